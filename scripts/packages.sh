@@ -1,0 +1,25 @@
+# Sourced by ./run and ./test: installs the Debian packages that are missing, and says so.
+RM_PACKAGES="g++ cmake ninja-build pkg-config qt6-base-dev qt6-charts-dev qt6-svg-dev libgl1-mesa-dev
+ libeigen3-dev libopenblas-dev liblapacke-dev libboost-dev libnlopt-dev libnlopt-cxx-dev libtbb-dev libmuparser-dev
+ nlohmann-json3-dev libcli11-dev libspdlog-dev libfmt-dev catch2 libbenchmark-dev fonts-dejavu-core python3"
+
+rm_install_packages() {
+    local missing="" package
+    for package in $RM_PACKAGES; do
+        dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q "install ok installed" || missing="$missing $package"
+    done
+    [ -z "$missing" ] && return 0
+    echo "Installing missing packages:$missing"
+    local root=""
+    if [ "$(id -u)" -ne 0 ]; then
+        command -v sudo >/dev/null || { echo "Not root and no sudo: install these packages and start again." >&2; return 1; }
+        root="sudo"
+    fi
+    $root apt-get update -q && $root env DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends $missing
+}
+
+# rm_build TARGET...: release build with Ninja on both cores.
+rm_build() {
+    if [ ! -f build/release/build.ninja ]; then cmake --preset release >build-configure.log 2>&1 || { cat build-configure.log >&2; rm -f build-configure.log; return 1; }; rm -f build-configure.log; fi
+    cmake --build --preset release --target "$@"
+}

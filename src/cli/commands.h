@@ -1,0 +1,19 @@
+// The commands of reedmast-cli. Each adds itself to the argument parser; its work runs when it was chosen.
+#pragma once
+
+#include <CLI/CLI.hpp>
+
+namespace rm::cli {
+
+/// Exit codes: did what was asked; found errors or differences; could not do it at all.
+inline constexpr int kDone = 0;
+inline constexpr int kFound = 1;
+inline constexpr int kFailed = 2;
+
+/// solve, sweep, pattern and check. `exitCode` receives the outcome of the command that ran.
+void addProjectCommands(CLI::App& app, int& exitCode);
+
+/// verify.
+void addVerifyCommand(CLI::App& app, int& exitCode);
+
+}  // namespace rm::cli

@@ -1,0 +1,24 @@
+// reedmast-cli: the engine without a window. Tables for people, --json for machines, errors in one sentence on
+// standard error.
+#include <cstdio>
+#include <exception>
+
+#include "cli/commands.h"
+#include "core/common.h"
+
+int main(int argc, char** argv) {
+    CLI::App app{"Reed Mast, antennas over ground: solve, sweep, pattern, check and verify without a window."};
+    app.require_subcommand(1);
+    int exitCode = rm::cli::kDone;
+    rm::cli::addProjectCommands(app, exitCode);
+    rm::cli::addVerifyCommand(app, exitCode);
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& e) {
+        return app.exit(e) == 0 ? rm::cli::kDone : rm::cli::kFailed;
+    } catch (const std::exception& e) {
+        std::fprintf(stderr, "%s\n", e.what());
+        return rm::cli::kFailed;
+    }
+    return exitCode;
+}

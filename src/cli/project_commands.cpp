@@ -1,0 +1,268 @@
+// solve, sweep, pattern and check: thin callers of the studies.
+#include <fmt/format.h>
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+#include "core/io/project_file.h"
+#include "core/quantity/format.h"
+#include "core/study/figures.h"
+#include "core/study/resonance.h"
+#include "core/study/sweep.h"
+
+namespace rm::cli {
+
+namespace {
+
+using nlohmann::json;
+
+/// What all commands that read a project share.
+struct Options {
+    std::string file;
+    std::string design;
+    std::string band;
+    std::vector<double> frequencyMhz;
+    double fromMhz = 0.0;
+    double toMhz = 0.0;
+    int points = 41;
+    double bearingDeg = 0.0;
+    double elevationDeg = 0.0;
+    bool bearingGiven = false;
+    bool elevationGiven = false;
+    double stepDeg = 5.0;
+    bool resonance = false;
+    bool json = false;
+    bool csv = false;
+};
+
+struct Loaded {
+    model::Project project;
+    model::Design design;
+    model::Expansion expansion;
+};
+
+Loaded load(const Options& options) {
+    Loaded loaded;
+    loaded.project = io::readProject(options.file);
+    const model::Design* chosen = options.design.empty() ? &loaded.project.active() : nullptr;
+    for (const auto& d : loaded.project.designs)
+        if (d.name == options.design) chosen = &d;
+    if (chosen == nullptr)
+        throw Error(fmt::format("{} has no design named \"{}\".", options.file, options.design));
+    loaded.design = *chosen;
+    loaded.expansion = model::expand(loaded.design);
+    return loaded;
+}
+
+/// Errors of the design as one sentence that names the file.
+void requireUsable(const Options& options, const Loaded& loaded) {
+    try {
+        study::requireUsable(loaded.expansion);
+    } catch (const Error& e) {
+        throw Error(fmt::format("{}, {}: {}", options.file, loaded.design.name, e.what()));
+    }
+}
+
+const model::Band& bandOf(const Options& options, const Loaded& loaded) {
+    for (const auto& band : loaded.project.bands)
+        if (band.name == options.band) return band;
+    if (const model::Band* band = model::findAllocatedBand(options.band)) return *band;
+    throw Error(fmt::format("There is no band named \"{}\".", options.band));
+}
+
+std::vector<double> frequenciesHz(const Options& options, const Loaded& loaded) {
+    std::vector<double> list;
+    for (const double f : options.frequencyMhz) list.push_back(f * 1e6);
+    if (!options.band.empty()) list.push_back(bandOf(options, loaded).centreHz());
+    if (list.empty()) list.push_back(loaded.expansion.designFrequencyHz);
+    return list;
+}
+
+json impedanceJson(const std::vector<Complex>& impedance) {
+    json j = json::array();
+    for (const Complex z : impedance) j.push_back({z.real(), z.imag()});
+    return j;
+}
+
+int solve(const Options& options) {
+    const Loaded loaded = load(options);
+    requireUsable(options, loaded);
+    json out = json::array();
+    if (!options.json) {
+        fmt::print("{}, {}; SWR to {:g} ohm\n", loaded.project.title, loaded.design.name, loaded.expansion.referenceOhm);
+        fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>5}\n", "MHz", "Z, ohm", "SWR",
+                   "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "N");
+    }
+    for (const double f : frequenciesHz(options, loaded)) {
+        const study::Analysis a = study::analyse(loaded.expansion, f);
+        const study::Figures& g = a.figures;
+        if (options.json) {
+            json row = {{"frequency_hz", f},
+                        {"z", impedanceJson(g.impedanceOhm)},
+                        {"swr", g.swr},
+                        {"return_loss_db", g.returnLossDb},
+                        {"gain_dbi", g.peak.gainDbi},
+                        {"takeoff_deg", g.peak.direction.elevationDeg},
+                        {"azimuth_deg", g.peak.direction.azimuthDeg},
+                        {"front_to_back_db", g.frontToBackDb},
+                        {"beamwidth_deg", g.beamwidthDeg},
+                        {"efficiency", g.efficiency},
+                        {"unknowns", g.unknowns}};
+            if (options.resonance)
+                if (const auto r = study::findResonance(loaded.expansion, f))
+                    row["resonance_hz"] = r->frequencyHz;
+            out.push_back(row);
+            continue;
+        }
+        for (std::size_t feed = 0; feed < g.impedanceOhm.size(); ++feed) {
+            const std::string z = fmt::format("{:.2f} {:+.2f}j", g.impedanceOhm[feed].real(), g.impedanceOhm[feed].imag());
+            if (feed > 0) fmt::print("{:>10}  {:>22}\n", "", z);
+            else
+                fmt::print("{:>10.4f}  {:>22} {:>6} {:>8.2f} {:>8.2f} {:>8.1f} {:>8.1f} {:>8.1f} {:>8.1f} {:>5}\n", f / 1e6,
+                           z, quantity::formatSwr(g.swr), g.returnLossDb, g.peak.gainDbi, g.peak.direction.elevationDeg,
+                           g.frontToBackDb, g.beamwidthDeg, 100.0 * g.efficiency, g.unknowns);
+        }
+        if (options.resonance) {
+            if (const auto r = study::findResonance(loaded.expansion, f))
+                fmt::print("{:>10}  resonant at {:.4f} MHz, {:.2f} ohm\n", "", r->frequencyHz / 1e6, r->impedanceOhm.real());
+            else
+                fmt::print("{:>10}  no resonance within a factor of two\n", "");
+        }
+    }
+    if (options.json) fmt::print("{}\n", out.dump(2));
+    return kDone;
+}
+
+int runSweep(const Options& options) {
+    const Loaded loaded = load(options);
+    requireUsable(options, loaded);
+    double low = options.fromMhz * 1e6;
+    double high = options.toMhz * 1e6;
+    if (!options.band.empty() || low <= 0.0) {
+        if (options.band.empty() && loaded.project.bands.empty())
+            throw Error("Say what to sweep: --band, or --from and --to in MHz.");
+        const model::Band& band = options.band.empty() ? loaded.project.bands[loaded.project.workingBand] : bandOf(options, loaded);
+        low = band.lowHz;
+        high = band.highHz;
+    }
+    const study::Sweep s = study::sweep(loaded.expansion, low, high, options.points);
+    if (options.json) {
+        json rows = json::array();
+        for (const auto& p : s.points)
+            rows.push_back({{"frequency_hz", p.frequencyHz}, {"z", impedanceJson(p.impedanceOhm)}, {"swr", p.swr}});
+        fmt::print("{}\n", json{{"reference_ohm", s.referenceOhm}, {"points", rows}}.dump(2));
+        return kDone;
+    }
+    if (options.csv) fmt::print("frequency_MHz,R_ohm,X_ohm,SWR,return_loss_dB\n");
+    else fmt::print("{:>10} {:>10} {:>10} {:>7} {:>9}\n", "MHz", "R, ohm", "X, ohm", "SWR", "RL, dB");
+    for (const auto& p : s.points) {
+        const Complex z = p.impedanceOhm.front();
+        const double rl = study::returnLossDb(z, s.referenceOhm);
+        if (options.csv) fmt::print("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), p.swr, rl);
+        else fmt::print("{:>10.4f} {:>10.2f} {:>10.2f} {:>7} {:>9.2f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), quantity::formatSwr(p.swr), rl);
+    }
+    if (!options.csv)
+        fmt::print("\nSWR to {:g} ohm from {} to {}, best at {:.4f} MHz; at most 2 over {:.1f} kHz\n", s.referenceOhm,
+                   quantity::formatSwr(s.bestSwr()), quantity::formatSwr(s.worstSwr()), s.bestFrequencyHz() / 1e6,
+                   s.bandwidthHz(2.0) / 1e3);
+    return kDone;
+}
+
+int pattern(const Options& options) {
+    const Loaded loaded = load(options);
+    requireUsable(options, loaded);
+    if (!(options.stepDeg > 0.0) || options.stepDeg > 90.0) throw Error("The step has to be above 0 and at most 90 degrees.");
+    const double f = frequenciesHz(options, loaded).front();
+    study::AnalysisOptions how;
+    how.stepDeg = 360.0 / std::round(360.0 / options.stepDeg);
+    if (options.bearingGiven) how.bearingAzimuthDeg = loaded.expansion.headingDeg - options.bearingDeg;
+    if (options.elevationGiven) how.azimuthElevationDeg = options.elevationDeg;
+    const study::Analysis a = study::analyse(loaded.expansion, f, how);
+    const double bearing = std::fmod(loaded.expansion.headingDeg - a.elevation.fixedAngleDeg + 720.0, 360.0);
+    const auto compass = [&](double azimuth) { return std::fmod(loaded.expansion.headingDeg - azimuth + 720.0, 360.0); };
+    if (options.json) {
+        json azimuth = json::array();
+        for (std::size_t i = 0; i < a.azimuth.angleDeg.size(); ++i)
+            azimuth.push_back({compass(a.azimuth.angleDeg[i]), a.azimuth.gainDbi[i]});
+        json elevation = json::array();
+        for (std::size_t i = 0; i < a.elevation.angleDeg.size(); ++i)
+            elevation.push_back({a.elevation.angleDeg[i], a.elevation.gainDbi[i]});
+        fmt::print("{}\n", json{{"frequency_hz", f},
+                                {"peak_dbi", a.figures.peak.gainDbi},
+                                {"takeoff_deg", a.figures.peak.direction.elevationDeg},
+                                {"elevation_cut", {{"bearing_deg", bearing}, {"angle_gain", elevation}}},
+                                {"azimuth_cut", {{"elevation_deg", a.azimuth.fixedAngleDeg}, {"bearing_gain", azimuth}}}}
+                               .dump(2));
+        return kDone;
+    }
+    fmt::print("{}, {}, {:.4f} MHz: {:.2f} dBi at {:.1f} degrees, bearing {:.0f}\n\n", loaded.project.title, loaded.design.name,
+               f / 1e6, a.figures.peak.gainDbi, a.figures.peak.direction.elevationDeg, compass(a.figures.peak.direction.azimuthDeg));
+    fmt::print("elevation cut, bearing {:.0f}        azimuth cut, elevation {:.1f}\n{:>9} {:>10} {:>20} {:>10}\n", bearing,
+               a.azimuth.fixedAngleDeg, "angle", "dBi", "bearing", "dBi");
+    const std::size_t rows = std::max(a.elevation.angleDeg.size(), a.azimuth.angleDeg.size() - 1);
+    for (std::size_t i = 0; i < rows; ++i) {
+        if (i < a.elevation.angleDeg.size()) fmt::print("{:>9.1f} {:>10}", a.elevation.angleDeg[i], quantity::formatDb(a.elevation.gainDbi[i], 2));
+        else fmt::print("{:>20}", "");
+        if (i + 1 < a.azimuth.angleDeg.size()) fmt::print(" {:>20.1f} {:>10}", compass(a.azimuth.angleDeg[i]), quantity::formatDb(a.azimuth.gainDbi[i], 2));
+        fmt::print("\n");
+    }
+    return kDone;
+}
+
+int check(const Options& options) {
+    const Loaded loaded = load(options);
+    int code = kDone;
+    json out = json::array();
+    for (const auto& design : loaded.project.designs) {
+        if (!options.design.empty() && design.name != options.design) continue;
+        const model::Expansion e = model::expand(design);
+        if (model::hasError(e.findings)) code = kFound;
+        for (const auto& f : e.findings) {
+            const char* severity = f.severity == model::Severity::Error ? "error" : f.severity == model::Severity::Warning ? "warning" : "note";
+            if (options.json)
+                out.push_back({{"design", design.name}, {"severity", severity}, {"part", f.part}, {"sentence", f.sentence}, {"mend", f.mend}});
+            else
+                fmt::print("{}: {}: {} {}\n", design.name, severity, f.sentence, f.mend);
+        }
+        if (!options.json && e.findings.empty())
+            fmt::print("{}: nothing to mend; {} wires, {} joints, {} feeds\n", design.name, e.model.wires.size(), e.joints.size(), e.model.feeds.size());
+    }
+    if (options.json) fmt::print("{}\n", out.dump(2));
+    return code;
+}
+
+}  // namespace
+
+void addProjectCommands(CLI::App& app, int& exitCode) {
+    auto o = std::make_shared<Options>();
+    const auto add = [&](const char* name, const char* about, int (*run)(const Options&)) {
+        CLI::App* command = app.add_subcommand(name, about);
+        command->add_option("project", o->file, "Project file")->required();
+        command->add_option("--design", o->design, "Name of the design; the active one if left out");
+        command->add_flag("--json", o->json, "Print JSON instead of a table");
+        command->callback([o, run, &exitCode] { exitCode = run(*o); });
+        return command;
+    };
+    CLI::App* s = add("solve", "Impedance, SWR, gain, takeoff angle and efficiency at one or more frequencies", solve);
+    s->add_option("--freq", o->frequencyMhz, "Frequencies in MHz");
+    s->add_option("--band", o->band, "The middle of this band");
+    s->add_flag("--resonance", o->resonance, "Also find the nearest resonance");
+    CLI::App* w = add("sweep", "Impedance and SWR over a band or a range", runSweep);
+    w->add_option("--band", o->band, "Name of the band; the working band if left out");
+    w->add_option("--from", o->fromMhz, "Lower end in MHz");
+    w->add_option("--to", o->toMhz, "Upper end in MHz");
+    w->add_option("--points", o->points, "Number of frequencies")->check(CLI::Range(1, 1000000));
+    w->add_flag("--csv", o->csv, "Print comma-separated values");
+    CLI::App* p = add("pattern", "Elevation and azimuth cuts", pattern);
+    p->add_option("--freq", o->frequencyMhz, "Frequency in MHz");
+    p->add_option("--band", o->band, "The middle of this band");
+    p->add_option("--bearing", o->bearingDeg, "Compass bearing of the elevation cut; the strongest if left out")
+        ->each([o](const std::string&) { o->bearingGiven = true; });
+    p->add_option("--elevation", o->elevationDeg, "Elevation of the azimuth cut; the takeoff angle if left out")
+        ->each([o](const std::string&) { o->elevationGiven = true; });
+    p->add_option("--step", o->stepDeg, "Step in degrees");
+    add("check", "Say what is wrong with the designs of a project", check);
+}
+
+}  // namespace rm::cli

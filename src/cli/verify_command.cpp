@@ -1,0 +1,106 @@
+// verify: reference cases against their expected values, as a table and as JSON.
+#include <fmt/format.h>
+
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+#include "core/io/project_file.h"
+#include "core/study/verify.h"
+
+namespace rm::cli {
+
+namespace {
+
+using nlohmann::json;
+using study::CaseResult;
+using study::Verdict;
+
+std::string verdictText(Verdict verdict) {
+    switch (verdict) {
+        case Verdict::Pass: return "pass";
+        case Verdict::Fail: return "FAIL";
+        case Verdict::NeedsRealGround: return "needs real ground";
+        default: return "no expected values";
+    }
+}
+
+json toJson(const CaseResult& r) {
+    json j = {{"name", r.name}, {"verdict", verdictText(r.verdict)}};
+    if (!r.reason.empty()) j["reason"] = r.reason;
+    if (r.verdict == Verdict::NeedsRealGround) return j;
+    j["z"] = json::array();
+    for (const Complex z : r.impedanceOhm) j["z"].push_back({z.real(), z.imag()});
+    j["gain_dbi"] = r.gainDbi;
+    j["max_dbi"] = r.maxDbi;
+    j["average_gain"] = r.averageGain;
+    j["power_balance"] = r.powerBalance;
+    j["unknowns"] = r.unknowns;
+    j["seconds"] = r.seconds;
+    return j;
+}
+
+std::string impedanceText(Complex z) { return fmt::format("{:.2f} {:+.2f}j", z.real(), z.imag()); }
+
+void printRow(const io::ReferenceCase& c, const CaseResult& r) {
+    if (r.verdict == Verdict::NeedsRealGround) {
+        fmt::print("{:<28}  {}\n", r.name, verdictText(r.verdict));
+        return;
+    }
+    const double zTolerance = c.expected ? c.expected->impedanceToleranceOhm : 0.0;
+    const double gTolerance = c.expected ? c.expected->gainToleranceDb : 0.0;
+    fmt::print("{:<28}  {:<20} {:>8.3f} {:>7.2f}  {:>8.3f} {:>7.3f} {:>6.3f}  {:>8.5f} {:>5} {:>8.2f}  {}\n", r.name,
+               impedanceText(r.impedanceOhm.front()), r.impedanceErrorOhm, zTolerance, r.maxDbi, r.gainErrorDb,
+               gTolerance, r.averageGain, r.unknowns, r.seconds * 1e3, verdictText(r.verdict));
+    if (r.verdict == Verdict::Fail) fmt::print("{:<28}  {}\n", "", r.reason);
+}
+
+int verify(const std::string& file, const std::string& out, bool asJson) {
+    const auto cases = io::readReferenceCases(file);
+    json results = json::array();
+    int failed = 0;
+    int waiting = 0;
+    int passed = 0;
+    if (!asJson)
+        fmt::print("{:<28}  {:<20} {:>8} {:>7}  {:>8} {:>7} {:>6}  {:>8} {:>5} {:>8}  {}\n", "case",
+                   "Z at first feed, ohm", "off by", "allowed", "max dBi", "off by", "allow.", "avg gain", "N", "ms",
+                   "verdict");
+    for (const auto& c : cases) {
+        CaseResult r;
+        try {
+            r = study::verifyCase(c);
+        } catch (const Error& e) {
+            r.name = c.name;
+            r.verdict = Verdict::Fail;
+            r.reason = e.what();
+            r.impedanceOhm.assign(1, 0.0);
+        }
+        failed += r.verdict == Verdict::Fail ? 1 : 0;
+        waiting += r.verdict == Verdict::NeedsRealGround ? 1 : 0;
+        passed += r.verdict == Verdict::Pass ? 1 : 0;
+        if (!asJson) printRow(c, r);
+        results.push_back(toJson(r));
+    }
+    if (asJson) fmt::print("{}\n", json{{"results", results}}.dump(2));
+    else fmt::print("\n{} pass, {} fail, {} need real ground.\n", passed, failed, waiting);
+    if (!out.empty()) io::writeTextAtomically(out, json{{"results", results}}.dump(2) + "\n");
+    return failed == 0 ? kDone : kFound;
+}
+
+}  // namespace
+
+void addVerifyCommand(CLI::App& app, int& exitCode) {
+    struct Options {
+        std::string file;
+        std::string out;
+        bool json = false;
+    };
+    auto options = std::make_shared<Options>();
+    CLI::App* command = app.add_subcommand("verify", "Solve reference cases and compare with their expected values");
+    command->add_option("cases", options->file, "Reference cases in the neutral JSON form")->required();
+    command->add_option("--out", options->out, "Write the results to this JSON file");
+    command->add_flag("--json", options->json, "Print JSON instead of a table");
+    command->callback([options, &exitCode] { exitCode = verify(options->file, options->out, options->json); });
+}
+
+}  // namespace rm::cli

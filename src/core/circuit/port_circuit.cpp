@@ -1,0 +1,98 @@
+#include "core/circuit/port_circuit.h"
+
+#include <cmath>
+#include <limits>
+
+#include "core/em/conductor.h"
+
+namespace rm::circuit {
+
+Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz) {
+    const double omega = 2.0 * kPi * frequencyHz;
+    if (circuit.kind == model::LoadKind::Series) {
+        Complex z = circuit.resistanceOhm.value_or(0.0);
+        if (circuit.inductanceH) z += Complex(0.0, omega * *circuit.inductanceH);
+        if (circuit.capacitanceF) z += 1.0 / Complex(0.0, omega * *circuit.capacitanceF);
+        return z;
+    }
+    Complex y = 0.0;
+    if (circuit.resistanceOhm) y += 1.0 / *circuit.resistanceOhm;
+    if (circuit.inductanceH) y += 1.0 / Complex(0.0, omega * *circuit.inductanceH);
+    if (circuit.capacitanceF) y += Complex(0.0, omega * *circuit.capacitanceF);
+    if (y == Complex(0.0)) return std::numeric_limits<double>::infinity();
+    return 1.0 / y;
+}
+
+namespace {
+
+/// Heat in the conductors: 1/2 Re(z) int |I|^2 ds, with the local functions written in Legendre polynomials.
+double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz) {
+    double power = 0.0;
+    for (const auto& span : mesh.spans) {
+        const double r =
+            em::wireImpedancePerM(frequencyHz, span.radiusM, mesh.wireConductivity[span.wire]).real();
+        if (r == 0.0) continue;
+        std::array<Complex, 9> series{};
+        const auto at = [&](int i) { return local(static_cast<Eigen::Index>(span.firstLocal) + i); };
+        series[0] = 0.5 * (at(0) + at(1));
+        series[1] = 0.5 * (at(1) - at(0));
+        for (int p = 2; p <= span.order; ++p) {
+            const Complex c = at(p) / (2.0 * p - 1.0);
+            series[static_cast<std::size_t>(p)] += c;
+            series[static_cast<std::size_t>(p - 2)] -= c;
+        }
+        for (std::size_t m = 0; m < series.size(); ++m)
+            power += 0.5 * r * span.halfM() * 2.0 / (2.0 * static_cast<double>(m) + 1.0) * std::norm(series[m]);
+    }
+    return power;
+}
+
+}  // namespace
+
+Reading closePorts(const model::WireModel& model, const em::PortSolution& solution) {
+    const auto feeds = static_cast<Eigen::Index>(model.feeds.size());
+    const auto loads = static_cast<Eigen::Index>(model.loads.size());
+    Eigen::VectorXcd voltage = Eigen::VectorXcd::Zero(feeds + loads);
+    for (Eigen::Index f = 0; f < feeds; ++f) voltage(f) = model.feeds[static_cast<std::size_t>(f)].voltage;
+
+    std::vector<Complex> loadImpedance;
+    for (const auto& load : model.loads)
+        loadImpedance.push_back(lumpedImpedance(load.circuit, solution.frequencyHz));
+    if (loads > 0) {
+        // V = -Z I at the loads and I = Y V: (1 + Z Yll) Vl = -Z Ylf Vf, each row divided by 1 + |Z| so that an
+        // open circuit is no special case.
+        const auto& y = solution.admittance;
+        Eigen::MatrixXcd system(loads, loads);
+        Eigen::MatrixXcd rhs(loads, 1);
+        for (Eigen::Index i = 0; i < loads; ++i) {
+            const Complex z = loadImpedance[static_cast<std::size_t>(i)];
+            const bool open = !std::isfinite(std::abs(z));
+            const Complex weight = open ? Complex(1.0) : z / (1.0 + std::abs(z));
+            const Complex own = open ? Complex(0.0) : Complex(1.0 / (1.0 + std::abs(z)));
+            system.row(i) = weight * y.row(feeds + i).tail(loads);
+            system(i, i) += own;
+            rhs(i, 0) = -weight * (y.row(feeds + i).head(feeds) * voltage.head(feeds))(0);
+        }
+        em::solveLinear(system, rhs);
+        voltage.tail(loads) = rhs.col(0);
+    }
+    const Eigen::VectorXcd current = solution.admittance * voltage;
+
+    Reading reading;
+    reading.frequencyHz = solution.frequencyHz;
+    for (Eigen::Index f = 0; f < feeds; ++f) {
+        reading.feedVoltage.push_back(voltage(f));
+        reading.feedCurrent.push_back(current(f));
+        reading.feedImpedance.push_back(voltage(f) / current(f));
+        reading.inputPowerW += 0.5 * (voltage(f) * std::conj(current(f))).real();
+    }
+    for (Eigen::Index l = 0; l < loads; ++l) {
+        const Complex z = loadImpedance[static_cast<std::size_t>(l)];
+        if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current(feeds + l)) * z.real();
+    }
+    reading.localCurrent = solution.localCurrents * voltage;
+    reading.conductorPowerW = conductorPower(*solution.mesh, reading.localCurrent, solution.frequencyHz);
+    return reading;
+}
+
+}  // namespace rm::circuit

@@ -1,0 +1,36 @@
+// Far field of the span currents in free space or over ground, and gain from the power into the ports.
+#pragma once
+
+#include <vector>
+
+#include "core/em/mesh.h"
+
+namespace rm::em {
+
+/// A direction in degrees: elevation from the horizon (-90 to 90), azimuth from +x towards +y.
+struct Direction {
+    double elevationDeg = 0.0;
+    double azimuthDeg = 0.0;
+};
+
+/// Far field E r exp(j k r) in volts, theta (downward) and phi components.
+struct FarField {
+    Complex theta;
+    Complex phi;
+};
+
+/// Fields of the currents `local` (A per local function) towards each direction. Over ground: space wave by the
+/// Fresnel reflection coefficients per element of current, nothing below the horizon.
+/// E = -j w mu0/(4 pi) [N - r (r.N)], N = sum over spans of u int I exp(j k r.r') ds; the integral of each
+/// polynomial is a spherical Bessel function: int P_m(t) exp(j q t) dt = 2 j^m j_m(q).
+std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
+                               const std::vector<Direction>& directions);
+
+/// Radiation intensity over isotropic: gain in dBi for input power in W. -999 where nothing is radiated.
+double gainDbi(const FarField& field, double inputPowerW);
+
+/// Average of the gain (as a ratio) over the sphere in free space, over the upper half space with ground:
+/// 1 for a lossless antenna. Product rule: Gauss in sin(elevation), equal steps in azimuth.
+double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW);
+
+}  // namespace rm::em

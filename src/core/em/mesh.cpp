@@ -1,0 +1,335 @@
+#include "core/em/mesh.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "core/model/geometry.h"
+
+namespace rm::em {
+
+namespace {
+
+constexpr double kTiny = 1e-9;
+constexpr double kShortSpan = 0.03;  ///< wavelengths; shorter spans take order 3
+
+/// An end of a stretch of wire before cutting: a gap of a port there, or nothing special.
+struct EndGap {
+    std::size_t port = 0;
+    double lengthM = 0.0;
+    double share = 0.0;  ///< signed with respect to the direction of the wire
+};
+
+/// A stretch of wire between two break points, to be cut into spans.
+struct Stretch {
+    std::size_t wire = 0;
+    double fromM = 0.0;
+    double toM = 0.0;
+    std::vector<EndGap> startGaps;
+    std::vector<EndGap> endGaps;
+    int startNode = -1;
+    int endNode = -1;
+
+    double lengthM() const { return toM - fromM; }
+};
+
+/// Where a port sits after breaking: on a node at the end of a stretch.
+struct StretchEnd {
+    std::size_t stretch = 0;
+    bool atEnd = false;
+};
+
+Vec3 pointOn(const model::PlainWire& wire, double distanceM) {
+    return wire.startM + (wire.endM - wire.startM) * (distanceM / wire.lengthM());
+}
+
+/// Distances along `wire` where ends of other wires lie on it, its own ends included.
+std::vector<double> breaksOn(const model::WireModel& model, std::size_t index) {
+    const auto& wire = model.wires[index];
+    const double length = wire.lengthM();
+    const Vec3 direction = (wire.endM - wire.startM) / length;
+    std::vector<double> breaks{0.0, length};
+    for (std::size_t other = 0; other < model.wires.size(); ++other) {
+        if (other == index) continue;
+        const double tolerance = model::joinToleranceM(wire.radiusM, model.wires[other].radiusM);
+        for (const Vec3& point : {model.wires[other].startM, model.wires[other].endM}) {
+            const double along = (point - wire.startM).dot(direction);
+            if (along <= tolerance || along >= length - tolerance) continue;
+            if ((wire.startM + along * direction - point).norm() <= tolerance) breaks.push_back(along);
+        }
+    }
+    std::sort(breaks.begin(), breaks.end());
+    breaks.erase(std::unique(breaks.begin(), breaks.end(),
+                             [&](double a, double b) { return std::abs(a - b) < 0.5 * wire.radiusM; }),
+                 breaks.end());
+    return breaks;
+}
+
+class Mesher {
+  public:
+    Mesher(const model::WireModel& model, double frequencyHz, const MeshOptions& options)
+        : model_(model), options_(options), lambda_(wavelengthM(frequencyHz)) {}
+
+    Mesh build() {
+        mesh_.ground = model_.ground;
+        mesh_.feedCount = model_.feeds.size();
+        for (const auto& wire : model_.wires)
+            mesh_.wireConductivity.push_back(
+                wire.conductivitySm.value_or(std::numeric_limits<double>::infinity()));
+        breakWires();
+        joinEnds();
+        for (const auto& feed : model_.feeds) layPort(feed.place, feed.name);
+        for (const auto& load : model_.loads) layPort(load.place, load.name);
+        for (const auto& stretch : stretches_) cut(stretch);
+        makeFunctions();
+        return std::move(mesh_);
+    }
+
+  private:
+    /// Splits every wire at joints and at ports, so that every port is at an end of a stretch.
+    void breakWires() {
+        for (std::size_t w = 0; w < model_.wires.size(); ++w) {
+            std::vector<double> breaks = breaksOn(model_, w);
+            const double length = model_.wires[w].lengthM();
+            const auto addPort = [&](const model::WirePlace& place) {
+                if (place.wire != w) return;
+                const double at = place.at * length;
+                for (const double b : breaks)
+                    if (std::abs(b - at) < std::max(kTiny * length, 0.5 * model_.wires[w].radiusM)) return;
+                breaks.push_back(at);
+            };
+            for (const auto& feed : model_.feeds) addPort(feed.place);
+            for (const auto& load : model_.loads) addPort(load.place);
+            std::sort(breaks.begin(), breaks.end());
+            for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
+                Stretch stretch;
+                stretch.wire = w;
+                stretch.fromM = breaks[i];
+                stretch.toM = breaks[i + 1];
+                stretches_.push_back(stretch);
+            }
+        }
+    }
+
+    /// Gives coinciding ends of stretches the same node.
+    void joinEnds() {
+        std::vector<Vec3> nodePoint;
+        std::vector<double> nodeRadius;
+        const auto nodeAt = [&](const Vec3& point, double radius) {
+            for (std::size_t n = 0; n < nodePoint.size(); ++n) {
+                if ((nodePoint[n] - point).norm() > model::joinToleranceM(radius, nodeRadius[n])) continue;
+                nodeRadius[n] = std::max(nodeRadius[n], radius);
+                return static_cast<int>(n);
+            }
+            nodePoint.push_back(point);
+            nodeRadius.push_back(radius);
+            return static_cast<int>(nodePoint.size()) - 1;
+        };
+        for (auto& stretch : stretches_) {
+            const auto& wire = model_.wires[stretch.wire];
+            stretch.startNode = nodeAt(pointOn(wire, stretch.fromM), wire.radiusM);
+            stretch.endNode = nodeAt(pointOn(wire, stretch.toM), wire.radiusM);
+        }
+        nodeCount_ = static_cast<int>(nodePoint.size());
+        grounded_.assign(nodePoint.size(), false);
+        if (model_.ground.kind == model::GroundKind::Perfect)
+            for (std::size_t n = 0; n < nodePoint.size(); ++n)
+                grounded_[n] = std::abs(nodePoint[n].z()) <= model::joinToleranceM(nodeRadius[n], nodeRadius[n]);
+    }
+
+    std::vector<StretchEnd> endsAt(int node) const {
+        std::vector<StretchEnd> ends;
+        for (std::size_t s = 0; s < stretches_.size(); ++s) {
+            if (stretches_[s].startNode == node) ends.push_back({s, false});
+            if (stretches_[s].endNode == node) ends.push_back({s, true});
+        }
+        return ends;
+    }
+
+    /// Lays the gap of a port: half of it on its own wire and half on everything that joins there; on perfect
+    /// ground the image is the other half.
+    void layPort(const model::WirePlace& place, const std::string& name) {
+        const auto& wire = model_.wires.at(place.wire);
+        const double at = place.at * wire.lengthM();
+        StretchEnd own{stretches_.size(), false};
+        double best = std::numeric_limits<double>::max();
+        for (std::size_t s = 0; s < stretches_.size(); ++s) {
+            if (stretches_[s].wire != place.wire) continue;
+            // Away from the start of the wire wins: a port in a wire belongs to the stretch that follows.
+            for (const bool atEnd : {false, true}) {
+                const double distance = std::abs((atEnd ? stretches_[s].toM : stretches_[s].fromM) - at);
+                if (distance < best - 1e-12) {
+                    best = distance;
+                    own = {s, atEnd};
+                }
+            }
+        }
+        const int node = own.atEnd ? stretches_[own.stretch].endNode : stretches_[own.stretch].startNode;
+        const auto ends = endsAt(node);
+        const bool grounded = grounded_[static_cast<std::size_t>(node)];
+        if (ends.size() < 2 && !grounded)
+            throw Error(name + " sits on an open end of " + wire.part + ": move it along the wire.");
+
+        Port port;
+        port.name = name;
+        const std::size_t index = mesh_.ports.size();
+        const bool twoSided = !grounded;
+        double half = 0.5 * options_.gapRadii * wire.radiusM;
+        for (const auto& end : ends)
+            if (twoSided || sameEnd(end, own))
+                half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
+        for (const auto& end : ends) {
+            if (!twoSided && !sameEnd(end, own)) continue;
+            // The port current runs out of the node along its own wire when the port is at the start of the
+            // stretch, and into the node when it is at the end; a neighbour continues it.
+            const double outward = end.atEnd ? -1.0 : 1.0;
+            const double ownOutward = own.atEnd ? -1.0 : 1.0;
+            const double along = sameEnd(end, own) ? 1.0 : -ownOutward * outward;
+            auto& stretch = stretches_[end.stretch];
+            auto& gaps = end.atEnd ? stretch.endGaps : stretch.startGaps;
+            gaps.push_back({index, half, along * (twoSided ? 0.5 : 1.0)});
+            port.gapLengthM += half;
+        }
+        mesh_.ports.push_back(port);
+    }
+
+    static bool sameEnd(const StretchEnd& a, const StretchEnd& b) {
+        return a.stretch == b.stretch && a.atEnd == b.atEnd;
+    }
+
+    /// Cuts one stretch: gap spans at its ends, spans that grow away from them, equal spans between.
+    void cut(const Stretch& stretch) {
+        const double length = stretch.lengthM();
+        const double maxSpan = options_.maxSpanWavelengths * lambda_;
+        const auto gapLength = [](const std::vector<EndGap>& gaps) {
+            double g = 0.0;
+            for (const auto& gap : gaps) g = g == 0.0 ? gap.lengthM : std::min(g, gap.lengthM);
+            return g;
+        };
+        const double startGap = gapLength(stretch.startGaps);
+        const double endGap = gapLength(stretch.endGaps);
+        std::vector<double> head;
+        std::vector<double> tail;
+        if (startGap > 0.0) head.push_back(startGap);
+        if (endGap > 0.0) tail.push_back(endGap);
+        double left = length - startGap - endGap;
+        // Grow from both ends until what is left is no longer than the next growth step allows.
+        double nextHead = firstSize(stretch.startNode, startGap, stretch);
+        double nextTail = firstSize(stretch.endNode, endGap, stretch);
+        while (true) {
+            const bool fromHead = nextHead <= nextTail;
+            double& next = fromHead ? nextHead : nextTail;
+            const double allowed = std::min(next, maxSpan);
+            const double pieces = std::ceil(left / maxSpan - kTiny);
+            if (left / std::max(1.0, pieces) <= allowed * 1.3 || next >= maxSpan) break;
+            (fromHead ? head : tail).push_back(next);
+            left -= next;
+            next *= options_.growth;
+        }
+        std::vector<double> sizes = head;
+        const int middle = std::max(1, static_cast<int>(std::ceil(left / maxSpan - 1e-6)));
+        for (int i = 0; i < middle; ++i) sizes.push_back(left / middle);
+        sizes.insert(sizes.end(), tail.rbegin(), tail.rend());
+        lay(stretch, sizes);
+    }
+
+    /// Length of the first span at an end (after its gap, if there is one): the charge changes fast next to a gap
+    /// and at an open end.
+    double firstSize(int node, double gapLength, const Stretch& stretch) const {
+        if (gapLength > 0.0) return gapLength * options_.growth;
+        const bool open = endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)];
+        if (open) return options_.endRadii * model_.wires[stretch.wire].radiusM;
+        return std::numeric_limits<double>::max();
+    }
+
+    void lay(const Stretch& stretch, const std::vector<double>& sizes) {
+        const auto& wire = model_.wires[stretch.wire];
+        const Vec3 direction = (wire.endM - wire.startM) / wire.lengthM();
+        double at = stretch.fromM;
+        int node = stretch.startNode;
+        const std::size_t first = mesh_.spans.size();
+        for (std::size_t i = 0; i < sizes.size(); ++i) {
+            Span span;
+            span.wire = stretch.wire;
+            span.direction = direction;
+            span.lengthM = sizes[i];
+            span.radiusM = wire.radiusM;
+            span.startOnWireM = at;
+            span.centreM = wire.startM + (at + 0.5 * sizes[i]) * direction;
+            span.order = orderFor(sizes[i]);
+            span.startNode = node;
+            node = i + 1 == sizes.size() ? stretch.endNode : nodeCount_++;
+            span.endNode = node;
+            span.firstLocal = mesh_.localCount;
+            mesh_.localCount += static_cast<std::size_t>(span.order) + 1;
+            mesh_.spans.push_back(span);
+            at += sizes[i];
+        }
+        for (const auto& gap : stretch.startGaps) mesh_.ports[gap.port].gap.push_back({first, gap.share});
+        for (const auto& gap : stretch.endGaps)
+            mesh_.ports[gap.port].gap.push_back({mesh_.spans.size() - 1, gap.share});
+    }
+
+    int orderFor(double lengthM) const {
+        if (options_.fixedOrder > 0) return options_.fixedOrder;
+        const double electrical = lengthM / lambda_;
+        return electrical < kShortSpan ? 3 : 4;
+    }
+
+    /// Inner functions of every span, then at every node a pairing of its ends: n - 1 functions for n ends, n
+    /// where the node stands on perfect ground.
+    void makeFunctions() {
+        std::vector<std::vector<LocalTerm>> outward(static_cast<std::size_t>(nodeCount_));
+        for (const auto& span : mesh_.spans) {
+            outward[static_cast<std::size_t>(span.startNode)].push_back({span.firstLocal, 1.0});
+            outward[static_cast<std::size_t>(span.endNode)].push_back({span.firstLocal + 1, -1.0});
+            for (int p = 2; p <= span.order; ++p)
+                mesh_.functions.push_back(
+                    {{span.firstLocal + static_cast<std::size_t>(p), 1.0}, {span.firstLocal, 0.0}});
+        }
+        for (std::size_t n = 0; n < outward.size(); ++n) {
+            const auto& ends = outward[n];
+            const bool grounded = n < grounded_.size() && grounded_[n];
+            if (grounded)
+                for (const auto& end : ends) mesh_.functions.push_back({end, {end.local, 0.0}});
+            else
+                for (std::size_t i = 1; i < ends.size(); ++i)
+                    mesh_.functions.push_back({{ends[0].local, -ends[0].sign}, ends[i]});
+        }
+    }
+
+    const model::WireModel& model_;
+    MeshOptions options_;
+    double lambda_;
+    Mesh mesh_;
+    std::vector<Stretch> stretches_;
+    std::vector<bool> grounded_;
+    int nodeCount_ = 0;
+};
+
+}  // namespace
+
+Span Span::mirrored() const {
+    Span image = *this;
+    image.centreM.z() = -centreM.z();
+    image.direction.z() = -direction.z();
+    return image;
+}
+
+Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options) {
+    return Mesher(model, frequencyHz, options).build();
+}
+
+std::vector<LocalTerm> portWeights(const Mesh& mesh, std::size_t port) {
+    std::vector<LocalTerm> weights;
+    for (const auto& piece : mesh.ports.at(port).gap) {
+        const Span& span = mesh.spans[piece.span];
+        // Averages of the local functions over the span: 1/2, 1/2, -1/3 for degree 2, 0 above.
+        weights.push_back({span.firstLocal, 0.5 * piece.share});
+        weights.push_back({span.firstLocal + 1, 0.5 * piece.share});
+        if (span.order >= 2) weights.push_back({span.firstLocal + 2, -piece.share / 3.0});
+    }
+    return weights;
+}
+
+}  // namespace rm::em

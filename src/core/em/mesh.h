@@ -1,0 +1,87 @@
+// Cuts a wire model into spans with polynomial currents, joins the spans at nodes, and lays the gaps of feeds
+// and loads. The mesh is the whole discretisation; it does not depend on what is connected to the ports.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "core/model/wire_model.h"
+
+namespace rm::em {
+
+/// A straight piece of wire that carries one polynomial of the current.
+struct Span {
+    Vec3 centreM = Vec3::Zero();
+    Vec3 direction = Vec3::UnitZ();  ///< unit vector; positive current flows along it
+    double lengthM = 0.0;
+    double radiusM = 0.0;
+    int order = 1;                 ///< degree of the current polynomial; order + 1 local functions
+    std::size_t wire = 0;          ///< index into WireModel::wires
+    std::size_t firstLocal = 0;    ///< index of its first local function among those of all spans
+    double startOnWireM = 0.0;     ///< distance of its start from the start of the wire
+    int startNode = 0;
+    int endNode = 0;
+
+    double halfM() const { return 0.5 * lengthM; }
+    Vec3 startM() const { return centreM - halfM() * direction; }
+    Vec3 endM() const { return centreM + halfM() * direction; }
+    /// The mirror image of the span in the plane z = 0.
+    Span mirrored() const;
+};
+
+/// Local function numbers on a span: 0 falls from 1 at the start to 0 at the end, 1 rises from 0 to 1, and p
+/// (2 to order) is the integrated Legendre polynomial of degree p, zero at both ends.
+struct LocalTerm {
+    std::size_t local = 0;  ///< among the local functions of all spans
+    double sign = 1.0;
+};
+
+/// A basis function: local functions of one span (inner) or of two spans that meet (continuity at a node), or
+/// one end alone where it stands on perfect ground.
+struct BasisFunction {
+    LocalTerm first;
+    LocalTerm second;  ///< sign 0 where there is only one
+};
+
+/// One stretch of a gap: the field is uniform along the span and takes this share of the port voltage.
+struct GapPiece {
+    std::size_t span = 0;
+    double share = 1.0;  ///< signed: positive where the span points along the port current
+};
+
+struct Port {
+    std::vector<GapPiece> gap;
+    double gapLengthM = 0.0;
+    std::string name;
+};
+
+struct MeshOptions {
+    double maxSpanWavelengths = 0.26;
+    int fixedOrder = 0;     ///< 0: order 3 or 4 by electrical length; otherwise this order everywhere
+    /// Length of the uniform field of a feed in wire radii. A point feed in a mesh of segments 16 radii long acts
+    /// like a uniform field over 3 radii (docs/theory.md), so this is that feed without the accident of a mesh.
+    double gapRadii = 3.0;
+    double endRadii = 2.0;  ///< length of the last span at an open end in wire radii
+    double growth = 50.0;   ///< largest ratio of neighbouring spans on the way out from a gap or an end
+};
+
+struct Mesh {
+    std::vector<Span> spans;
+    std::vector<BasisFunction> functions;
+    std::vector<Port> ports;  ///< the feeds in order, then the loads in order
+    std::size_t localCount = 0;
+    std::size_t feedCount = 0;
+    model::Ground ground;
+    std::vector<double> wireConductivity;  ///< per wire in S/m; infinity for a perfect conductor
+};
+
+/// Cuts the model for the given frequency. Ends that coincide are joined, and an end that lies on another wire
+/// is joined to it there. Throws rm::Error where a port is on nothing; geometry is judged by the model checks.
+Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options = {});
+
+/// The weights of port `port` in the local functions of all spans: its voltage acts on the current
+/// coefficients with these, and the port current is their sum with the coefficients.
+std::vector<LocalTerm> portWeights(const Mesh& mesh, std::size_t port);
+
+}  // namespace rm::em

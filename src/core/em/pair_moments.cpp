@@ -1,0 +1,522 @@
+#include "core/em/pair_moments.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/em/kernel_arrays.h"
+#include "core/model/geometry.h"
+
+namespace rm::em {
+
+namespace {
+
+constexpr int kMaxPoints = kMaxGauss * kMaxGauss;
+constexpr int kMaxProductGauss = 12;  ///< above this a pair is subdivided instead
+
+/// Adds weight * G * P_m(s) P_n(t) to the moments.
+inline void addPoint(PairMoments& moments, int rows, const double* ps, const double* pt, double gRe, double gIm) {
+    for (int m = 0; m < rows; ++m) {
+        const double wRe = gRe * ps[m];
+        const double wIm = gIm * ps[m];
+        auto& rowRe = moments.re[static_cast<std::size_t>(m)];
+        auto& rowIm = moments.im[static_cast<std::size_t>(m)];
+        for (std::size_t n = 0; n < kLanes; ++n) rowRe[n] += wRe * pt[n];
+        for (std::size_t n = 0; n < kLanes; ++n) rowIm[n] += wIm * pt[n];
+    }
+}
+
+// ---------------------------------------------------------------------------------------------------------
+// The same span
+
+/// Autocorrelations of Legendre polynomials, C_mn(d) = integral of P_m(t) P_n(t - d) over the overlap, as
+/// Legendre series in x = d - 1 for d in (0, 2).
+struct Autocorrelation {
+    static constexpr int kTerms = 2 * kMaxOrder + 2;
+    using Rows = std::array<std::array<double, kLanes>, kLanes>;
+    std::array<Rows, kTerms> coefficient{};
+
+    Autocorrelation() {
+        const GaussRule& outer = gaussRule(kMaxGauss);
+        const GaussRule& inner = gaussRule(kMaxOrder + 1);
+        for (int q = 0; q < outer.size; ++q) {
+            const double x = outer.node[static_cast<std::size_t>(q)];
+            const double d = x + 1.0;
+            Rows value{};
+            for (int r = 0; r < inner.size; ++r) {
+                const double t = d / 2.0 + (1.0 - d / 2.0) * inner.node[static_cast<std::size_t>(r)];
+                const double w = (1.0 - d / 2.0) * inner.weight[static_cast<std::size_t>(r)];
+                double pt[kLanes];
+                double ps[kLanes];
+                legendreRow(t, pt);
+                legendreRow(t - d, ps);
+                for (std::size_t m = 0; m < kLanes; ++m)
+                    for (std::size_t n = 0; n < kLanes; ++n) value[m][n] += w * pt[m] * ps[n];
+            }
+            std::array<double, kTerms> series{};
+            seriesRow(x, series);
+            for (std::size_t term = 0; term < kTerms; ++term) {
+                const double factor = (2.0 * static_cast<double>(term) + 1.0) / 2.0 *
+                                      outer.weight[static_cast<std::size_t>(q)] * series[term];
+                for (std::size_t m = 0; m < kLanes; ++m)
+                    for (std::size_t n = 0; n < kLanes; ++n)
+                        coefficient[term][m][n] += factor * value[m][n];
+            }
+        }
+    }
+
+    static void seriesRow(double x, std::array<double, kTerms>& p) {
+        p[0] = 1.0;
+        p[1] = x;
+        for (std::size_t n = 2; n < kTerms; ++n) {
+            const double order = static_cast<double>(n);
+            p[n] = ((2.0 * order - 1.0) * x * p[n - 1] - (order - 1.0) * p[n - 2]) / order;
+        }
+    }
+};
+
+const Autocorrelation& autocorrelation() {
+    static const Autocorrelation table;
+    return table;
+}
+
+/// Both orders of the two points give the same kernel; odd m + n cancel by parity and even ones count twice.
+void selfMoments(const Span& a, double k, PairMoments& moments) {
+    const Autocorrelation& table = autocorrelation();
+    const double half = a.halfM();
+    constexpr int kPanelGauss = 6;
+    constexpr double kRatio = 4.0;
+    constexpr int kLogGauss = 8;
+    double d[512];
+    double w[512];
+    int n = 0;
+    // Panels in d = zeta/half from 2 down to the radius, then one with d = edge x^3 for the logarithm.
+    double top = 2.0;
+    const double edge = std::min(0.1, a.radiusM / half);
+    while (top > edge * 1.0001 && n < 480) {
+        double bottom = std::max(edge, top / kRatio);
+        if (bottom < 1.5 * edge) bottom = edge;
+        const GaussRule& rule = gaussRule(top > 0.05 ? kPanelGauss + a.order : kPanelGauss);
+        for (int q = 0; q < rule.size; ++q, ++n) {
+            d[n] = 0.5 * (top + bottom) + 0.5 * (top - bottom) * rule.node[static_cast<std::size_t>(q)];
+            w[n] = 0.5 * (top - bottom) * rule.weight[static_cast<std::size_t>(q)];
+        }
+        top = bottom;
+    }
+    const GaussRule& logRule = gaussRule(kLogGauss);
+    for (int q = 0; q < logRule.size; ++q, ++n) {
+        const double x = 0.5 + 0.5 * logRule.node[static_cast<std::size_t>(q)];
+        d[n] = top * x * x * x;
+        w[n] = 0.5 * logRule.weight[static_cast<std::size_t>(q)] * 3.0 * top * x * x;
+    }
+    double zeta[512];
+    double re[512];
+    double im[512];
+    for (int q = 0; q < n; ++q) zeta[q] = d[q] * half;
+    coaxialKernel(zeta, n, k, a.radiusM, a.radiusM, re, im);
+
+    // Sum G over the points into the series first: the table is then applied once.
+    std::array<double, Autocorrelation::kTerms> sumRe{};
+    std::array<double, Autocorrelation::kTerms> sumIm{};
+    const std::size_t terms = static_cast<std::size_t>(2 * a.order + 2);
+    for (int q = 0; q < n; ++q) {
+        std::array<double, Autocorrelation::kTerms> series{};
+        Autocorrelation::seriesRow(d[q] - 1.0, series);
+        for (std::size_t t = 0; t < terms; ++t) {
+            sumRe[t] += w[q] * re[q] * series[t];
+            sumIm[t] += w[q] * im[q] * series[t];
+        }
+    }
+    const std::size_t size = static_cast<std::size_t>(a.order) + 1;
+    for (std::size_t t = 0; t < terms; ++t)
+        for (std::size_t m = 0; m < size; ++m)
+            for (std::size_t c = m % 2; c < size; c += 2) {
+                moments.re[m][c] += 2.0 * sumRe[t] * table.coefficient[t][m][c];
+                moments.im[m][c] += 2.0 * sumIm[t] * table.coefficient[t][m][c];
+            }
+}
+
+// ---------------------------------------------------------------------------------------------------------
+// The kernel between two separate spans
+
+bool parallel(const Span& a, const Span& b) { return a.direction.cross(b.direction).norm() < 1e-7; }
+
+/// Average of the kernel round both conductors, to second order in radius over distance: for a harmonic
+/// function, 1/R averaged round a circle of radius a whose axis makes an angle with cosine c to the line between
+/// the points is 1/sqrt(R^2 + a^2 (3 c^2 - 1)/2). Where the conductors are not small against their distance,
+/// the larger radius is the least distance.
+class PairKernel {
+  public:
+    PairKernel(const Span& a, const Span& b, double k) : a_(a), b_(b), k_(k) {
+        const double larger = std::max(a.radiusM, b.radiusM);
+        least2_ = larger * larger;
+        const Vec3 between = b.centreM - a.centreM;
+        coaxial_ = parallel(a, b) && (between - between.dot(a.direction) * a.direction).norm() <
+                                         model::joinToleranceM(a.radiusM, b.radiusM);
+    }
+
+    /// G for n displacement vectors given as three arrays; `near` says that the radius matters.
+    void evaluate(const double* x, const double* y, const double* z, int n, bool near, double* re,
+                  double* im) const {
+        double r2[kMaxPoints];
+        if (near && coaxial_) {
+            for (int i = 0; i < n; ++i)
+                r2[i] = x[i] * a_.direction.x() + y[i] * a_.direction.y() + z[i] * a_.direction.z();
+            coaxialKernel(r2, n, k_, a_.radiusM, b_.radiusM, re, im);
+            return;
+        }
+        for (int i = 0; i < n; ++i) r2[i] = x[i] * x[i] + y[i] * y[i] + z[i] * z[i];
+        if (near) {
+            const double a2 = a_.radiusM * a_.radiusM;
+            const double b2 = b_.radiusM * b_.radiusM;
+            for (int i = 0; i < n; ++i) {
+                const double ca = x[i] * a_.direction.x() + y[i] * a_.direction.y() + z[i] * a_.direction.z();
+                const double cb = x[i] * b_.direction.x() + y[i] * b_.direction.y() + z[i] * b_.direction.z();
+                const double safe = std::max(r2[i], 1e-4 * least2_);
+                const double shift = 1.5 * (a2 * ca * ca + b2 * cb * cb) / safe - 0.5 * (a2 + b2);
+                r2[i] = std::max(r2[i] + shift, least2_);
+            }
+        }
+        filamentKernel(r2, n, k_, re, im);
+    }
+
+    double radii() const { return a_.radiusM + b_.radiusM; }
+
+  private:
+    const Span& a_;
+    const Span& b_;
+    double k_;
+    double least2_ = 0.0;
+    bool coaxial_ = false;
+};
+
+/// Part of a span in its own coordinate, from -1 to 1.
+struct Part {
+    double from = -1.0;
+    double to = 1.0;
+    double middle() const { return 0.5 * (from + to); }
+    double halfWidth() const { return 0.5 * (to - from); }
+};
+
+Vec3 pointOn(const Span& span, double t) { return span.centreM + t * span.halfM() * span.direction; }
+
+/// Gauss points for a part of half length `half` whose nearest singularity is `distance` away: Bernstein's
+/// ellipse gives the convergence rate; the polynomial and the phase over the part take their share.
+int gaussFor(double half, double distance, int order, double k, double accuracy) {
+    const double ratio = distance / half;
+    // The singularity may lie beside the part (rate u + sqrt(1 + u^2)), the slowest case.
+    const double rate = ratio + std::sqrt(1.0 + ratio * ratio);
+    const double n = -0.5 * std::log(accuracy) / std::log(rate) + 0.5 * order + 0.6 * k * half;
+    return std::max(2, static_cast<int>(std::ceil(n)));
+}
+
+class PairIntegrator {
+  public:
+    PairIntegrator(const Span& a, const Span& b, double k, double accuracy, PairMoments& moments)
+        : a_(a), b_(b), k_(k), accuracy_(accuracy), kernel_(a, b, k), moments_(moments) {}
+
+    void product(const Part& pa, const Part& pb, int depth = 0) {
+        const double ha = pa.halfWidth() * a_.halfM();
+        const double hb = pb.halfWidth() * b_.halfM();
+        const double distance =
+            model::nearestPoints(pointOn(a_, pa.from), pointOn(a_, pa.to), pointOn(b_, pb.from), pointOn(b_, pb.to))
+                .distanceM;
+        const double safe = std::max(distance, 0.5 * kernel_.radii());
+        const int na = gaussFor(ha, safe, a_.order, k_, accuracy_);
+        const int nb = gaussFor(hb, safe, b_.order, k_, accuracy_);
+        if (std::max(na, nb) > kMaxProductGauss && depth < 40) {
+            if (ha >= hb) {
+                product({pa.from, pa.middle()}, pb, depth + 1);
+                product({pa.middle(), pa.to}, pb, depth + 1);
+            } else {
+                product(pa, {pb.from, pb.middle()}, depth + 1);
+                product(pa, {pb.middle(), pb.to}, depth + 1);
+            }
+            return;
+        }
+        tensorGauss(pa, pb, std::min(na, kMaxProductGauss), std::min(nb, kMaxProductGauss),
+                    distance < 30.0 * kernel_.radii());
+    }
+
+    /// Spans that meet at t_a = endA and t_b = endB (each -1 or 1). Two triangles; in each, x is the distance
+    /// from the corner and v = asinh of the scaled angle variable, which levels 1/R.
+    void corner(double endA, double endB) {
+        const Vec3 outA = -endA * a_.direction;
+        const Vec3 outB = -endB * b_.direction;
+        const double c = std::clamp(outA.dot(outB), -1.0, 1.0);
+        const double s = std::max(std::sqrt(1.0 - c * c), 1e-3);
+        triangle(endA, endB, outA, outB, c, s, true);
+        triangle(endA, endB, outA, outB, c, s, false);
+    }
+
+  private:
+    void tensorGauss(const Part& pa, const Part& pb, int na, int nb, bool near) {
+        double x[kMaxPoints];
+        double y[kMaxPoints];
+        double z[kMaxPoints];
+        double re[kMaxPoints];
+        double im[kMaxPoints];
+        alignas(64) double rowsA[kMaxProductGauss][kLanes];
+        alignas(64) double rowsB[kMaxProductGauss][kLanes];
+        double bx[kMaxProductGauss];
+        double by[kMaxProductGauss];
+        double bz[kMaxProductGauss];
+        const GaussRule& ruleA = gaussRule(na);
+        const GaussRule& ruleB = gaussRule(nb);
+        for (int j = 0; j < nb; ++j) {
+            const double t = pb.middle() + pb.halfWidth() * ruleB.node[static_cast<std::size_t>(j)];
+            const double offset = t * b_.halfM();
+            bx[j] = b_.centreM.x() + offset * b_.direction.x();
+            by[j] = b_.centreM.y() + offset * b_.direction.y();
+            bz[j] = b_.centreM.z() + offset * b_.direction.z();
+            legendreRow(t, rowsB[j]);
+            const double w = pb.halfWidth() * ruleB.weight[static_cast<std::size_t>(j)];
+            for (double& value : rowsB[j]) value *= w;
+        }
+        for (int i = 0; i < na; ++i) {
+            const double t = pa.middle() + pa.halfWidth() * ruleA.node[static_cast<std::size_t>(i)];
+            const double offset = t * a_.halfM();
+            const double ax = a_.centreM.x() + offset * a_.direction.x();
+            const double ay = a_.centreM.y() + offset * a_.direction.y();
+            const double az = a_.centreM.z() + offset * a_.direction.z();
+            for (int j = 0; j < nb; ++j) {
+                x[i * nb + j] = ax - bx[j];
+                y[i * nb + j] = ay - by[j];
+                z[i * nb + j] = az - bz[j];
+            }
+            legendreRow(t, rowsA[i]);
+            const double w = pa.halfWidth() * ruleA.weight[static_cast<std::size_t>(i)];
+            for (double& value : rowsA[i]) value *= w;
+        }
+        kernel_.evaluate(x, y, z, na * nb, near, re, im);
+        for (int i = 0; i < na; ++i) {
+            alignas(64) double sumRe[kLanes] = {};
+            alignas(64) double sumIm[kLanes] = {};
+            for (int j = 0; j < nb; ++j) {
+                const double gRe = re[i * nb + j];
+                const double gIm = im[i * nb + j];
+                for (int n = 0; n < kLanes; ++n) sumRe[n] += gRe * rowsB[j][n];
+                for (int n = 0; n < kLanes; ++n) sumIm[n] += gIm * rowsB[j][n];
+            }
+            for (int m = 0; m <= a_.order; ++m) {
+                auto& rowRe = moments_.re[static_cast<std::size_t>(m)];
+                auto& rowIm = moments_.im[static_cast<std::size_t>(m)];
+                for (std::size_t n = 0; n < kLanes; ++n) rowRe[n] += rowsA[i][m] * sumRe[n];
+                for (std::size_t n = 0; n < kLanes; ++n) rowIm[n] += rowsA[i][m] * sumIm[n];
+            }
+        }
+    }
+
+    /// The half of the parameter square where the far coordinate is on a (first) or on b: u = x L, v = x y L'.
+    void triangle(double endA, double endB, const Vec3& outA, const Vec3& outB, double c, double s, bool first) {
+        const double lengthFar = first ? a_.lengthM : b_.lengthM;
+        const double lengthOther = first ? b_.lengthM : a_.lengthM;
+        const double reach = lengthOther / lengthFar;
+        // y' = y reach = c + s sinh(v): R = x Lfar s cosh(v).
+        const double v0 = std::asinh(-c / s);
+        const double v1 = std::asinh((reach - c) / s);
+        const int degree = std::max(a_.order, b_.order);
+        // In q the product of the polynomials has degree 2 (orders) + 3.
+        const int nv = std::min(kMaxGauss, degree / 2 + 6 + static_cast<int>(std::ceil(1.2 * (v1 - v0))));
+        const int nx = std::min(kMaxGauss, a_.order + b_.order + 4);
+        const GaussRule& ruleX = gaussRule(nx);
+        const GaussRule& ruleV = gaussRule(nv);
+        double x[kMaxPoints];
+        double y[kMaxPoints];
+        double z[kMaxPoints];
+        double w[kMaxPoints];
+        double tFar[kMaxGauss];
+        double tOther[kMaxPoints];
+        for (int i = 0; i < nx; ++i) {
+            // x = q^2 crowds the points at the corner, where the radius shows.
+            const double q = 0.5 + 0.5 * ruleX.node[static_cast<std::size_t>(i)];
+            const double far = q * q;
+            const double wFar = 0.5 * ruleX.weight[static_cast<std::size_t>(i)] * 2.0 * q;
+            tFar[i] = first ? endA * (1.0 - 2.0 * far) : endB * (1.0 - 2.0 * far);
+            for (int j = 0; j < nv; ++j) {
+                const double v = 0.5 * (v0 + v1) + 0.5 * (v1 - v0) * ruleV.node[static_cast<std::size_t>(j)];
+                const double scaled = c + s * std::sinh(v);
+                const double dScaled = s * std::cosh(v) * 0.5 * (v1 - v0);
+                const double other = far * scaled / reach;
+                const double distanceFar = far * lengthFar;
+                const double distanceOther = far * scaled * lengthFar;
+                const Vec3 d = first ? Vec3(distanceFar * outA - distanceOther * outB)
+                                     : Vec3(distanceOther * outA - distanceFar * outB);
+                const int at = i * nv + j;
+                x[at] = d.x();
+                y[at] = d.y();
+                z[at] = d.z();
+                // dt_a dt_b = 4 d(far) d(other), d(other) = far d(scaled)/reach.
+                w[at] = 4.0 * wFar * far * dScaled / reach * ruleV.weight[static_cast<std::size_t>(j)];
+                tOther[at] = first ? endB * (1.0 - 2.0 * other) : endA * (1.0 - 2.0 * other);
+            }
+        }
+        double re[kMaxPoints];
+        double im[kMaxPoints];
+        kernel_.evaluate(x, y, z, nx * nv, true, re, im);
+        for (int i = 0; i < nx; ++i) {
+            alignas(64) double far[kLanes];
+            legendreRow(tFar[i], far);
+            alignas(64) double sumRe[kLanes] = {};
+            alignas(64) double sumIm[kLanes] = {};
+            for (int j = 0; j < nv; ++j) {
+                const int at = i * nv + j;
+                alignas(64) double row[kLanes];
+                legendreRow(tOther[at], row);
+                const double gRe = w[at] * re[at];
+                const double gIm = w[at] * im[at];
+                for (int n = 0; n < kLanes; ++n) sumRe[n] += gRe * row[n];
+                for (int n = 0; n < kLanes; ++n) sumIm[n] += gIm * row[n];
+            }
+            if (first)
+                for (int m = 0; m <= a_.order; ++m)
+                    for (std::size_t n = 0; n < kLanes; ++n) {
+                        moments_.re[static_cast<std::size_t>(m)][n] += far[m] * sumRe[n];
+                        moments_.im[static_cast<std::size_t>(m)][n] += far[m] * sumIm[n];
+                    }
+            else
+                for (int m = 0; m <= a_.order; ++m)
+                    for (std::size_t n = 0; n < kLanes; ++n) {
+                        moments_.re[static_cast<std::size_t>(m)][n] += sumRe[m] * far[n];
+                        moments_.im[static_cast<std::size_t>(m)][n] += sumIm[m] * far[n];
+                    }
+        }
+    }
+
+    const Span& a_;
+    const Span& b_;
+    double k_;
+    double accuracy_;
+    PairKernel kernel_;
+    PairMoments& moments_;
+};
+
+// ---------------------------------------------------------------------------------------------------------
+// Parallel spans side by side: the kernel depends on the difference of the two coordinates alone
+
+/// Integrates over the difference zeta with panels that grow away from zeta = 0, where the spans are nearest;
+/// for each zeta the product of the polynomials is integrated exactly over the overlap.
+void parallelMoments(const Span& a, const Span& b, double offsetM, double k, PairMoments& moments) {
+    const double sense = a.direction.dot(b.direction) > 0.0 ? 1.0 : -1.0;
+    const double centreB = (b.centreM - a.centreM).dot(a.direction);
+    const double aLow = -a.halfM();
+    const double aHigh = a.halfM();
+    const double bLow = centreB - b.halfM();
+    const double bHigh = centreB + b.halfM();
+    // zeta = s - s'. Kinks of the overlap, and the nearest approach.
+    std::array<double, 5> kink = {aLow - bHigh, aLow - bLow, aHigh - bHigh, aHigh - bLow, 0.0};
+    const bool inside = kink[0] < 0.0 && kink[3] > 0.0;
+    if (!inside) kink[4] = kink[0];
+    std::sort(kink.begin(), kink.end());
+    const double a2 = a.radiusM * a.radiusM;
+    const double b2 = b.radiusM * b.radiusM;
+    const double larger2 = std::max(a2, b2);
+    const GaussRule& rule = gaussRule(7);
+    const GaussRule& inner = gaussRule((a.order + b.order) / 2 + 1);
+    const double scale = std::max(offsetM, std::max(a.radiusM, b.radiusM));
+
+    const auto panel = [&](double from, double to) {
+        double zeta[kMaxGauss];
+        double r2[kMaxGauss];
+        double re[kMaxGauss];
+        double im[kMaxGauss];
+        for (int q = 0; q < rule.size; ++q) {
+            zeta[q] = 0.5 * (from + to) + 0.5 * (to - from) * rule.node[static_cast<std::size_t>(q)];
+            const double plain = zeta[q] * zeta[q] + offsetM * offsetM;
+            const double c2 = zeta[q] * zeta[q] / plain;
+            r2[q] = std::max(plain + (a2 + b2) * (1.5 * c2 - 0.5), larger2);
+        }
+        filamentKernel(r2, rule.size, k, re, im);
+        for (int q = 0; q < rule.size; ++q) {
+            const double low = std::max(aLow, bLow + zeta[q]);
+            const double high = std::min(aHigh, bHigh + zeta[q]);
+            if (high <= low) continue;
+            const double w = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 * (high - low) /
+                             (a.halfM() * b.halfM());
+            for (int r = 0; r < inner.size; ++r) {
+                const double s = 0.5 * (low + high) + 0.5 * (high - low) * inner.node[static_cast<std::size_t>(r)];
+                const double wr = w * inner.weight[static_cast<std::size_t>(r)];
+                alignas(64) double pa[kLanes];
+                alignas(64) double pb[kLanes];
+                legendreRow(s / a.halfM(), pa);
+                legendreRow(sense * (s - zeta[q] - centreB) / b.halfM(), pb);
+                addPoint(moments, a.order + 1, pa, pb, wr * re[q], wr * im[q]);
+            }
+        }
+    };
+    for (std::size_t i = 0; i + 1 < kink.size(); ++i) {
+        double from = kink[i];
+        const double to = kink[i + 1];
+        while (to - from > 1e-12 * (kink[4] - kink[0])) {
+            // A panel may be as long as its own distance from the nearest approach allows.
+            double next = to;
+            if (from >= 0.0) {
+                next = std::min(to, from + 1.2 * std::max(scale, from));
+            } else {
+                const double allowed = 1.2 * std::max(scale, -from / 2.2);
+                next = std::min(to, from + allowed);
+            }
+            if (to - next < 0.2 * (next - from)) next = to;
+            panel(from, next);
+            from = next;
+        }
+    }
+}
+
+/// Which ends of the two spans coincide: +-1 each, or 0 where none do.
+struct SharedEnd {
+    double onA = 0.0;
+    double onB = 0.0;
+};
+
+SharedEnd sharedEnd(const Span& a, const Span& b) {
+    const double tolerance = model::joinToleranceM(a.radiusM, b.radiusM);
+    for (const double ea : {-1.0, 1.0})
+        for (const double eb : {-1.0, 1.0})
+            if ((pointOn(a, ea) - pointOn(b, eb)).squaredNorm() <= tolerance * tolerance) return {ea, eb};
+    return {};
+}
+
+/// What the average round both conductors does to a wave, J0(k a sin) J0(k b sin) to second order; it keeps the
+/// power in the matrix equal to the power in the far field, where the same factor stands.
+double roundness(const Span& a, const Span& b, const Vec3& towards, double k) {
+    const double ca = a.direction.dot(towards);
+    const double cb = b.direction.dot(towards);
+    const double ka = k * a.radiusM;
+    const double kb = k * b.radiusM;
+    return 1.0 - 0.25 * (ka * ka * (1.0 - ca * ca) + kb * kb * (1.0 - cb * cb));
+}
+
+}  // namespace
+
+void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, double accuracy) {
+    moments.clear();
+    const Vec3 between = b.centreM - a.centreM;
+    const double centreDistance = between.norm();
+    const double reach = a.halfM() + b.halfM();
+    if (centreDistance > 2.0 * reach) {
+        PairIntegrator(a, b, k, accuracy, moments).product({}, {});
+        moments.scale(roundness(a, b, between / centreDistance, k));
+        return;
+    }
+    const bool aligned = parallel(a, b);
+    const double offset = aligned ? (between - between.dot(a.direction) * a.direction).norm() : 0.0;
+    const double tolerance = model::joinToleranceM(a.radiusM, b.radiusM);
+    if (aligned && centreDistance < tolerance && std::abs(a.lengthM - b.lengthM) < tolerance &&
+        a.direction.dot(b.direction) > 0.0) {
+        selfMoments(a, k, moments);
+        return;
+    }
+    PairIntegrator integrator(a, b, k, accuracy, moments);
+    const SharedEnd shared = sharedEnd(a, b);
+    if (shared.onA != 0.0) {
+        integrator.corner(shared.onA, shared.onB);
+        return;
+    }
+    if (aligned && offset > tolerance && offset < 0.5 * std::min(a.lengthM, b.lengthM))
+        parallelMoments(a, b, offset, k, moments);
+    else
+        integrator.product({}, {});
+    moments.scale(roundness(a, b, between / centreDistance, k));
+}
+
+}  // namespace rm::em

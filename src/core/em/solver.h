@@ -1,0 +1,39 @@
+// Fills and factors the moment matrix of a mesh at one frequency, and answers with the ports: one current
+// vector and one column of admittances for a unit voltage at each.
+#pragma once
+
+#include <Eigen/Dense>
+#include <memory>
+
+#include "core/em/mesh.h"
+
+namespace rm::em {
+
+using MatrixXc = Eigen::MatrixXcd;
+using VectorXc = Eigen::VectorXcd;
+
+/// The field solution seen from the ports. All circuitry is closed on it (core/circuit); none of that repeats
+/// the field solution. Immutable and shared.
+struct PortSolution {
+    double frequencyHz = 0.0;
+    std::shared_ptr<const Mesh> mesh;
+    MatrixXc admittance;    ///< ports x ports in siemens, complex symmetric
+    MatrixXc localCurrents; ///< local functions x ports: amperes per volt at each port
+    std::size_t unknowns = 0;
+};
+
+/// Matrix of the mixed-potential integral equation with Galerkin testing, in ohm: N x N, complex symmetric.
+/// <f_m, -E(f_n)> = j w mu0 int int f_m.f_n G/(4 pi) + 1/(j w eps0) int int f_m' f_n' G/(4 pi) + surface loss;
+/// over perfect ground the images are included. Source: R. F. Harrington, Field Computation by Moment Methods,
+/// chapter 4; higher orders after B. M. Kolundzija and A. R. Djordjevic (2002).
+MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz);
+
+/// Fills, factors and solves for every port. Throws rm::Error if the ground is real (not in this engine yet) or
+/// the matrix is singular.
+PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz);
+
+/// Solves a linear system in place: `matrix` (N x N) is destroyed, `rhs` (N x P) becomes the solution. Throws
+/// rm::Error where the matrix is singular or empty.
+void solveLinear(MatrixXc& matrix, MatrixXc& rhs);
+
+}  // namespace rm::em

@@ -1,0 +1,449 @@
+#include "core/io/project_file.h"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <fstream>
+#include <sstream>
+
+namespace rm::io {
+
+namespace {
+
+using nlohmann::json;
+using namespace rm::model;
+
+/// Reads members of one object, remembering which were known so that the rest is kept.
+class Members {
+  public:
+    Members(const json& object, std::string where) : object_(object), where_(std::move(where)) {
+        if (!object.is_object()) throw Error(fmt::format("{} is not an object", where_));
+        rest_ = object;
+    }
+
+    std::string text(const char* name, const std::string& fallback) {
+        const json* v = find(name);
+        if (v == nullptr) return fallback;
+        if (v->is_string()) return v->get<std::string>();
+        if (v->is_number()) return fmt::format("{:.17g}", v->get<double>());
+        throw wrong(name, "text");
+    }
+    bool flag(const char* name, bool fallback) {
+        const json* v = find(name);
+        if (v == nullptr) return fallback;
+        if (!v->is_boolean()) throw wrong(name, "true or false");
+        return v->get<bool>();
+    }
+    double number(const char* name, double fallback) {
+        const json* v = find(name);
+        if (v == nullptr) return fallback;
+        if (!v->is_number()) throw wrong(name, "a number");
+        return v->get<double>();
+    }
+    std::size_t index(const char* name, std::size_t size) {
+        const double v = number(name, 0.0);
+        if (v < 0.0 || (size > 0 && v >= static_cast<double>(size))) return 0;
+        return static_cast<std::size_t>(v);
+    }
+    template <typename Choice>
+    Choice choice(const char* name, Choice fallback, std::initializer_list<std::pair<const char*, Choice>> choices) {
+        const json* v = find(name);
+        if (v == nullptr) return fallback;
+        std::string list;
+        for (const auto& [word, value] : choices) {
+            if (v->is_string() && v->get<std::string>() == word) return value;
+            list += fmt::format("{}\"{}\"", list.empty() ? "" : ", ", word);
+        }
+        throw Error(fmt::format("{}: \"{}\" has to be one of {}", where_, name, list));
+    }
+    PointText point(const char* name, const PointText& fallback) {
+        const json* v = find(name);
+        return v == nullptr ? fallback : readPoint(*v, name);
+    }
+    PointText readPoint(const json& v, const char* name) const {
+        if (!v.is_array() || v.size() != 3) throw wrong(name, "three texts: forward, left, up");
+        PointText p;
+        for (std::size_t i = 0; i < 3; ++i) {
+            if (v[i].is_string()) p[i] = v[i].get<std::string>();
+            else if (v[i].is_number()) p[i] = fmt::format("{:.17g} m", v[i].get<double>());
+            else throw wrong(name, "three texts: forward, left, up");
+        }
+        return p;
+    }
+    /// The array member, or an empty array.
+    const json& array(const char* name) {
+        static const json none = json::array();
+        const json* v = find(name);
+        if (v == nullptr) return none;
+        if (!v->is_array()) throw wrong(name, "a list");
+        return *v;
+    }
+    const json* object(const char* name) { return find(name); }
+
+    Extra rest() const { return rest_; }
+    const std::string& where() const { return where_; }
+
+  private:
+    const json* find(const char* name) {
+        rest_.erase(name);
+        const auto it = object_.find(name);
+        return it == object_.end() ? nullptr : &*it;
+    }
+    Error wrong(const char* name, const char* expected) const {
+        return Error(fmt::format("{}: \"{}\" has to be {}", where_, name, expected));
+    }
+
+    const json& object_;
+    std::string where_;
+    json rest_;
+};
+
+json withExtra(json known, const Extra& extra) {
+    if (extra.is_object())
+        for (const auto& [name, value] : extra.items())
+            if (!known.contains(name)) known[name] = value;
+    return known;
+}
+
+constexpr std::initializer_list<std::pair<const char*, DimensionKind>> kDimensionKinds = {
+    {"length", DimensionKind::Length}, {"angle", DimensionKind::Angle}, {"number", DimensionKind::Number}};
+constexpr std::initializer_list<std::pair<const char*, PlaceKind>> kPlaceKinds = {
+    {"start", PlaceKind::Start},   {"middle", PlaceKind::Middle},     {"end", PlaceKind::End},
+    {"corner", PlaceKind::Corner}, {"distance", PlaceKind::Distance}, {"percent", PlaceKind::Percent}};
+constexpr std::initializer_list<std::pair<const char*, LoadKind>> kLoadKinds = {{"series", LoadKind::Series},
+                                                                                 {"parallel", LoadKind::Parallel}};
+constexpr std::initializer_list<std::pair<const char*, GroundKind>> kGroundKinds = {
+    {"free space", GroundKind::FreeSpace}, {"perfect", GroundKind::Perfect}, {"real", GroundKind::Real}};
+
+template <typename Choice>
+const char* wordFor(Choice value, std::initializer_list<std::pair<const char*, Choice>> choices) {
+    for (const auto& [word, v] : choices)
+        if (v == value) return word;
+    return "";
+}
+
+Place readPlace(const json& j, const std::string& where) {
+    Members m(j, where);
+    Place place;
+    place.kind = m.choice("kind", PlaceKind::Middle, kPlaceKinds);
+    place.value = m.text("value", "");
+    return place;
+}
+
+json writePlace(const Place& place) {
+    json j = {{"kind", wordFor(place.kind, kPlaceKinds)}};
+    if (!place.value.empty()) j["value"] = place.value;
+    return j;
+}
+
+Dimension readDimension(const json& j, const std::string& where) {
+    Members m(j, where);
+    Dimension d;
+    d.name = m.text("name", "");
+    d.text = m.text("value", "");
+    d.kind = m.choice("kind", DimensionKind::Length, kDimensionKinds);
+    d.low = m.text("low", "");
+    d.high = m.text("high", "");
+    d.note = m.text("note", "");
+    d.scales = m.flag("scales", true);
+    d.extra = m.rest();
+    return d;
+}
+
+json writeDimension(const Dimension& d) {
+    json j = {{"name", d.name}, {"value", d.text}, {"kind", wordFor(d.kind, kDimensionKinds)}};
+    if (!d.low.empty()) j["low"] = d.low;
+    if (!d.high.empty()) j["high"] = d.high;
+    if (!d.note.empty()) j["note"] = d.note;
+    if (!d.scales) j["scales"] = false;
+    return withExtra(j, d.extra);
+}
+
+Part readPart(const json& j, const std::string& where) {
+    Members m(j, where);
+    Part part;
+    part.name = m.text("name", "");
+    part.enabled = m.flag("enabled", true);
+    if (const json* c = m.object("conductor")) {
+        Members conductor(*c, where + ", conductor");
+        part.conductor.material = conductor.text("material", "copper");
+        part.conductor.diameter = conductor.text("diameter", "2 mm");
+    }
+    const std::string shape = m.text("shape", "");
+    if (shape == "straight wire") {
+        StraightWire w;
+        w.start = m.point("start", w.start);
+        w.end = m.point("end", w.end);
+        part.shape = w;
+    } else if (shape == "bent wire") {
+        BentWire w;
+        for (const auto& p : m.array("points")) w.points.push_back(m.readPoint(p, "points"));
+        w.closed = m.flag("closed", false);
+        part.shape = w;
+    } else if (shape == "loop") {
+        RegularLoop l;
+        l.centre = m.point("centre", l.centre);
+        l.sides = m.text("sides", l.sides);
+        l.byPerimeter = m.choice("sized by", true, {{"perimeter", true}, {"side", false}});
+        l.size = m.text("size", l.size);
+        l.tilt = m.text("tilt", l.tilt);
+        l.turn = m.text("turn", l.turn);
+        l.cornerDown = m.flag("corner down", false);
+        part.shape = l;
+    } else if (shape == "inverted V") {
+        InvertedV v;
+        v.foot = m.point("foot", v.foot);
+        v.apexHeight = m.text("apex height", v.apexHeight);
+        v.leg = m.text("leg", v.leg);
+        v.angle = m.text("angle", v.angle);
+        v.turn = m.text("turn", v.turn);
+        part.shape = v;
+    } else if (shape == "fan") {
+        Fan f;
+        f.hub = m.point("hub", f.hub);
+        f.count = m.text("count", f.count);
+        f.length = m.text("length", f.length);
+        f.slope = m.text("slope", f.slope);
+        f.first = m.text("first", f.first);
+        part.shape = f;
+    } else {
+        throw Error(fmt::format("{}: shape \"{}\" is not known to this version", where, shape));
+    }
+    part.extra = m.rest();
+    return part;
+}
+
+struct ShapeWriter {
+    json operator()(const StraightWire& w) const {
+        return {{"shape", "straight wire"}, {"start", w.start}, {"end", w.end}};
+    }
+    json operator()(const BentWire& w) const {
+        json j = {{"shape", "bent wire"}, {"points", w.points}};
+        if (w.closed) j["closed"] = true;
+        return j;
+    }
+    json operator()(const RegularLoop& l) const {
+        return {{"shape", "loop"},   {"centre", l.centre}, {"sides", l.sides}, {"sized by", l.byPerimeter ? "perimeter" : "side"},
+                {"size", l.size},    {"tilt", l.tilt},     {"turn", l.turn},   {"corner down", l.cornerDown}};
+    }
+    json operator()(const InvertedV& v) const {
+        return {{"shape", "inverted V"}, {"foot", v.foot},   {"apex height", v.apexHeight},
+                {"leg", v.leg},          {"angle", v.angle}, {"turn", v.turn}};
+    }
+    json operator()(const Fan& f) const {
+        return {{"shape", "fan"}, {"hub", f.hub}, {"count", f.count}, {"length", f.length}, {"slope", f.slope}, {"first", f.first}};
+    }
+};
+
+json writePart(const Part& part) {
+    json j = std::visit(ShapeWriter{}, part.shape);
+    j["name"] = part.name;
+    if (!part.enabled) j["enabled"] = false;
+    j["conductor"] = {{"material", part.conductor.material}, {"diameter", part.conductor.diameter}};
+    return withExtra(j, part.extra);
+}
+
+Feed readFeed(const json& j, const std::string& where) {
+    Members m(j, where);
+    Feed feed;
+    feed.name = m.text("name", "Feed");
+    feed.part = m.text("part", "");
+    if (const json* p = m.object("place")) feed.place = readPlace(*p, where + ", place");
+    feed.amplitude = m.text("amplitude", "1");
+    feed.phase = m.text("phase", "0 deg");
+    feed.extra = m.rest();
+    return feed;
+}
+
+json writeFeed(const Feed& feed) {
+    return withExtra({{"name", feed.name}, {"part", feed.part}, {"place", writePlace(feed.place)},
+                      {"amplitude", feed.amplitude}, {"phase", feed.phase}}, feed.extra);
+}
+
+Load readLoad(const json& j, const std::string& where) {
+    Members m(j, where);
+    Load load;
+    load.name = m.text("name", "Load");
+    load.part = m.text("part", "");
+    if (const json* p = m.object("place")) load.place = readPlace(*p, where + ", place");
+    load.kind = m.choice("kind", LoadKind::Series, kLoadKinds);
+    load.resistance = m.text("ohm", "");
+    load.inductance = m.text("uH", "");
+    load.capacitance = m.text("pF", "");
+    load.enabled = m.flag("enabled", true);
+    load.extra = m.rest();
+    return load;
+}
+
+json writeLoad(const Load& load) {
+    json j = {{"name", load.name}, {"part", load.part}, {"place", writePlace(load.place)}, {"kind", wordFor(load.kind, kLoadKinds)}};
+    if (!load.resistance.empty()) j["ohm"] = load.resistance;
+    if (!load.inductance.empty()) j["uH"] = load.inductance;
+    if (!load.capacitance.empty()) j["pF"] = load.capacitance;
+    if (!load.enabled) j["enabled"] = false;
+    return withExtra(j, load.extra);
+}
+
+Design readDesign(const json& j, std::size_t number) {
+    const std::string where = fmt::format("design {}", number);
+    Members m(j, where);
+    Design d;
+    d.name = m.text("name", d.name);
+    const std::string named = fmt::format("design \"{}\"", d.name);
+    d.designFrequency = m.text("design frequency", d.designFrequency);
+    d.reference = m.text("reference ohm", d.reference);
+    for (const auto& x : m.array("dimensions")) d.dimensions.push_back(readDimension(x, named + ", dimension"));
+    for (const auto& x : m.array("parts")) d.parts.push_back(readPart(x, fmt::format("{}, part {}", named, d.parts.size() + 1)));
+    for (const auto& x : m.array("feeds")) d.feeds.push_back(readFeed(x, named + ", feed"));
+    for (const auto& x : m.array("loads")) d.loads.push_back(readLoad(x, named + ", load"));
+    for (const auto& x : m.array("bands")) {
+        if (!x.is_string()) throw Error(fmt::format("{}: \"bands\" has to be a list of names", named));
+        d.bands.push_back(x.get<std::string>());
+    }
+    if (const json* s = m.object("site")) {
+        Members site(*s, named + ", site");
+        d.site.ground = site.choice("ground", GroundKind::FreeSpace, kGroundKinds);
+        d.site.height = site.text("height", "0 m");
+        d.site.heading = site.text("heading", "0 deg");
+        d.site.extra = site.rest();
+    }
+    d.extra = m.rest();
+    return d;
+}
+
+template <typename Items, typename Write>
+json list(const Items& items, Write write) {
+    json j = json::array();
+    for (const auto& item : items) j.push_back(write(item));
+    return j;
+}
+
+json writeDesign(const Design& d) {
+    json j = {{"name", d.name},
+              {"design frequency", d.designFrequency},
+              {"reference ohm", d.reference},
+              {"dimensions", list(d.dimensions, writeDimension)},
+              {"parts", list(d.parts, writePart)},
+              {"feeds", list(d.feeds, writeFeed)},
+              {"loads", list(d.loads, writeLoad)},
+              {"site", withExtra({{"ground", wordFor(d.site.ground, kGroundKinds)},
+                                  {"height", d.site.height},
+                                  {"heading", d.site.heading}},
+                                 d.site.extra)}};
+    if (!d.bands.empty()) j["bands"] = d.bands;
+    return withExtra(j, d.extra);
+}
+
+Band readBand(const json& j) {
+    Members m(j, "a band");
+    Band band;
+    band.name = m.text("name", "");
+    band.lowHz = 1e6 * m.number("low MHz", 0.0);
+    band.highHz = 1e6 * m.number("high MHz", 0.0);
+    for (const auto& s : m.array("spots MHz"))
+        if (s.is_number()) band.spotsHz.push_back(1e6 * s.get<double>());
+    if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
+        throw Error(fmt::format("band \"{}\" needs edges, the lower one first", band.name));
+    return band;
+}
+
+json writeBand(const Band& band) {
+    json j = {{"name", band.name}, {"low MHz", band.lowHz / 1e6}, {"high MHz", band.highHz / 1e6}};
+    if (!band.spotsHz.empty()) {
+        j["spots MHz"] = json::array();
+        for (const double s : band.spotsHz) j["spots MHz"].push_back(s / 1e6);
+    }
+    return j;
+}
+
+}  // namespace
+
+Project fromJson(const json& root) {
+    Members m(root, "the project");
+    if (m.text("format", "") != "reed-mast project") throw Error("it is not a Reed Mast project");
+    const int version = static_cast<int>(m.number("version", 0.0));
+    if (version > kProjectVersion)
+        throw Error(fmt::format("it was written by a newer Reed Mast (file version {}, this one knows {}): update the program to open it",
+                                version, kProjectVersion));
+    Project project;
+    project.title = m.text("title", project.title);
+    for (const auto& b : m.array("bands")) project.bands.push_back(readBand(b));
+    std::size_t number = 0;
+    for (const auto& d : m.array("designs")) project.designs.push_back(readDesign(d, ++number));
+    if (project.designs.empty()) throw Error("it holds no design");
+    project.workingBand = m.index("working band", project.bands.size());
+    project.activeDesign = m.index("active design", project.designs.size());
+    project.feetAndInches = m.flag("feet and inches", false);
+    project.extra = m.rest();
+    return project;
+}
+
+json toJson(const Project& project) {
+    return withExtra({{"format", "reed-mast project"},
+                      {"version", kProjectVersion},
+                      {"title", project.title},
+                      {"bands", list(project.bands, writeBand)},
+                      {"working band", project.workingBand},
+                      {"designs", list(project.designs, writeDesign)},
+                      {"active design", project.activeDesign},
+                      {"feet and inches", project.feetAndInches}},
+                     project.extra);
+}
+
+Project readProject(const std::filesystem::path& file) {
+    std::ifstream in(file);
+    if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
+    std::stringstream text;
+    text << in.rdbuf();
+    json root;
+    try {
+        root = json::parse(text.str());
+    } catch (const json::parse_error& e) {
+        const std::string all = text.str();
+        const auto line = 1 + std::count(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, all.size())), '\n');
+        throw Error(fmt::format("{} is damaged: it stops being JSON at line {}.", file.string(), line));
+    }
+    try {
+        return fromJson(root);
+    } catch (const Error& e) {
+        throw Error(fmt::format("{} cannot be read: {}.", file.string(), e.what()));
+    }
+}
+
+void writeProject(const Project& project, const std::filesystem::path& file) {
+    writeTextAtomically(file, toJson(project).dump(2) + "\n");
+}
+
+void writeTextAtomically(const std::filesystem::path& file, const std::string& text) {
+    const auto fail = [&](const char* what) {
+        return Error(fmt::format("{} cannot be {}: {}.", file.string(), what, std::strerror(errno)));
+    };
+    const std::string temporary = file.string() + fmt::format(".{}.part", ::getpid());
+    const int handle = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    if (handle < 0) throw fail("written");
+    std::size_t done = 0;
+    while (done < text.size()) {
+        const ssize_t n = ::write(handle, text.data() + done, text.size() - done);
+        if (n < 0 && errno == EINTR) continue;
+        if (n < 0) {
+            const Error error = fail("written");
+            ::close(handle);
+            ::unlink(temporary.c_str());
+            throw error;
+        }
+        done += static_cast<std::size_t>(n);
+    }
+    const bool flushed = ::fsync(handle) == 0;
+    const bool closed = ::close(handle) == 0;
+    if (!flushed || !closed || ::rename(temporary.c_str(), file.c_str()) != 0) {
+        const Error error = fail("replaced");
+        ::unlink(temporary.c_str());
+        throw error;
+    }
+}
+
+}  // namespace rm::io

@@ -1,0 +1,214 @@
+#include "core/model/checks.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "core/model/geometry.h"
+
+namespace rm::model {
+
+namespace {
+
+/// Above this radius in wavelengths the current no longer runs only along the wire.
+constexpr double kThickRadius = 0.01;
+/// Above this one the answer is not to be trusted at all.
+constexpr double kTooThickRadius = 0.05;
+
+std::string both(const PlainWire& a, const PlainWire& b) {
+    return a.part == b.part ? fmt::format("Two wires of {}", a.part) : fmt::format("{} and {}", a.part, b.part);
+}
+
+class Checker {
+  public:
+    Checker(const WireModel& model, double frequencyHz) : model_(model), lambda_(wavelengthM(frequencyHz)) {}
+
+    std::vector<Finding> run() {
+        for (const auto& wire : model_.wires) single(wire);
+        if (hasError(findings_)) return std::move(findings_);
+        for (std::size_t i = 0; i < model_.wires.size(); ++i)
+            for (std::size_t j = i + 1; j < model_.wires.size(); ++j) pair(model_.wires[i], model_.wires[j]);
+        if (!hasError(findings_)) {
+            for (const auto& feed : model_.feeds) port(feed.name, feed.place);
+            for (const auto& load : model_.loads) port(load.name, load.place);
+        }
+        return std::move(findings_);
+    }
+
+  private:
+    void add(Severity severity, const std::string& part, const std::string& sentence, const std::string& mend) {
+        // A fan of radials has many wires with the same trouble: say it once.
+        if (said_.insert(sentence).second) findings_.push_back({severity, part, sentence, mend});
+    }
+
+    void single(const PlainWire& wire) {
+        const double length = wire.lengthM();
+        const double diameter = 2.0 * wire.radiusM;
+        if (!(wire.radiusM > 0.0)) {
+            add(Severity::Error, wire.part, fmt::format("{} has no thickness.", wire.part), "Give it a diameter above zero.");
+            return;
+        }
+        if (!(length > 1e-9)) {
+            add(Severity::Error, wire.part, fmt::format("A wire of {} has no length: its ends are in one place.", wire.part),
+                "Move one end or remove the wire.");
+            return;
+        }
+        if (length < diameter)
+            add(Severity::Error, wire.part,
+                fmt::format("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.", wire.part,
+                            length * 1e3, diameter * 1e3),
+                "Make it longer or thinner, or join its neighbours without it.");
+        if (wire.radiusM > kTooThickRadius * lambda_)
+            add(Severity::Error, wire.part,
+                fmt::format("{} is {:.2f} wavelengths thick, too much for a wire.", wire.part, diameter / lambda_),
+                "Use a thinner conductor or a lower frequency.");
+        else if (wire.radiusM > kThickRadius * lambda_)
+            add(Severity::Warning, wire.part,
+                fmt::format("{} is {:.3f} wavelengths thick; impedance may be off by several percent.", wire.part,
+                            diameter / lambda_),
+                "Trust the trend more than the last digit.");
+        if (model_.ground.kind != GroundKind::FreeSpace) overGround(wire);
+    }
+
+    void overGround(const PlainWire& wire) {
+        const double low = std::min(wire.startM.z(), wire.endM.z());
+        const double high = std::max(wire.startM.z(), wire.endM.z());
+        const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
+        if (low < -touch) {
+            add(Severity::Error, wire.part, fmt::format("{} reaches {:.2f} m below the ground.", wire.part, -low),
+                fmt::format("Raise it or the whole antenna by {:.2f} m.", -low));
+            return;
+        }
+        if (high <= touch)
+            add(Severity::Error, wire.part, fmt::format("{} lies on perfect ground, which shorts it.", wire.part),
+                "Raise it.");
+        else if (low > touch && low < 2.0 * wire.radiusM)
+            add(Severity::Error, wire.part,
+                fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part, low * 1e3),
+                "Raise it, or let it touch the ground.");
+    }
+
+    void pair(const PlainWire& a, const PlainWire& b) {
+        const double tolerance = joinToleranceM(a.radiusM, b.radiusM);
+        const double radii = a.radiusM + b.radiusM;
+        const auto nearest = nearestPoints(a.startM, a.endM, b.startM, b.endM);
+        if (nearest.distanceM > 4.0 * radii) return;
+        const bool joined = meet(a, b, tolerance);
+        const Vec3 ua = (a.endM - a.startM).normalized();
+        const Vec3 ub = (b.endM - b.startM).normalized();
+        const bool parallel = ua.cross(ub).norm() < 1e-3;
+        if (parallel && overlapM(a, b, ua) > radii && lateralM(a, b, ua) < radii) {
+            add(Severity::Error, b.part, fmt::format("{} lie on each other.", both(a, b)), "Remove one of them or move them apart.");
+            return;
+        }
+        if (joined) {
+            const double angle = jointAngleDeg(a, b, tolerance);
+            if (angle < 5.0)
+                add(Severity::Error, b.part, fmt::format("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
+                    "Open the angle or use one wire.");
+            return;
+        }
+        if (nearest.distanceM < radii) {
+            add(Severity::Error, b.part,
+                fmt::format("{} touch {:.2f} m above the ground without a joint.", both(a, b), nearest.onA.z()),
+                "End one wire on the other to join them, or move them apart.");
+        } else {
+            const double gap = nearest.distanceM - radii;
+            if (gap < std::max(a.radiusM, b.radiusM))
+                add(Severity::Warning, b.part,
+                    fmt::format("{} are only {:.1f} mm apart, less than a radius.", both(a, b), gap * 1e3),
+                    "Move them apart: the currents crowd on the facing sides, which is not modelled.");
+        }
+    }
+
+    static bool meet(const PlainWire& a, const PlainWire& b, double tolerance) {
+        for (const Vec3& end : {a.startM, a.endM})
+            if (pointToSegment(end, b.startM, b.endM) <= tolerance) return true;
+        for (const Vec3& end : {b.startM, b.endM})
+            if (pointToSegment(end, a.startM, a.endM) <= tolerance) return true;
+        return false;
+    }
+
+    static double overlapM(const PlainWire& a, const PlainWire& b, const Vec3& u) {
+        const double b1 = (b.startM - a.startM).dot(u);
+        const double b2 = (b.endM - a.startM).dot(u);
+        return std::min(a.lengthM(), std::max(b1, b2)) - std::max(0.0, std::min(b1, b2));
+    }
+
+    static double lateralM(const PlainWire& a, const PlainWire& b, const Vec3& u) {
+        const Vec3 d = 0.5 * (b.startM + b.endM) - a.startM;
+        return (d - d.dot(u) * u).norm();
+    }
+
+    /// Angle between two wires that share an end; 180 where an end meets the middle of the other.
+    static double jointAngleDeg(const PlainWire& a, const PlainWire& b, double tolerance) {
+        for (const bool aEnd : {false, true})
+            for (const bool bEnd : {false, true}) {
+                const Vec3& pa = aEnd ? a.endM : a.startM;
+                const Vec3& pb = bEnd ? b.endM : b.startM;
+                if ((pa - pb).norm() > tolerance) continue;
+                const Vec3 outA = (aEnd ? a.startM - a.endM : a.endM - a.startM).normalized();
+                const Vec3 outB = (bEnd ? b.startM - b.endM : b.endM - b.startM).normalized();
+                return std::acos(std::clamp(outA.dot(outB), -1.0, 1.0)) / kDegree;
+            }
+        return 180.0;
+    }
+
+    void port(const std::string& name, const WirePlace& place) {
+        const PlainWire& wire = model_.wires[place.wire];
+        const double at = place.at * wire.lengthM();
+        const double edge = std::max(0.5 * wire.radiusM, 1e-9);
+        const bool first = at <= edge;
+        if (!first && at < wire.lengthM() - edge) return;
+        const Vec3& end = first ? wire.startM : wire.endM;
+        if (model_.ground.kind == GroundKind::Perfect && std::abs(end.z()) <= joinToleranceM(wire.radiusM, wire.radiusM))
+            return;
+        for (std::size_t i = 0; i < model_.wires.size(); ++i) {
+            if (i == place.wire) continue;
+            const PlainWire& other = model_.wires[i];
+            if (pointToSegment(end, other.startM, other.endM) <= joinToleranceM(wire.radiusM, other.radiusM)) return;
+        }
+        add(Severity::Error, name, fmt::format("{} sits on an open end of {}, where no current can flow.", name, wire.part),
+            "Move it along the wire, or join a counterpoise there.");
+    }
+
+    const WireModel& model_;
+    double lambda_;
+    std::vector<Finding> findings_;
+    std::set<std::string> said_;
+};
+
+}  // namespace
+
+std::vector<Finding> checkWires(const WireModel& model, double frequencyHz) { return Checker(model, frequencyHz).run(); }
+
+std::vector<Joint> findJoints(const WireModel& model) {
+    std::vector<Joint> joints;
+    const auto at = [&](const Vec3& point, double radius) -> Joint* {
+        for (auto& joint : joints)
+            if ((joint.pointM - point).norm() <= joinToleranceM(radius, radius)) return &joint;
+        return nullptr;
+    };
+    const auto note = [](Joint& joint, const std::string& part) {
+        if (std::find(joint.parts.begin(), joint.parts.end(), part) == joint.parts.end()) joint.parts.push_back(part);
+    };
+    for (std::size_t i = 0; i < model.wires.size(); ++i)
+        for (const Vec3& end : {model.wires[i].startM, model.wires[i].endM})
+            for (std::size_t j = 0; j < model.wires.size(); ++j) {
+                const auto& a = model.wires[i];
+                const auto& b = model.wires[j];
+                if (i == j || pointToSegment(end, b.startM, b.endM) > joinToleranceM(a.radiusM, b.radiusM)) continue;
+                Joint* joint = at(end, a.radiusM);
+                if (joint == nullptr) {
+                    joints.push_back({end, {}});
+                    joint = &joints.back();
+                }
+                note(*joint, a.part);
+                note(*joint, b.part);
+            }
+    return joints;
+}
+
+}  // namespace rm::model

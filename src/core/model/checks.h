@@ -1,0 +1,17 @@
+// Judges plain wires before they are solved: what thin-wire theory cannot answer is said by part, not computed.
+#pragma once
+
+#include <vector>
+
+#include "core/model/expand.h"
+
+namespace rm::model {
+
+/// Findings about geometry and ports at the highest frequency of interest in Hz. A model with an error-level
+/// finding must not be solved.
+std::vector<Finding> checkWires(const WireModel& model, double frequencyHz);
+
+/// All places where two or more wire ends, or an end and a wire, meet.
+std::vector<Joint> findJoints(const WireModel& model);
+
+}  // namespace rm::model

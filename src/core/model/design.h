@@ -1,0 +1,160 @@
+// The document: a project of designs, each parametric. Every length, height and angle is kept as the text that
+// the designer typed; model/expand works it out. All of it is plain values.
+//
+// Axes of a design: x is the front of the antenna, y its left, z up. The site's heading says which compass
+// bearing the front points to.
+#pragma once
+
+#include <array>
+#include <nlohmann/json.hpp>
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "core/model/bands.h"
+#include "core/model/wire_model.h"
+
+namespace rm::model {
+
+/// Members of the project file that this version does not know, kept for the next save.
+using Extra = nlohmann::json;
+
+/// Forward, left and up, as typed.
+using PointText = std::array<std::string, 3>;
+
+enum class DimensionKind { Length, Angle, Number };
+
+/// A named value that parts refer to.
+struct Dimension {
+    std::string name;
+    std::string text;
+    DimensionKind kind = DimensionKind::Length;
+    std::string low;   ///< end of the slider; empty: half of the value when the slider was made
+    std::string high;  ///< end of the slider; empty: one and a half times the value
+    std::string note;
+    bool scales = true;  ///< takes part in "scale to frequency"
+    Extra extra;
+};
+
+struct Conductor {
+    std::string material = "copper";
+    std::string diameter = "2 mm";
+};
+
+/// One straight wire.
+struct StraightWire {
+    PointText start{"0 m", "0 m", "0 m"};
+    PointText end{"0 m", "10 m", "0 m"};
+};
+
+/// A wire through points, closed to a loop if wanted.
+struct BentWire {
+    std::vector<PointText> points;
+    bool closed = false;
+};
+
+/// A regular polygon of wire. Upright (tilt 90 degrees) it stands across the front; flat (tilt 0) it lies.
+struct RegularLoop {
+    PointText centre{"0 m", "0 m", "10 m"};
+    std::string sides = "4";
+    bool byPerimeter = true;  ///< `size` is the perimeter, otherwise one side
+    std::string size = "20 m";
+    std::string tilt = "90 deg";
+    std::string turn = "0 deg";  ///< compass turn of the whole loop to the right of the front
+    bool cornerDown = false;     ///< corner at the bottom (at the back when flat), otherwise a side
+};
+
+/// Two legs down from an apex.
+struct InvertedV {
+    PointText foot{"0 m", "0 m", "0 m"};  ///< below the apex
+    std::string apexHeight = "10 m";      ///< above the foot
+    std::string leg = "10 m";
+    std::string angle = "120 deg";  ///< between the legs
+    std::string turn = "0 deg";     ///< 0: the legs run left and right, broadside to the front
+};
+
+/// n equal wires from a hub, evenly spread round it.
+struct Fan {
+    PointText hub{"0 m", "0 m", "2 m"};
+    std::string count = "4";
+    std::string length = "5 m";
+    std::string slope = "0 deg";  ///< below the horizon
+    std::string first = "0 deg";  ///< bearing of the first, to the right of the front
+};
+
+using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan>;
+
+struct Part {
+    std::string name;
+    bool enabled = true;
+    Conductor conductor;
+    Shape shape = StraightWire{};
+    Extra extra;
+};
+
+enum class PlaceKind { Start, Middle, End, Corner, Distance, Percent };
+
+/// Somewhere along a part.
+struct Place {
+    PlaceKind kind = PlaceKind::Middle;
+    std::string value;  ///< corner number, distance from the start, or percentage
+};
+
+struct Feed {
+    std::string name = "Feed";
+    std::string part;
+    Place place;
+    std::string amplitude = "1";   ///< volts, relative to the other feeds
+    std::string phase = "0 deg";
+    Extra extra;
+};
+
+/// A lumped load; resistance in ohm, inductance in uH, capacitance in pF, empty where absent.
+struct Load {
+    std::string name = "Load";
+    std::string part;
+    Place place;
+    LoadKind kind = LoadKind::Series;
+    std::string resistance;
+    std::string inductance;
+    std::string capacitance;
+    bool enabled = true;
+    Extra extra;
+};
+
+struct Site {
+    GroundKind ground = GroundKind::FreeSpace;
+    std::string height = "0 m";    ///< added to all heights
+    std::string heading = "0 deg"; ///< compass bearing of the front
+    Extra extra;
+};
+
+struct Design {
+    std::string name = "New design";
+    std::string designFrequency = "14.15 MHz";
+    std::string reference = "50";  ///< ohm; the impedance that SWR refers to
+    std::vector<Dimension> dimensions;
+    std::vector<Part> parts;
+    std::vector<Feed> feeds;
+    std::vector<Load> loads;
+    Site site;
+    std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
+    Extra extra;
+};
+
+struct Project {
+    std::string title = "New project";
+    std::vector<Band> bands;
+    std::size_t workingBand = 0;
+    std::vector<Design> designs;
+    std::size_t activeDesign = 0;
+    bool feetAndInches = false;
+    Extra extra;
+
+    const Design& active() const { return designs.at(activeDesign); }
+};
+
+/// The kind of a shape in plain words: "inverted V".
+std::string shapeName(const Shape& shape);
+
+}  // namespace rm::model

@@ -1,0 +1,401 @@
+#include "core/model/expand.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/model/checks.h"
+#include "core/model/materials.h"
+
+namespace rm::model {
+
+namespace {
+
+using quantity::Kind;
+
+Kind kindOf(DimensionKind kind) {
+    switch (kind) {
+        case DimensionKind::Angle: return Kind::Angle;
+        case DimensionKind::Number: return Kind::Number;
+        default: return Kind::Length;
+    }
+}
+
+/// Evaluates dimensions in the order that their formulas need.
+class Dimensions {
+  public:
+    Dimensions(const std::vector<Dimension>& dimensions, quantity::Scope& scope, std::vector<Finding>& findings)
+        : dimensions_(dimensions), scope_(scope), findings_(findings), state_(dimensions.size(), State::Open) {
+        for (std::size_t i = 0; i < dimensions.size(); ++i) evaluate(i);
+    }
+
+  private:
+    enum class State { Open, Busy, Done, Failed };
+
+    void fail(std::size_t i, const std::string& sentence, const std::string& mend) {
+        state_[i] = State::Failed;
+        findings_.push_back({Severity::Error, dimensions_[i].name, sentence, mend});
+    }
+
+    bool evaluate(std::size_t i) {
+        const Dimension& d = dimensions_[i];
+        if (state_[i] == State::Done) return true;
+        if (state_[i] == State::Failed) return false;
+        if (state_[i] == State::Busy) {
+            fail(i, fmt::format("Dimension {} depends on itself through its formula \"{}\".", d.name, d.text),
+                 "Give one of the dimensions in the circle a number.");
+            return false;
+        }
+        state_[i] = State::Busy;
+        if (!quantity::isUsableName(d.name)) {
+            fail(i, fmt::format("\"{}\" cannot name a dimension.", d.name),
+                 "Use a letter, then letters, digits or underscores, and none of the words of formulas.");
+            return false;
+        }
+        try {
+            for (const auto& name : quantity::namesIn(d.text)) {
+                for (std::size_t j = 0; j < dimensions_.size(); ++j) {
+                    if (dimensions_[j].name != name || evaluate(j)) continue;
+                    if (state_[i] != State::Failed)
+                        fail(i, fmt::format("Dimension {} needs {}, which has no value.", d.name, name),
+                             fmt::format("Mend {} first.", name));
+                    return false;
+                }
+            }
+            const double value = quantity::evaluate(d.text, kindOf(d.kind), scope_);
+            if (scope_.values.count(d.name) != 0) {
+                fail(i, fmt::format("There are two dimensions named {}.", d.name), "Rename one of them.");
+                return false;
+            }
+            scope_.values[d.name] = value;
+            state_[i] = State::Done;
+            return true;
+        } catch (const Error& e) {
+            fail(i, fmt::format("Dimension {}: {}", d.name, e.what()), "Type a length or a formula.");
+            return false;
+        }
+    }
+
+    const std::vector<Dimension>& dimensions_;
+    quantity::Scope& scope_;
+    std::vector<Finding>& findings_;
+    std::vector<State> state_;
+};
+
+/// Where the wires of a part are, and in what order a finger runs along them.
+struct Path {
+    std::size_t firstWire = 0;
+    std::size_t wireCount = 0;
+    bool closed = false;
+    bool expanded = false;
+};
+
+/// Unit vector at a bearing to the right of the front, in the horizontal plane.
+Vec3 bearing(double degrees) { return {std::cos(degrees * kDegree), -std::sin(degrees * kDegree), 0.0}; }
+
+class Expander {
+  public:
+    explicit Expander(const Design& design) : design_(design) {}
+
+    Expansion run() {
+        out_.designFrequencyHz = value(design_.designFrequency, Kind::Frequency, design_.name, "the design frequency");
+        scope_.lambdaM = out_.designFrequencyHz > 0.0 ? wavelengthM(out_.designFrequencyHz) : 0.0;
+        Dimensions(design_.dimensions, scope_, out_.findings);
+        out_.dimensionValue = scope_.values;
+        out_.referenceOhm = value(design_.reference, Kind::Number, design_.name, "the reference impedance");
+        if (out_.referenceOhm <= 0.0)
+            problem(design_.name, "The reference impedance has to be above zero.", "50 ohm is usual.");
+        out_.headingDeg = value(design_.site.heading, Kind::Angle, "Site", "the heading");
+        out_.heightM = value(design_.site.height, Kind::Length, "Site", "the height");
+        out_.model.ground.kind = design_.site.ground;
+        for (const auto& part : design_.parts) expandPart(part);
+        if (out_.model.wires.empty() && !hasError(out_.findings))
+            out_.findings.push_back({Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});
+        for (const auto& feed : design_.feeds) placeFeed(feed);
+        for (const auto& load : design_.loads) placeLoad(load);
+        if (design_.feeds.empty() && !out_.model.wires.empty())
+            problem(design_.name, "No feed: nothing drives this antenna.", "Add a feed to one of the parts.");
+        return std::move(out_);
+    }
+
+    const quantity::Scope& scope() const { return scope_; }
+
+  private:
+    void problem(const std::string& part, const std::string& sentence, const std::string& mend) {
+        out_.findings.push_back({Severity::Error, part, sentence, mend});
+        failed_ = true;
+    }
+
+    double value(const std::string& text, Kind kind, const std::string& part, const std::string& field) {
+        try {
+            return quantity::evaluate(text, kind, scope_);
+        } catch (const Error& e) {
+            problem(part, fmt::format("{}, {}: {}", part, field, e.what()), "Type a number with its unit, or a formula.");
+            return 0.0;
+        }
+    }
+
+    Vec3 point(const PointText& text, const std::string& part, const std::string& field) {
+        return {value(text[0], Kind::Length, part, field + " forward"),
+                value(text[1], Kind::Length, part, field + " left"),
+                value(text[2], Kind::Length, part, field + " height") + out_.heightM};
+    }
+
+    /// A whole number between two limits.
+    int count(const std::string& text, int low, int high, const std::string& part, const std::string& field) {
+        const double v = value(text, Kind::Number, part, field);
+        const int n = static_cast<int>(std::lround(v));
+        if (!failed_ && (n < low || n > high || std::abs(v - n) > 1e-6)) {
+            problem(part, fmt::format("{}: {} is {:g}.", part, field, v),
+                    fmt::format("Use a whole number from {} to {}.", low, high));
+            return low;
+        }
+        return std::clamp(n, low, high);
+    }
+
+    void addWire(const Part& part, const Vec3& from, const Vec3& to) {
+        PlainWire wire;
+        wire.startM = from;
+        wire.endM = to;
+        wire.radiusM = radius_;
+        wire.conductivitySm = conductivity_;
+        wire.part = part.name;
+        out_.model.wires.push_back(wire);
+    }
+
+    void addPolyline(const Part& part, const std::vector<Vec3>& points, bool closed) {
+        for (std::size_t i = 0; i + 1 < points.size(); ++i) addWire(part, points[i], points[i + 1]);
+        if (closed && points.size() > 2) addWire(part, points.back(), points.front());
+    }
+
+    void expandPart(const Part& part) {
+        Path path;
+        path.firstWire = out_.model.wires.size();
+        if (paths_.count(part.name) != 0) {
+            problem(part.name, fmt::format("There are two parts named {}.", part.name), "Rename one of them.");
+            return;
+        }
+        if (part.enabled) {
+            failed_ = false;
+            const Material* material = findMaterial(part.conductor.material);
+            if (material == nullptr)
+                problem(part.name, fmt::format("{}: \"{}\" is not a known conductor.", part.name, part.conductor.material),
+                        "Choose a material from the list.");
+            else
+                conductivity_ = material->conductivitySm;
+            radius_ = 0.5 * value(part.conductor.diameter, Kind::Diameter, part.name, "the diameter");
+            if (!failed_ && radius_ <= 0.0)
+                problem(part.name, fmt::format("{} has no thickness.", part.name), "Give it a diameter above zero.");
+            path.closed = std::visit([&](const auto& shape) { return build(part, shape); }, part.shape);
+            if (failed_) out_.model.wires.resize(path.firstWire);
+        }
+        path.wireCount = out_.model.wires.size() - path.firstWire;
+        path.expanded = part.enabled && path.wireCount > 0;
+        paths_[part.name] = path;
+    }
+
+    bool build(const Part& part, const StraightWire& shape) {
+        const Vec3 start = point(shape.start, part.name, "start");
+        addWire(part, start, point(shape.end, part.name, "end"));
+        return false;
+    }
+
+    bool build(const Part& part, const BentWire& shape) {
+        std::vector<Vec3> points;
+        for (std::size_t i = 0; i < shape.points.size(); ++i)
+            points.push_back(point(shape.points[i], part.name, fmt::format("point {}", i + 1)));
+        if (points.size() < 2)
+            problem(part.name, fmt::format("{} has fewer than two points.", part.name), "Add a point.");
+        addPolyline(part, points, shape.closed);
+        return shape.closed;
+    }
+
+    bool build(const Part& part, const RegularLoop& shape) {
+        const Vec3 centre = point(shape.centre, part.name, "centre");
+        const int sides = count(shape.sides, 3, 60, part.name, "the number of sides");
+        const double size = value(shape.size, Kind::Length, part.name, shape.byPerimeter ? "the perimeter" : "the side");
+        const double tilt = value(shape.tilt, Kind::Angle, part.name, "the tilt");
+        const double turn = value(shape.turn, Kind::Angle, part.name, "the turn");
+        const double side = shape.byPerimeter ? size / sides : size;
+        const double radius = side / (2.0 * std::sin(kPi / sides));
+        // In the plane of the loop: `across` to the left, `up` towards the top.
+        const Vec3 front = bearing(turn);
+        const Vec3 across = Vec3::UnitZ().cross(front);
+        const Vec3 up = std::sin(tilt * kDegree) * Vec3::UnitZ() + std::cos(tilt * kDegree) * front;
+        std::vector<Vec3> points;
+        // From the bottom corner, or the left end of the bottom side, and round.
+        const double first = shape.cornerDown ? -90.0 : -90.0 - 180.0 / sides;
+        for (int i = 0; i < sides; ++i) {
+            const double angle = (first + 360.0 * i / sides) * kDegree;
+            points.push_back(centre + radius * (std::cos(angle) * across + std::sin(angle) * up));
+        }
+        addPolyline(part, points, true);
+        return true;
+    }
+
+    bool build(const Part& part, const InvertedV& shape) {
+        const Vec3 foot = point(shape.foot, part.name, "foot");
+        const double apexHeight = value(shape.apexHeight, Kind::Length, part.name, "the apex height");
+        const double leg = value(shape.leg, Kind::Length, part.name, "the leg");
+        const double angle = value(shape.angle, Kind::Angle, part.name, "the angle between the legs");
+        const double turn = value(shape.turn, Kind::Angle, part.name, "the turn");
+        const Vec3 apex = foot + apexHeight * Vec3::UnitZ();
+        const Vec3 left = Vec3::UnitZ().cross(bearing(turn));
+        const double half = 0.5 * angle * kDegree;
+        const Vec3 down = -std::cos(half) * Vec3::UnitZ();
+        addPolyline(part, {apex + leg * (std::sin(half) * left + down), apex, apex + leg * (-std::sin(half) * left + down)},
+                    false);
+        return false;
+    }
+
+    bool build(const Part& part, const Fan& shape) {
+        const Vec3 hub = point(shape.hub, part.name, "hub");
+        const int n = count(shape.count, 1, 128, part.name, "the number of wires");
+        const double length = value(shape.length, Kind::Length, part.name, "the length");
+        const double slope = value(shape.slope, Kind::Angle, part.name, "the slope");
+        const double first = value(shape.first, Kind::Angle, part.name, "the first bearing");
+        for (int i = 0; i < n; ++i) {
+            const Vec3 out = std::cos(slope * kDegree) * bearing(first + 360.0 * i / n) -
+                             std::sin(slope * kDegree) * Vec3::UnitZ();
+            addWire(part, hub, hub + length * out);
+        }
+        return false;
+    }
+
+    /// The wire and the fraction along it, or a finding and false.
+    bool locate(const std::string& name, const std::string& partName, const Place& place, WirePlace& where) {
+        const auto found = paths_.find(partName);
+        if (found == paths_.end()) {
+            problem(name, fmt::format("{} is on {}, which is not there.", name,
+                                      partName.empty() ? "nothing" : "\"" + partName + "\""),
+                    "Choose a part for it.");
+            return false;
+        }
+        const Path& path = found->second;
+        if (!path.expanded) return false;
+        std::vector<double> lengths;
+        double total = 0.0;
+        for (std::size_t i = 0; i < path.wireCount; ++i) {
+            lengths.push_back(out_.model.wires[path.firstWire + i].lengthM());
+            total += lengths.back();
+        }
+        double at = 0.0;
+        switch (place.kind) {
+            case PlaceKind::Start: where = {path.firstWire, 0.0}; return true;
+            case PlaceKind::End: where = {path.firstWire + path.wireCount - 1, 1.0}; return true;
+            case PlaceKind::Corner: {
+                failed_ = false;
+                const int corners = static_cast<int>(path.wireCount) + (path.closed ? 0 : -1);
+                if (corners < 1) {
+                    problem(name, fmt::format("{} sits on a corner, but {} has none.", name, partName),
+                            "Put it in the middle or at an end.");
+                    return false;
+                }
+                const int corner = count(place.value, 1, corners, name, "the corner");
+                if (failed_) return false;
+                // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
+                const std::size_t wire = path.closed ? static_cast<std::size_t>(corner - 1) : static_cast<std::size_t>(corner);
+                where = {path.firstWire + wire, 0.0};
+                return true;
+            }
+            case PlaceKind::Middle: at = 0.5 * total; break;
+            case PlaceKind::Distance:
+                failed_ = false;
+                at = value(place.value, Kind::Length, name, "the distance");
+                if (at < 0.0) at += total;  // counted from the end
+                break;
+            case PlaceKind::Percent: {
+                failed_ = false;
+                const double v = value(place.value, Kind::Number, name, "the percentage");
+                at = total * (place.value.find('%') != std::string::npos ? v : v / 100.0);
+                break;
+            }
+        }
+        if (failed_ && (place.kind == PlaceKind::Distance || place.kind == PlaceKind::Percent)) return false;
+        if (at < -1e-9 || at > total * (1.0 + 1e-9)) {
+            problem(name, fmt::format("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
+                    "Choose a place on the wire.");
+            return false;
+        }
+        std::size_t i = 0;
+        while (i + 1 < path.wireCount && at > lengths[i] * (1.0 - 1e-9)) at -= lengths[i++];
+        where = {path.firstWire + i, std::clamp(at / lengths[i], 0.0, 1.0)};
+        if (where.at < 1e-9) where.at = 0.0;
+        if (where.at > 1.0 - 1e-9) where.at = 1.0;
+        return true;
+    }
+
+    void placeFeed(const Feed& feed) {
+        PlainFeed plain;
+        plain.name = feed.name;
+        failed_ = false;
+        const double amplitude = value(feed.amplitude, Kind::Number, feed.name, "the amplitude");
+        const double phase = value(feed.phase, Kind::Angle, feed.name, "the phase");
+        plain.voltage = std::polar(amplitude, phase * kDegree);
+        if (!failed_ && amplitude <= 0.0)
+            problem(feed.name, fmt::format("{} has no voltage.", feed.name), "Give it an amplitude above zero, or remove it.");
+        if (locate(feed.name, feed.part, feed.place, plain.place)) out_.model.feeds.push_back(plain);
+        else if (paths_.count(feed.part) != 0 && !paths_[feed.part].expanded && !hasError(out_.findings))
+            problem(feed.name, fmt::format("{} is on {}, which is switched off.", feed.name, feed.part),
+                    "Switch the part on, or move the feed.");
+    }
+
+    void placeLoad(const Load& load) {
+        if (!load.enabled) return;
+        PlainLoad plain;
+        plain.name = load.name;
+        plain.circuit.kind = load.kind;
+        failed_ = false;
+        const auto element = [&](const std::string& text, const char* field, double unit) -> std::optional<double> {
+            if (text.empty()) return std::nullopt;
+            const double v = value(text, Kind::Number, load.name, field);
+            if (!failed_ && v < 0.0)
+                problem(load.name, fmt::format("{}: {} is below zero.", load.name, field), "Use a positive value.");
+            return v * unit;
+        };
+        plain.circuit.resistanceOhm = element(load.resistance, "the resistance", 1.0);
+        plain.circuit.inductanceH = element(load.inductance, "the inductance", 1e-6);
+        plain.circuit.capacitanceF = element(load.capacitance, "the capacitance", 1e-12);
+        if (locate(load.name, load.part, load.place, plain.place)) out_.model.loads.push_back(plain);
+    }
+
+    const Design& design_;
+    Expansion out_;
+    quantity::Scope scope_;
+    std::map<std::string, Path> paths_;
+    double radius_ = 0.0;
+    std::optional<double> conductivity_;
+    bool failed_ = false;
+};
+
+}  // namespace
+
+Expansion expand(const Design& design) {
+    Expansion out = Expander(design).run();
+    if (!hasError(out.findings)) {
+        const auto more = checkWires(out.model, out.designFrequencyHz);
+        out.findings.insert(out.findings.end(), more.begin(), more.end());
+    }
+    out.joints = findJoints(out.model);
+    return out;
+}
+
+quantity::Scope scopeOf(const Design& design) {
+    Expander expander(design);
+    expander.run();
+    return expander.scope();
+}
+
+std::string shapeName(const Shape& shape) {
+    struct Name {
+        std::string operator()(const StraightWire&) const { return "straight wire"; }
+        std::string operator()(const BentWire& w) const { return w.closed ? "closed wire" : "bent wire"; }
+        std::string operator()(const RegularLoop&) const { return "loop"; }
+        std::string operator()(const InvertedV&) const { return "inverted V"; }
+        std::string operator()(const Fan&) const { return "fan"; }
+    };
+    return std::visit(Name{}, shape);
+}
+
+}  // namespace rm::model

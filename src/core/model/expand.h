@@ -1,0 +1,39 @@
+// Works a design out: formulas into numbers, parts into plain wires, feeds and loads onto them.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "core/model/design.h"
+#include "core/model/finding.h"
+#include "core/quantity/formula.h"
+
+namespace rm::model {
+
+/// Ends of wires that meet, by the parts they belong to.
+struct Joint {
+    Vec3 pointM;
+    std::vector<std::string> parts;
+};
+
+struct Expansion {
+    WireModel model;
+    std::map<std::string, double> dimensionValue;  ///< in m, degrees or plain
+    std::vector<Finding> findings;
+    std::vector<Joint> joints;
+    double designFrequencyHz = 0.0;
+    double referenceOhm = 50.0;
+    double headingDeg = 0.0;
+    double heightM = 0.0;
+
+    bool usable() const { return !hasError(findings) && !model.wires.empty() && !model.feeds.empty(); }
+};
+
+/// Never throws: what cannot be worked out becomes a finding of level error that names the part and the field.
+Expansion expand(const Design& design);
+
+/// Scope of formulas for editing a field: the values of all dimensions that can be worked out.
+quantity::Scope scopeOf(const Design& design);
+
+}  // namespace rm::model

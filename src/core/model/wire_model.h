@@ -1,0 +1,71 @@
+// What is left of a design once formulas, parts and copies are worked out: plain wires, feeds and loads in
+// metres. It is the input of the field engine, and every item remembers the part it came from.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/common.h"
+
+namespace rm::model {
+
+enum class GroundKind { FreeSpace, Perfect, Real };
+
+/// The half-space z < 0. The two constants matter for real ground only.
+struct Ground {
+    GroundKind kind = GroundKind::FreeSpace;
+    double relativePermittivity = 1.0;
+    double conductivitySm = 0.0;
+};
+
+/// A straight round wire. No conductivity means a perfect conductor.
+struct PlainWire {
+    Vec3 startM = Vec3::Zero();
+    Vec3 endM = Vec3::Zero();
+    double radiusM = 0.001;
+    std::optional<double> conductivitySm;
+    std::string part;
+
+    double lengthM() const { return (endM - startM).norm(); }
+};
+
+/// A place on a wire: `at` is the fraction of its length from its start. 0 and 1 are in series between that
+/// end and whatever joins there.
+struct WirePlace {
+    std::size_t wire = 0;
+    double at = 0.5;
+};
+
+/// A feed: a voltage source in series with the wire at `place`.
+struct PlainFeed {
+    WirePlace place;
+    Complex voltage{1.0, 0.0};
+    std::string name;
+};
+
+enum class LoadKind { Series, Parallel };
+
+/// Lumped resistance (ohm), inductance (H) and capacitance (F), in series with each other or side by side.
+/// Absent elements are left out.
+struct LumpedCircuit {
+    LoadKind kind = LoadKind::Series;
+    std::optional<double> resistanceOhm;
+    std::optional<double> inductanceH;
+    std::optional<double> capacitanceF;
+};
+
+struct PlainLoad {
+    WirePlace place;
+    LumpedCircuit circuit;
+    std::string name;
+};
+
+struct WireModel {
+    Ground ground;
+    std::vector<PlainWire> wires;
+    std::vector<PlainFeed> feeds;
+    std::vector<PlainLoad> loads;
+};
+
+}  // namespace rm::model

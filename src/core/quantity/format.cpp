@@ -1,0 +1,66 @@
+#include "core/quantity/format.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <regex>
+
+namespace rm::quantity {
+
+std::string formatLength(double metres, LengthStyle style) {
+    if (style == LengthStyle::FeetInches) {
+        const char* sign = metres < 0.0 ? "−" : "";
+        const long eighths = std::lround(std::abs(metres) / 0.0254 * 8.0);
+        const long feet = eighths / 96;
+        const long inches = eighths % 96 / 8;
+        const long rest = eighths % 8;
+        std::string text = fmt::format("{}{}' {}", sign, feet, inches);
+        if (rest != 0) {
+            const long divisor = rest % 4 == 0 ? 4 : rest % 2 == 0 ? 2 : 1;
+            text += fmt::format(" {}/{}", rest / divisor, 8 / divisor);
+        }
+        return text + "\"";
+    }
+    const double size = std::abs(metres);
+    if (size < 0.0005) return "0 m";
+    if (size < 1.0) return fmt::format("{:.4g} m", metres);
+    return size < 1000.0 ? fmt::format("{:.3f} m", metres) : fmt::format("{:.1f} m", metres);
+}
+
+std::string formatDiameter(double metres) { return fmt::format("{:.4g} mm", metres * 1000.0); }
+
+std::string formatFrequency(double hertz) { return fmt::format("{:.3f} MHz", hertz / 1e6); }
+
+std::string formatSwr(double swr) {
+    if (!std::isfinite(swr) || swr > 99.0) return "> 99";
+    return swr < 10.0 ? fmt::format("{:.2f}", swr) : fmt::format("{:.1f}", swr);
+}
+
+std::string formatImpedance(Complex ohm) {
+    const double size = std::abs(ohm);
+    const int decimals = size < 1000.0 ? 1 : 0;
+    return fmt::format("{:.{}f} {} j{:.{}f}", ohm.real(), decimals, ohm.imag() < 0.0 ? "−" : "+",
+                       std::abs(ohm.imag()), decimals);
+}
+
+std::string formatDb(double db, int decimals) {
+    if (db < -60.0) return "–";
+    std::string text = fmt::format("{:.{}f}", db, decimals);
+    if (text.find_first_of("123456789") == std::string::npos && text[0] == '-') text.erase(0, 1);
+    return text[0] == '-' ? "−" + text.substr(1) : text;
+}
+
+std::string lengthLike(const std::string& like, double metres) {
+    static const std::regex feet(R"((ft|feet|foot|'))", std::regex::icase);
+    static const std::regex inch(R"((in|inch|inches|"))", std::regex::icase);
+    static const std::regex centi(R"(\d\s*cm)", std::regex::icase);
+    static const std::regex milli(R"(\d\s*mm)", std::regex::icase);
+    if (std::regex_search(like, feet) && std::regex_search(like, inch)) return formatLength(metres, LengthStyle::FeetInches);
+    if (std::regex_search(like, feet)) return fmt::format("{:.3f} ft", metres / 0.3048);
+    if (std::regex_search(like, inch)) return fmt::format("{:.3f} in", metres / 0.0254);
+    if (std::regex_search(like, milli)) return fmt::format("{:.1f} mm", metres * 1000.0);
+    if (std::regex_search(like, centi)) return fmt::format("{:.2f} cm", metres * 100.0);
+    return fmt::format("{:.4f} m", metres);
+}
+
+}  // namespace rm::quantity

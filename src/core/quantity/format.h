@@ -1,0 +1,28 @@
+// Numbers written for people: lengths in metric or tape units, frequencies, SWR, decibels.
+#pragma once
+
+#include <string>
+
+#include "core/common.h"
+
+namespace rm::quantity {
+
+enum class LengthStyle { Metric, FeetInches };
+
+/// "12.50 m", "34 mm" or "41' 0 1/8\"" (to the nearest eighth of an inch).
+std::string formatLength(double metres, LengthStyle style = LengthStyle::Metric);
+/// Diameters: "2.00 mm".
+std::string formatDiameter(double metres);
+/// "14.150 MHz", "1 850.0 kHz" below 2 MHz is still MHz: always MHz with three decimals, more where needed.
+std::string formatFrequency(double hertz);
+/// "1.43", "12.6", "> 99".
+std::string formatSwr(double swr);
+/// "73.1 + j42.5" in ohm.
+std::string formatImpedance(Complex ohm);
+/// Signed decibels with one decimal and a true minus sign: "−4.2"; an en dash where nothing is radiated.
+std::string formatDb(double db, int decimals = 1);
+
+/// `metres` written in the unit that `like` is written in (metres where it has none), with the precision of a tape.
+std::string lengthLike(const std::string& like, double metres);
+
+}  // namespace rm::quantity

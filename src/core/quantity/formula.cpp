@@ -1,0 +1,389 @@
+#include "core/quantity/formula.h"
+
+#include <fmt/format.h>
+#include <muParser.h>
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <cmath>
+#include <optional>
+
+namespace rm::quantity {
+
+namespace {
+
+struct Unit {
+    const char* name;
+    double factor;
+    enum class Family { Length, Foot, Inch, Gauge, Lambda, Angle, Frequency, Percent } family;
+};
+
+// Longest first, so that "mm" is not read as "m".
+constexpr std::array<Unit, 24> kUnits = {{
+    {"lambda", 1.0, Unit::Family::Lambda},
+    {"inches", 0.0254, Unit::Family::Inch},
+    {"degrees", 1.0, Unit::Family::Angle},
+    {"metres", 1.0, Unit::Family::Length},
+    {"meters", 1.0, Unit::Family::Length},
+    {"inch", 0.0254, Unit::Family::Inch},
+    {"feet", 0.3048, Unit::Family::Foot},
+    {"foot", 0.3048, Unit::Family::Foot},
+    {"ghz", 1e9, Unit::Family::Frequency},
+    {"mhz", 1e6, Unit::Family::Frequency},
+    {"khz", 1e3, Unit::Family::Frequency},
+    {"awg", 0.0, Unit::Family::Gauge},
+    {"deg", 1.0, Unit::Family::Angle},
+    {"hz", 1.0, Unit::Family::Frequency},
+    {"km", 1000.0, Unit::Family::Length},
+    {"cm", 0.01, Unit::Family::Length},
+    {"mm", 0.001, Unit::Family::Length},
+    {"ft", 0.3048, Unit::Family::Foot},
+    {"in", 0.0254, Unit::Family::Inch},
+    {"m", 1.0, Unit::Family::Length},
+    {"'", 0.3048, Unit::Family::Foot},
+    {"\"", 0.0254, Unit::Family::Inch},
+    {"%", 0.01, Unit::Family::Percent},
+    {"mil", 0.0000254, Unit::Family::Length},
+}};
+
+constexpr std::array<const char*, 14> kReserved = {"lambda", "pi",  "sqrt", "abs",  "min",  "max",  "sin",
+                                                   "cos",    "tan", "asin", "acos", "atan", "sign", "rint"};
+
+bool isNameStart(char c) { return std::isalpha(static_cast<unsigned char>(c)) != 0 || c == '_'; }
+bool isNameChar(char c) { return isNameStart(c) || std::isdigit(static_cast<unsigned char>(c)) != 0; }
+
+/// Typographic characters written in plain ones; decimal commas outside brackets become points.
+std::string plainCharacters(const std::string& text) {
+    static const std::array<std::pair<const char*, const char*>, 12> table = {{{"λ", "lambda"},
+                                                                                {"°", " deg"},
+                                                                                {"′", "'"},
+                                                                                {"″", "\""},
+                                                                                {"’", "'"},
+                                                                                {"”", "\""},
+                                                                                {"−", "-"},
+                                                                                {"–", "-"},
+                                                                                {"×", "*"},
+                                                                                {"·", "*"},
+                                                                                {"½", " 1/2"},
+                                                                                {"¼", " 1/4"}}};
+    std::string out = text;
+    for (const auto& [from, to] : table)
+        for (std::size_t at = out.find(from); at != std::string::npos; at = out.find(from, at))
+            out.replace(at, std::string(from).size(), to);
+    int depth = 0;
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        if (out[i] == '(') ++depth;
+        if (out[i] == ')') --depth;
+        const bool between = i > 0 && i + 1 < out.size() && std::isdigit(static_cast<unsigned char>(out[i - 1])) &&
+                             std::isdigit(static_cast<unsigned char>(out[i + 1]));
+        if (out[i] == ',' && depth == 0 && between) out[i] = '.';
+    }
+    return out;
+}
+
+/// Reads numbers with their units and turns the text into one that the formula parser knows.
+class Reader {
+  public:
+    Reader(const std::string& original, double lambdaM)
+        : original_(original), text_(plainCharacters(original)), lambdaM_(lambdaM) {}
+
+    std::string expression() {
+        std::string out;
+        while (true) {
+            skipSpace();
+            if (at_ >= text_.size()) break;
+            const char c = text_[at_];
+            if (std::isdigit(static_cast<unsigned char>(c)) || c == '.') {
+                const bool afterValue = !out.empty() && (std::isdigit(static_cast<unsigned char>(out.back())) ||
+                                                         isNameChar(out.back()) || out.back() == ')');
+                if (afterValue)
+                    throw Error(fmt::format("\"{}\" is not understood: put +, -, * or / before \"{}\".",
+                                            original_, text_.substr(at_)));
+                fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' || out.back() == '(' ||
+                                   out.back() == ',';
+                out += fmt::format("({:.17g})", quantity());
+                ++numbers_;
+            } else if (isNameStart(c)) {
+                std::size_t end = at_;
+                while (end < text_.size() && isNameChar(text_[end])) ++end;
+                out += text_.substr(at_, end - at_);
+                at_ = end;
+                ++names_;
+            } else {
+                out += c;
+                ++at_;
+                ++marks_;
+            }
+        }
+        return out;
+    }
+
+    bool hasUnit() const { return hasUnit_; }
+    bool hasNames() const { return names_ > 0; }
+    bool single() const { return numbers_ == 1 && names_ == 0 && marks_ == 0; }
+
+  private:
+    void skipSpace() {
+        while (at_ < text_.size() && std::isspace(static_cast<unsigned char>(text_[at_]))) ++at_;
+    }
+
+    std::optional<double> number() {
+        std::size_t end = at_;
+        while (end < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[end])) || text_[end] == '.'))
+            ++end;
+        if (end == at_) return std::nullopt;
+        if (end < text_.size() && (text_[end] == 'e' || text_[end] == 'E')) {
+            std::size_t power = end + 1;
+            if (power < text_.size() && (text_[power] == '+' || text_[power] == '-')) ++power;
+            if (power < text_.size() && std::isdigit(static_cast<unsigned char>(text_[power]))) {
+                end = power;
+                while (end < text_.size() && std::isdigit(static_cast<unsigned char>(text_[end]))) ++end;
+            }
+        }
+        const std::string digits = text_.substr(at_, end - at_);
+        try {
+            std::size_t used = 0;
+            const double value = std::stod(digits, &used);
+            if (used != digits.size()) throw Error("");
+            at_ = end;
+            return value;
+        } catch (const std::exception&) {
+            throw Error(fmt::format("\"{}\" is not a number.", digits));
+        }
+    }
+
+    std::optional<Unit> unit() {
+        const std::size_t start = at_;
+        skipSpace();
+        for (const Unit& unit : kUnits) {
+            const std::string name = unit.name;
+            if (at_ + name.size() > text_.size()) continue;
+            bool same = true;
+            for (std::size_t i = 0; i < name.size(); ++i)
+                same = same && std::tolower(static_cast<unsigned char>(text_[at_ + i])) == name[i];
+            const std::size_t end = at_ + name.size();
+            if (!same || (isNameStart(name[0]) && end < text_.size() && isNameChar(text_[end]))) continue;
+            at_ = end;
+            hasUnit_ = true;
+            return unit;
+        }
+        at_ = start;
+        return std::nullopt;
+    }
+
+    /// `/ number` when a unit or a mixed number shows that it is a fraction; leaves the position alone otherwise.
+    std::optional<double> denominator(bool mixed) {
+        const std::size_t start = at_;
+        skipSpace();
+        if (at_ < text_.size() && text_[at_] == '/') {
+            ++at_;
+            skipSpace();
+            if (const auto below = number()) {
+                const std::size_t after = at_;
+                const bool known = hasUnit_;
+                const auto u = unit();
+                at_ = after;
+                hasUnit_ = known;
+                const bool tape = u && (u->family == Unit::Family::Inch || u->family == Unit::Family::Foot);
+                if (mixed || tape) return below;
+            }
+        }
+        at_ = start;
+        return std::nullopt;
+    }
+
+    double value() {
+        double v = *number();
+        if (fractionAllowed_)
+            if (const auto below = denominator(false)) return v / *below;
+        const std::size_t start = at_;
+        skipSpace();
+        if (at_ > start && at_ < text_.size() && std::isdigit(static_cast<unsigned char>(text_[at_]))) {
+            const auto above = number();
+            if (const auto below = denominator(true)) return v + *above / *below;
+        }
+        at_ = start;
+        return v;
+    }
+
+    double inUnit(double v, const Unit& u) const {
+        if (u.family == Unit::Family::Lambda) {
+            if (lambdaM_ <= 0.0) throw Error("lambda is not known here: set the design frequency.");
+            return v * lambdaM_;
+        }
+        // American wire gauge, ASTM B258: 0.127 mm at 36, a factor of 92 over 39 steps.
+        if (u.family == Unit::Family::Gauge) return 0.000127 * std::pow(92.0, (36.0 - v) / 39.0);
+        return v * u.factor;
+    }
+
+    double quantity() {
+        const double v = value();
+        const auto u = unit();
+        if (!u) return v;
+        double total = inUnit(v, *u);
+        if (u->family == Unit::Family::Foot) {
+            const std::size_t start = at_;
+            skipSpace();
+            if (at_ < text_.size() && std::isdigit(static_cast<unsigned char>(text_[at_]))) {
+                fractionAllowed_ = true;
+                const double inches = value();
+                if (const auto second = unit(); second && second->family == Unit::Family::Inch)
+                    return total + inches * second->factor;
+            }
+            at_ = start;
+        }
+        return total;
+    }
+
+    std::string original_;
+    std::string text_;
+    double lambdaM_;
+    std::size_t at_ = 0;
+    bool fractionAllowed_ = true;
+    bool hasUnit_ = false;
+    int numbers_ = 0;
+    int names_ = 0;
+    int marks_ = 0;
+};
+
+mu::value_type sinDeg(mu::value_type x) { return std::sin(x * kDegree); }
+mu::value_type cosDeg(mu::value_type x) { return std::cos(x * kDegree); }
+mu::value_type tanDeg(mu::value_type x) { return std::tan(x * kDegree); }
+mu::value_type asinDeg(mu::value_type x) { return std::asin(x) / kDegree; }
+mu::value_type acosDeg(mu::value_type x) { return std::acos(x) / kDegree; }
+mu::value_type atanDeg(mu::value_type x) { return std::atan(x) / kDegree; }
+mu::value_type rootOf(mu::value_type x) { return std::sqrt(x); }
+mu::value_type absolute(mu::value_type x) { return std::abs(x); }
+mu::value_type smallest(const mu::value_type* v, int n) { return *std::min_element(v, v + n); }
+mu::value_type largest(const mu::value_type* v, int n) { return *std::max_element(v, v + n); }
+
+mu::Parser makeParser() {
+    mu::Parser parser;
+    parser.ClearFun();
+    parser.ClearConst();
+    parser.DefineFun("sin", sinDeg);
+    parser.DefineFun("cos", cosDeg);
+    parser.DefineFun("tan", tanDeg);
+    parser.DefineFun("asin", asinDeg);
+    parser.DefineFun("acos", acosDeg);
+    parser.DefineFun("atan", atanDeg);
+    parser.DefineFun("sqrt", rootOf);
+    parser.DefineFun("abs", absolute);
+    parser.DefineFun("min", smallest);
+    parser.DefineFun("max", largest);
+    parser.DefineConst("pi", kPi);
+    return parser;
+}
+
+std::string trimmed(const std::string& text) {
+    const auto first = text.find_first_not_of(" \t\r\n");
+    if (first == std::string::npos) return {};
+    return text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1);
+}
+
+[[noreturn]] void explain(const mu::Parser::exception_type& e, const std::string& text, const Scope& scope) {
+    if (e.GetCode() == mu::ecUNASSIGNABLE_TOKEN) {
+        std::vector<std::string> names{"lambda"};
+        for (const auto& [name, value] : scope.values) names.push_back(name);
+        const std::string close = closestName(e.GetToken(), names);
+        throw Error(fmt::format("\"{}\" uses {}, which is not a dimension{}", text, e.GetToken(),
+                                close.empty() ? "." : fmt::format(": did you mean {}?", close)));
+    }
+    throw Error(fmt::format("\"{}\" cannot be worked out: check the brackets and signs.", text));
+}
+
+double defaultUnit(Kind kind) {
+    switch (kind) {
+        case Kind::Diameter: return 0.001;
+        case Kind::Frequency: return 1e6;
+        default: return 1.0;
+    }
+}
+
+}  // namespace
+
+double evaluate(const std::string& text, Kind kind, const Scope& scope) {
+    const std::string clean = trimmed(text);
+    if (clean.empty()) throw Error("A value is missing here.");
+    Reader reader(clean, scope.lambdaM);
+    const std::string expression = reader.expression();
+    const double factor = reader.hasUnit() || reader.hasNames() ? 1.0 : defaultUnit(kind);
+    double value = 0.0;
+    if (reader.single()) {
+        value = std::stod(expression.substr(1, expression.size() - 2));
+    } else {
+        mu::Parser parser = makeParser();
+        std::map<std::string, double> values = scope.values;
+        if (scope.lambdaM > 0.0) values["lambda"] = scope.lambdaM;
+        try {
+            for (auto& [name, v] : values) parser.DefineVar(name, &v);
+            parser.SetExpr(expression);
+            value = parser.Eval();
+        } catch (const mu::Parser::exception_type& e) {
+            explain(e, clean, scope);
+        }
+    }
+    if (!std::isfinite(value)) throw Error(fmt::format("\"{}\" has no finite value.", clean));
+    return value * factor;
+}
+
+std::vector<std::string> namesIn(const std::string& text) {
+    const std::string clean = trimmed(text);
+    if (clean.empty()) return {};
+    Reader reader(clean, 1.0);
+    const std::string expression = reader.expression();
+    if (!reader.hasNames()) return {};
+    mu::Parser parser = makeParser();
+    std::vector<std::string> names;
+    try {
+        parser.SetExpr(expression);
+        for (const auto& [name, pointer] : parser.GetUsedVar())
+            if (name != "lambda") names.push_back(name);
+    } catch (const mu::Parser::exception_type& e) {
+        explain(e, clean, {});
+    }
+    return names;
+}
+
+bool isPlainNumber(const std::string& text) {
+    try {
+        Reader reader(trimmed(text), 1.0);
+        reader.expression();
+        return reader.single();
+    } catch (const Error&) {
+        return false;
+    }
+}
+
+bool isUsableName(const std::string& name) {
+    if (name.empty() || !isNameStart(name[0])) return false;
+    if (!std::all_of(name.begin(), name.end(), isNameChar)) return false;
+    return std::find(kReserved.begin(), kReserved.end(), name) == kReserved.end();
+}
+
+std::string closestName(const std::string& name, const std::vector<std::string>& candidates) {
+    std::string best;
+    std::size_t bestDistance = std::max<std::size_t>(2, name.size() / 3) + 1;
+    for (const auto& candidate : candidates) {
+        // Levenshtein distance, one row at a time.
+        std::vector<std::size_t> row(candidate.size() + 1);
+        for (std::size_t j = 0; j < row.size(); ++j) row[j] = j;
+        for (std::size_t i = 1; i <= name.size(); ++i) {
+            std::size_t diagonal = row[0];
+            row[0] = i;
+            for (std::size_t j = 1; j < row.size(); ++j) {
+                const std::size_t change = diagonal + (name[i - 1] == candidate[j - 1] ? 0 : 1);
+                diagonal = row[j];
+                row[j] = std::min({change, row[j] + 1, row[j - 1] + 1});
+            }
+        }
+        if (row.back() < bestDistance) {
+            bestDistance = row.back();
+            best = candidate;
+        }
+    }
+    return best;
+}
+
+}  // namespace rm::quantity

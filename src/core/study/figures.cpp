@@ -1,0 +1,138 @@
+#include "core/study/figures.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <limits>
+
+namespace rm::study {
+
+namespace {
+
+/// Width in degrees over which the cut stays within 3 dB of its value at `centre`, walking both ways.
+double halfPowerWidth(const Cut& cut, double centre) {
+    const double limit = cut.at(centre) - 10.0 * std::log10(2.0);
+    const auto walk = [&](double sign) {
+        constexpr double step = 0.5;
+        for (double offset = step; offset <= 180.0; offset += step) {
+            const double now = cut.at(centre + sign * offset);
+            if (now >= limit) continue;
+            const double before = cut.at(centre + sign * (offset - step));
+            return offset - step + step * (before - limit) / (before - now);
+        }
+        return 180.0;
+    };
+    return walk(1.0) + walk(-1.0);
+}
+
+Cut sample(const em::Mesh& mesh, const circuit::Reading& reading, const std::vector<double>& angles,
+           const std::vector<em::Direction>& directions, double fixed) {
+    Cut cut;
+    cut.angleDeg = angles;
+    cut.fixedAngleDeg = fixed;
+    for (const auto& field : em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions))
+        cut.gainDbi.push_back(em::gainDbi(field, reading.inputPowerW));
+    return cut;
+}
+
+}  // namespace
+
+Complex reflection(Complex impedance, double referenceOhm) {
+    return (impedance - referenceOhm) / (impedance + referenceOhm);
+}
+
+double swr(Complex impedance, double referenceOhm) {
+    const double size = std::abs(reflection(impedance, referenceOhm));
+    return size < 1.0 ? (1.0 + size) / (1.0 - size) : std::numeric_limits<double>::infinity();
+}
+
+double returnLossDb(Complex impedance, double referenceOhm) {
+    return -20.0 * std::log10(std::max(1e-9, std::abs(reflection(impedance, referenceOhm))));
+}
+
+double Cut::at(double degrees) const {
+    if (angleDeg.empty()) return -999.0;
+    const double first = angleDeg.front();
+    const double last = angleDeg.back();
+    const bool full = last - first > 350.0;
+    double a = degrees;
+    if (full) a = first + std::fmod(std::fmod(degrees - first, 360.0) + 360.0, 360.0);
+    else if (a < first || a > last) return -999.0;
+    const double step = (last - first) / static_cast<double>(angleDeg.size() - 1);
+    const double position = std::min((a - first) / step, static_cast<double>(angleDeg.size() - 1));
+    const auto i = static_cast<std::size_t>(position);
+    if (i + 1 >= gainDbi.size()) return gainDbi.back();
+    const double t = position - static_cast<double>(i);
+    return (1.0 - t) * gainDbi[i] + t * gainDbi[i + 1];
+}
+
+Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double azimuthDeg, double stepDeg) {
+    const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
+    const int count = static_cast<int>(std::lround((overGround ? 180.0 : 360.0) / stepDeg));
+    std::vector<double> angles;
+    std::vector<em::Direction> directions;
+    for (int i = 0; i <= count; ++i) {
+        const double angle = i * stepDeg;
+        angles.push_back(angle);
+        if (angle <= 90.0) directions.push_back({angle, azimuthDeg});
+        else if (angle <= 270.0) directions.push_back({180.0 - angle, azimuthDeg + 180.0});
+        else directions.push_back({angle - 360.0, azimuthDeg});
+    }
+    return sample(mesh, reading, angles, directions, azimuthDeg);
+}
+
+Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg) {
+    const int count = static_cast<int>(std::lround(360.0 / stepDeg));
+    std::vector<double> angles;
+    std::vector<em::Direction> directions;
+    for (int i = 0; i <= count; ++i) {
+        angles.push_back(i * stepDeg);
+        directions.push_back({elevationDeg, i * stepDeg});
+    }
+    return sample(mesh, reading, angles, directions, elevationDeg);
+}
+
+void requireUsable(const model::Expansion& design) {
+    for (const auto& finding : design.findings)
+        if (finding.severity == model::Severity::Error) throw Error(finding.sentence + " " + finding.mend);
+    if (design.model.wires.empty()) throw Error("There is nothing to solve: add a part.");
+    if (design.model.feeds.empty()) throw Error("Nothing drives this antenna: add a feed.");
+}
+
+std::vector<Complex> feedImpedances(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
+                                    double frequencyHz) {
+    return circuit::closePorts(model, em::solvePorts(mesh, frequencyHz)).feedImpedance;
+}
+
+Analysis analyse(const model::Expansion& design, double frequencyHz, const AnalysisOptions& options) {
+    requireUsable(design);
+    const auto begin = std::chrono::steady_clock::now();
+    Analysis a;
+    a.mesh = std::make_shared<const em::Mesh>(em::makeMesh(design.model, frequencyHz, options.mesh));
+    const em::PortSolution solution = em::solvePorts(a.mesh, frequencyHz);
+    a.reading = circuit::closePorts(design.model, solution);
+    Figures& f = a.figures;
+    f.frequencyHz = frequencyHz;
+    f.impedanceOhm = a.reading.feedImpedance;
+    f.swr = swr(f.impedanceOhm.front(), design.referenceOhm);
+    f.returnLossDb = returnLossDb(f.impedanceOhm.front(), design.referenceOhm);
+    f.unknowns = solution.unknowns;
+    if (!(a.reading.inputPowerW > 0.0))
+        throw Error("The feeds together take no power from the transmitter: check the amplitudes and phases of the feeds.");
+    f.efficiency = 1.0 - (a.reading.loadPowerW + a.reading.conductorPowerW) / a.reading.inputPowerW;
+    f.peak = findPeak(*a.mesh, a.reading);
+    const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);
+    a.elevation = elevationCut(*a.mesh, a.reading, bearing, options.stepDeg);
+    a.azimuth = azimuthCut(*a.mesh, a.reading, options.azimuthElevationDeg.value_or(f.peak.direction.elevationDeg),
+                           options.stepDeg);
+    const Cut peakRing = options.azimuthElevationDeg ? azimuthCut(*a.mesh, a.reading, f.peak.direction.elevationDeg, 2.0)
+                                                     : a.azimuth;
+    f.frontToBackDb = f.peak.gainDbi - peakRing.at(f.peak.direction.azimuthDeg + 180.0);
+    f.beamwidthDeg = halfPowerWidth(peakRing, f.peak.direction.azimuthDeg);
+    a.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    return a;
+}
+
+}  // namespace rm::study

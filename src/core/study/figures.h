@@ -1,0 +1,79 @@
+// What a designer reads off an antenna at one frequency: impedance, SWR, gain, angles, efficiency, and the cuts of
+// its pattern. All of it is computed from one field solution.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "core/circuit/port_circuit.h"
+#include "core/em/far_field.h"
+#include "core/model/expand.h"
+#include "core/study/peak.h"
+
+namespace rm::study {
+
+/// Reflection coefficient of `impedance` against a real reference in ohm.
+Complex reflection(Complex impedance, double referenceOhm);
+/// Standing wave ratio; infinity where everything comes back.
+double swr(Complex impedance, double referenceOhm);
+/// Return loss in dB, positive.
+double returnLossDb(Complex impedance, double referenceOhm);
+
+/// Gain along a cut. In an elevation cut `angleDeg` runs from the horizon at `bearing` (0) over the zenith (90) to
+/// the horizon behind (180), and on below (to 360) in free space; in an azimuth cut it is the azimuth.
+struct Cut {
+    std::vector<double> angleDeg;
+    std::vector<double> gainDbi;
+    double fixedAngleDeg = 0.0;  ///< azimuth of an elevation cut, elevation of an azimuth cut
+
+    /// Gain at any angle, by interpolation between the samples.
+    double at(double degrees) const;
+};
+
+struct Figures {
+    double frequencyHz = 0.0;
+    std::vector<Complex> impedanceOhm;  ///< per feed
+    double swr = 1.0;                   ///< at the first feed
+    double returnLossDb = 0.0;
+    Peak peak;                          ///< takeoff angle and gain of the strongest lobe
+    double frontToBackDb = 0.0;         ///< peak against the opposite bearing at the same elevation
+    double beamwidthDeg = 0.0;          ///< between the half-power points in azimuth at the takeoff angle; 360 if none
+    double efficiency = 1.0;            ///< radiated over input power
+    double averageGain = 1.0;
+    std::size_t unknowns = 0;
+};
+
+/// A solved antenna at one frequency. Immutable; shared between threads.
+struct Analysis {
+    std::shared_ptr<const em::Mesh> mesh;
+    circuit::Reading reading;
+    Figures figures;
+    Cut elevation;
+    Cut azimuth;
+    double seconds = 0.0;  ///< wall time of the solution and the figures
+};
+
+struct AnalysisOptions {
+    em::MeshOptions mesh;
+    std::optional<double> bearingAzimuthDeg;     ///< of the elevation cut; the peak's where absent
+    std::optional<double> azimuthElevationDeg;   ///< of the azimuth cut; the peak's where absent
+    double stepDeg = 1.0;
+};
+
+/// Solves an expanded design at one frequency. Throws rm::Error where the design has errors: a model with an
+/// error-level finding never gets numbers.
+Analysis analyse(const model::Expansion& design, double frequencyHz, const AnalysisOptions& options = {});
+
+/// Impedance of every feed only, on a given mesh: the inner step of sweeps and searches.
+std::vector<Complex> feedImpedances(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
+                                    double frequencyHz);
+
+/// Throws rm::Error with the first error of the design, if there is one.
+void requireUsable(const model::Expansion& design);
+
+/// Cuts of a solved antenna.
+Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double azimuthDeg, double stepDeg);
+Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg);
+
+}  // namespace rm::study

@@ -1,0 +1,65 @@
+#!/usr/bin/env bash
+# The command line contract: exit codes, JSON, one sentence on standard error.
+set -u
+cli=$1
+root=$2
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+failures=0
+check() { # check NAME EXPECTED_CODE COMMAND...
+    local name=$1 expected=$2
+    shift 2
+    "$@" >"$work/out" 2>"$work/err"
+    local code=$?
+    if [ $code -ne "$expected" ]; then echo "FAILED $name: exit $code, expected $expected"; cat "$work/err"; failures=$((failures + 1)); fi
+}
+has() { grep -q -- "$2" "$work/$1" || { echo "FAILED: no \"$2\" in $1:"; cat "$work/$1"; failures=$((failures + 1)); }; }
+json() { python3 -c "import json,sys; d=json.load(open('$work/out')); sys.exit(0 if ($1) else 1)" || { echo "FAILED: $1"; failures=$((failures + 1)); }; }
+
+demo=$root/demo/heron_point.json
+check "check" 0 "$cli" check "$demo"
+has out "nothing to mend"
+check "solve" 0 "$cli" solve "$demo" --design "Yagi, 70 MHz" --resonance
+has out "resonant at 70"
+check "solve json" 0 "$cli" solve "$demo" --design "Yagi, 70 MHz" --freq 70.1 70.3 --json
+json "len(d) == 2 and 15 < d[0]['gain_dbi'] < 18 and d[0]['z'][0][0] > 10"
+check "sweep json" 0 "$cli" sweep "$demo" --from 5 --to 5.6 --points 7 --json
+json "len(d['points']) == 7 and d['points'][-1]['frequency_hz'] == 5.6e6"
+check "sweep band" 0 "$cli" sweep "$demo" --band "60 m" --csv
+has out "frequency_MHz,R_ohm"
+check "pattern" 0 "$cli" pattern "$demo" --design "Yagi, 70 MHz" --json
+json "len(d['azimuth_cut']['bearing_gain']) == 73 and abs(max(g for a, g in d['azimuth_cut']['bearing_gain']) - d['peak_dbi']) < 0.1"
+json "[a for a, g in d['azimuth_cut']['bearing_gain'] if g > d['peak_dbi'] - 0.01][0] == 120"
+check "no such file" 2 "$cli" solve "$work/none.json"
+has err "none.json cannot be opened"
+[ "$(wc -l <"$work/err")" -eq 1 ] || { echo "FAILED: not one sentence"; failures=$((failures + 1)); }
+check "no such design" 2 "$cli" solve "$demo" --design nothing
+has err "nothing"
+printf '{"format": "reed-mast project",' >"$work/damaged.json"
+check "damaged file" 2 "$cli" solve "$work/damaged.json"
+has err "damaged"
+sed 's/"leg": "leg"/"leg": "legg"/' "$demo" >"$work/broken.json"
+check "check finds" 1 "$cli" check "$work/broken.json"
+has out "did you mean leg"
+check "never a number for a broken model" 2 "$cli" solve "$work/broken.json"
+has err "Inverted V"
+check "bad band" 2 "$cli" sweep "$demo" --band "61 m"
+check "no command" 2 "$cli"
+check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
+has out "23 pass, 0 fail, 18 need real ground"
+python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }
+import json, sys
+r = {x["name"]: x for x in json.load(open(sys.argv[1]))["results"]}
+assert len(r) == 41 and r["real_yagi3"]["verdict"] == "needs real ground"
+y = r["free_yagi5"]
+assert {"z", "gain_dbi", "max_dbi", "average_gain", "unknowns", "seconds"} <= y.keys() and len(y["gain_dbi"]) == 9
+P
+python3 - "$root/tests/reference/wires.json" "$work/wrong.json" <<'P'
+import json, sys
+d = json.load(open(sys.argv[1])); d["cases"] = d["cases"][:2]; d["cases"][1]["expect"]["z"][0][0] += 5
+json.dump(d, open(sys.argv[2], "w"))
+P
+check "verify fails beyond tolerance" 1 "$cli" verify "$work/wrong.json"
+has out "1 pass, 1 fail"
+[ $failures -eq 0 ] && echo "command line: all as promised"
+exit $((failures > 0))
