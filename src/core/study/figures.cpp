@@ -125,10 +125,13 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     f.peak = findPeak(*a.mesh, a.reading);
     const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);
     a.elevation = elevationCut(*a.mesh, a.reading, bearing, options.stepDeg);
-    a.azimuth = azimuthCut(*a.mesh, a.reading, options.azimuthElevationDeg.value_or(f.peak.direction.elevationDeg),
-                           options.stepDeg);
-    const Cut peakRing = options.azimuthElevationDeg ? azimuthCut(*a.mesh, a.reading, f.peak.direction.elevationDeg, 2.0)
-                                                     : a.azimuth;
+    // A ring round a lobe that goes straight up says nothing: it is cut lower.
+    const double standard = std::min(f.peak.direction.elevationDeg, kSteepestAzimuthCutDeg);
+    const double elevation = options.azimuthElevationDeg.value_or(standard);
+    a.azimuth = azimuthCut(*a.mesh, a.reading, elevation, options.stepDeg);
+    const Cut peakRing = elevation == f.peak.direction.elevationDeg
+                             ? a.azimuth
+                             : azimuthCut(*a.mesh, a.reading, f.peak.direction.elevationDeg, 2.0);
     f.frontToBackDb = f.peak.gainDbi - peakRing.at(f.peak.direction.azimuthDeg + 180.0);
     f.beamwidthDeg = halfPowerWidth(peakRing, f.peak.direction.azimuthDeg);
     a.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();

@@ -54,10 +54,13 @@ struct Analysis {
     double seconds = 0.0;  ///< wall time of the solution and the figures
 };
 
+/// Elevation of the azimuth cut where the strongest lobe is steeper than this.
+inline constexpr double kSteepestAzimuthCutDeg = 45.0;
+
 struct AnalysisOptions {
     em::MeshOptions mesh;
     std::optional<double> bearingAzimuthDeg;     ///< of the elevation cut; the peak's where absent
-    std::optional<double> azimuthElevationDeg;   ///< of the azimuth cut; the peak's where absent
+    std::optional<double> azimuthElevationDeg;   ///< of the azimuth cut; the peak's, at most 45, where absent
     double stepDeg = 1.0;
 };
 

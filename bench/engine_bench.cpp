@@ -1,0 +1,151 @@
+// Speed of the engine, each row beside the floor of this machine measured in the same run: a LAPACK factorisation of
+// the same size, and the throughput of the vector sine and cosine. Run: build/release/bench/reedmast-bench
+#include <benchmark/benchmark.h>
+#include <cblas.h>
+#include <lapacke.h>
+
+#include <chrono>
+#include <cmath>
+#include <complex>
+
+#include "antennas.h"
+#include "core/em/kernel_arrays.h"
+#include "core/io/project_file.h"
+#include "core/study/figures.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+double secondsOf(const auto& work) {
+    const auto begin = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+}
+
+/// Best of several runs of a LAPACK factorisation of a random complex matrix.
+double factorisationSeconds(int n, int threads) {
+    openblas_set_num_threads(threads);
+    const Eigen::MatrixXcd original = Eigen::MatrixXcd::Random(n, n);
+    double best = 1e9;
+    const int runs = n > 500 ? 3 : 200;
+    for (int i = 0; i < runs; ++i) {
+        Eigen::MatrixXcd a = original;
+        std::vector<lapack_int> pivots(static_cast<std::size_t>(n));
+        best = std::min(best, secondsOf([&] {
+                            LAPACKE_zgetrf(LAPACK_COL_MAJOR, n, n, reinterpret_cast<lapack_complex_double*>(a.data()), n, pivots.data());
+                        }));
+    }
+    return best;
+}
+
+/// Best of several runs of a piece of work.
+double bestSeconds(int runs, const auto& work) {
+    double best = 1e9;
+    for (int i = 0; i < runs; ++i) best = std::min(best, secondsOf(work));
+    return best;
+}
+
+void sinCosThroughput(benchmark::State& state) {
+    std::vector<double> x(4096);
+    std::vector<double> c(x.size());
+    std::vector<double> s(x.size());
+    for (std::size_t i = 0; i < x.size(); ++i) x[i] = 0.01 * static_cast<double>(i);
+    for (auto _ : state) {
+        em::sinCos(x.data(), static_cast<int>(x.size()), c.data(), s.data());
+        benchmark::DoNotOptimize(s.data());
+    }
+    state.counters["ns_per_pair"] =
+        benchmark::Counter(static_cast<double>(state.iterations()) * static_cast<double>(x.size()) * 1e-9,
+                           benchmark::Counter::kIsRate | benchmark::Counter::kInvert);
+}
+BENCHMARK(sinCosThroughput);
+
+/// Half-wave dipole in free space: impedance, elevation and azimuth cuts, warm.
+void dipoleWithCuts(benchmark::State& state) {
+    const auto m = dipole(0.5 * wavelengthM(14.1e6), 0.001);
+    std::size_t unknowns = 0;
+    for (auto _ : state) {
+        const auto s = solve(m, 14.1e6);
+        unknowns = s.solution.unknowns;
+        benchmark::DoNotOptimize(study::elevationCut(*s.mesh, s.reading, 0.0, 1.0));
+        benchmark::DoNotOptimize(study::azimuthCut(*s.mesh, s.reading, 0.0, 1.0));
+    }
+    state.counters["unknowns"] = static_cast<double>(unknowns);
+    const double own = bestSeconds(200, [&] {
+        const auto s = solve(m, 14.1e6);
+        benchmark::DoNotOptimize(study::elevationCut(*s.mesh, s.reading, 0.0, 1.0));
+        benchmark::DoNotOptimize(study::azimuthCut(*s.mesh, s.reading, 0.0, 1.0));
+    });
+    state.counters["over_factorisation"] = own / factorisationSeconds(static_cast<int>(unknowns), 1);
+}
+BENCHMARK(dipoleWithCuts)->Unit(benchmark::kMillisecond);
+
+/// Five-element Yagi in free space: mesh, impedance and gain at one frequency on one core.
+void yagiEvaluation(benchmark::State& state) {
+    const auto m = yagi();
+    std::size_t unknowns = 0;
+    for (auto _ : state) {
+        const auto s = solve(m, 50.15e6);
+        unknowns = s.solution.unknowns;
+        benchmark::DoNotOptimize(s.gain(0, 0));
+    }
+    state.counters["unknowns"] = static_cast<double>(unknowns);
+    state.counters["per_second"] = benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+    const double own = bestSeconds(200, [&] { benchmark::DoNotOptimize(solve(m, 50.15e6).gain(0, 0)); });
+    state.counters["over_factorisation"] = own / factorisationSeconds(static_cast<int>(unknowns), 1);
+}
+BENCHMARK(yagiEvaluation)->Unit(benchmark::kMillisecond);
+
+/// About 1500 unknowns: many dipoles side by side. Fill and factorisation together against the factorisation alone.
+void largeDenseSolve(benchmark::State& state) {
+    model::WireModel m;
+    const double f = 144.5e6;
+    const double lambda = wavelengthM(f);
+    for (int row = 0; row < 8; ++row)
+        for (int column = 0; column < 16; ++column) {
+            const double x = 0.3 * lambda * column;
+            const double z = 0.6 * lambda * row;
+            m.wires.push_back(wire({x, -0.24 * lambda, z}, {x, 0.24 * lambda, z}, 0.003));
+        }
+    addFeed(m, 0, 0.5);
+    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, f));
+    for (auto _ : state) benchmark::DoNotOptimize(em::solvePorts(mesh, f).admittance(0, 0));
+    const int n = static_cast<int>(mesh->functions.size());
+    state.counters["unknowns"] = n;
+    const double own = bestSeconds(3, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, f).admittance(0, 0)); });
+    state.counters["over_factorisation"] = own / factorisationSeconds(n, 2);
+}
+BENCHMARK(largeDenseSolve)->Unit(benchmark::kMillisecond)->Iterations(2);
+
+/// Changing a load: closing the circuit again on the same field solution, against that solution.
+void changeOfLoad(benchmark::State& state) {
+    auto m = dipole(0.5 * wavelengthM(14.1e6), 0.001);
+    m.loads.push_back({{0, 0.25}, {model::LoadKind::Series, {}, 5e-6, {}}, "Coil"});
+    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 14.1e6));
+    const auto solution = em::solvePorts(mesh, 14.1e6);
+    for (auto _ : state) benchmark::DoNotOptimize(circuit::closePorts(m, solution).inputPowerW);
+    const double own = bestSeconds(500, [&] { benchmark::DoNotOptimize(circuit::closePorts(m, solution).inputPowerW); });
+    const double field = bestSeconds(200, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, 14.1e6).admittance(0, 0)); });
+    state.counters["of_a_solve"] = own / field;
+}
+BENCHMARK(changeOfLoad)->Unit(benchmark::kMicrosecond);
+
+/// What one step of a slider costs for each design of the demo: worked out, solved, peak and both cuts.
+void demoDesign(benchmark::State& state) {
+    const auto project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
+    const auto& design = project.designs.at(static_cast<std::size_t>(state.range(0)));
+    std::size_t unknowns = 0;
+    for (auto _ : state) {
+        const auto e = model::expand(design);
+        unknowns = study::analyse(e, e.designFrequencyHz).figures.unknowns;
+    }
+    state.counters["unknowns"] = static_cast<double>(unknowns);
+    state.SetLabel(design.name);
+}
+BENCHMARK(demoDesign)->DenseRange(0, 7)->Unit(benchmark::kMillisecond);
+
+}  // namespace
+
+BENCHMARK_MAIN();

@@ -1,0 +1,148 @@
+// The bench: the one window. It hands values down to the views and takes their signals up to the document.
+#pragma once
+
+#include <QMainWindow>
+#include <QTimer>
+#include <optional>
+
+#include "app/document.h"
+#include "app/plan/selection.h"
+#include "app/runner.h"
+#include "app/theme.h"
+#include "core/study/resonance.h"
+
+class QComboBox;
+class QLabel;
+class QProgressBar;
+class QToolButton;
+class QMenu;
+
+namespace rm::app {
+
+class BandStrip;
+class BandView;
+class ItemEditor;
+class Ledger;
+class NoticeBar;
+class Outline;
+class PolarView;
+class Yard;
+
+class Bench : public QMainWindow {
+    Q_OBJECT
+  public:
+    explicit Bench(QWidget* parent = nullptr);
+    ~Bench() override;
+
+    Document& document() { return document_; }
+    Yard* yard() { return yard_; }
+    Outline* outline() { return outline_; }
+    ItemEditor* editor() { return editor_; }
+    PolarView* elevation() { return elevation_; }
+    PolarView* azimuth() { return azimuth_; }
+    BandView* band() { return band_; }
+    BandStrip* bandStrip() { return strip_; }
+    Ledger* ledger() { return ledger_; }
+    NoticeBar* notice() { return notice_; }
+
+    /// Opens a file, or says in the notice bar why it cannot.
+    bool open(const QString& path);
+    bool save(const QString& path);
+
+    /// Everything on screen belongs to the model on screen.
+    bool settled() const { return settled_ == serial_ && !task_.running(); }
+    /// The newest picture belongs to the newest model (sweeps may still run).
+    bool live() const { return analysed_ == serial_; }
+    AnalysisPtr analysis() const { return analysis_; }
+    SweepPtr sweep() const { return sweep_; }
+    double workingFrequencyHz() const { return frequencyHz_; }
+    /// Milliseconds from the last edit to its picture on the screen.
+    double latencyMs() const { return latencyMs_; }
+    /// What the last search for resonance found.
+    std::optional<study::Resonance> resonance() const { return resonance_; }
+
+  public Q_SLOTS:
+    void setNight(bool night);
+    void findResonance();
+    void askScale();
+    void scaleTo(const std::vector<std::string>& dimensions, double targetHz);
+    void askSweep();
+    void sweepRange(double lowHz, double highHz, int points);
+    void chooseBand(int band);
+    void chooseDesign(int design);
+    void setWorkingFrequency(double hz);
+    void addPart(const QString& kind);
+    void addItem(rm::app::Selection::Type type);
+    void removeSelected();
+    void duplicateSelected();
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+
+  private:
+    void buildWindow();
+    void buildActions();
+    void refreshAll();
+    void startWork();
+    void showFindings();
+    void markStale();
+    void updateTitle();
+    void offerRecovery();
+    void askOpen();
+    void askSave(bool always);
+    void newProject();
+    void askBands();
+    void newDesign(bool copy);
+    void removeDesign();
+    void setFeetAndInches(bool feet);
+    void exportSweep();
+    void fail(const QString& sentence);
+    bool mayDiscard();
+    void useDefaultFrequency();
+    model::Band workingBand() const;
+    Selection selection() const;
+    void selectEverywhere(Selection selection);
+
+    Document document_;
+    Runner runner_;
+    Task task_;
+    Theme theme_ = Theme::light();
+
+    BandStrip* strip_ = nullptr;
+    Outline* outline_ = nullptr;
+    ItemEditor* editor_ = nullptr;
+    NoticeBar* notice_ = nullptr;
+    Yard* yard_ = nullptr;
+    PolarView* elevation_ = nullptr;
+    PolarView* azimuth_ = nullptr;
+    BandView* band_ = nullptr;
+    Ledger* ledger_ = nullptr;
+    QComboBox* designs_ = nullptr;
+    QLabel* title_ = nullptr;
+    QLabel* status_ = nullptr;
+    QProgressBar* progress_ = nullptr;
+    QToolButton* cancel_ = nullptr;
+
+    ExpansionPtr expansion_;
+    AnalysisPtr analysis_;
+    SweepPtr sweep_;
+    quint64 serial_ = 0;    ///< of the newest request
+    quint64 analysed_ = 0;  ///< of the request whose picture is shown
+    quint64 settled_ = 0;   ///< of the request whose work is done
+    double frequencyHz_ = 14.15e6;
+    bool frequencyChosen_ = false;
+    std::optional<double> azimuthElevation_;  ///< of the azimuth cut where the designer chose one
+    std::optional<study::Resonance> resonance_;
+    struct Range {
+        double lowHz;
+        double highHz;
+        int points;
+    };
+    std::optional<Range> range_;
+    double latencyMs_ = 0.0;
+    bool awaitingPaint_ = false;
+    bool findingShown_ = false;
+    QTimer staleTimer_;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,507 @@
+// Menus, shortcuts and the questions that the bench asks.
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QProgressBar>
+#include <QShortcut>
+#include <QToolButton>
+#include <algorithm>
+
+
+#include "app/band_strip.h"
+#include "app/bench.h"
+#include "app/dialogs/bands_dialog.h"
+#include "app/dialogs/scale_dialog.h"
+#include "app/dialogs/sweep_dialog.h"
+#include "app/instruments/band_view.h"
+#include "app/instruments/polar_view.h"
+#include "app/ledger.h"
+#include "app/notice_bar.h"
+#include "app/plan/item_editor.h"
+#include "app/plan/outline.h"
+#include "app/yard/yard.h"
+#include "core/io/project_file.h"
+#include "core/quantity/format.h"
+
+namespace rm::app {
+
+namespace {
+
+const char* const kFileFilter = "Reed Mast projects (*.json);;All files (*)";
+
+/// `base`, or `base 2`, `base 3` and so on where it is taken.
+template <typename Items>
+std::string freeName(const Items& items, const std::string& base, const char* separator = " ") {
+    const auto taken = [&](const std::string& name) {
+        return std::any_of(items.begin(), items.end(), [&](const auto& item) { return item.name == name; });
+    };
+    if (!taken(base)) return base;
+    for (int n = 2;; ++n) {
+        const std::string name = base + separator + std::to_string(n);
+        if (!taken(name)) return name;
+    }
+}
+
+/// Copies the item at `index` behind it under a free name.
+template <typename Items>
+void duplicateAt(Items& items, std::size_t index, const char* separator = " ") {
+    auto copy = items.at(index);
+    copy.name = freeName(items, copy.name, separator);
+    items.insert(items.begin() + static_cast<std::ptrdiff_t>(index) + 1, copy);
+}
+
+template <typename Items>
+void removeAt(Items& items, std::size_t index) {
+    items.erase(items.begin() + static_cast<std::ptrdiff_t>(index));
+}
+
+}  // namespace
+
+void Bench::buildActions() {
+    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot, const QString& tip = {}) {
+        QAction* action = menu->addAction(text);
+        action->setShortcut(keys);
+        action->setStatusTip(tip);
+        action->setToolTip(tip);
+        connect(action, &QAction::triggered, this, slot);
+        return action;
+    };
+    QMenu* file = menuBar()->addMenu("&Project");
+    add(file, "&New project", QKeySequence::New, [this] { newProject(); });
+    add(file, "&Open…", QKeySequence::Open, [this] { askOpen(); });
+    file->addSeparator();
+    add(file, "&Save", QKeySequence::Save, [this] { askSave(false); });
+    add(file, "Save &as…", QKeySequence("Ctrl+Shift+S"), [this] { askSave(true); });
+    add(file, "&Export the sweep as CSV…", QKeySequence("Ctrl+E"), [this] { exportSweep(); });
+    file->addSeparator();
+    add(file, "&Bands…", QKeySequence("Ctrl+B"), [this] { askBands(); });
+    file->addSeparator();
+    add(file, "&Quit", QKeySequence("Ctrl+Q"), [this] { close(); });
+
+    QMenu* edit = menuBar()->addMenu("&Edit");
+    QAction* undo = document_.undoStack()->createUndoAction(this, "Undo");
+    undo->setShortcut(QKeySequence::Undo);
+    QAction* redo = document_.undoStack()->createRedoAction(this, "Redo");
+    redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
+    edit->addAction(undo);
+    edit->addAction(redo);
+    edit->addSeparator();
+    QMenu* parts = edit->addMenu("Add a &part");
+    const struct {
+        const char* text;
+        const char* kind;
+        const char* keys;
+    } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"}, {"&Bent wire", "bent", "Ctrl+Shift+B"}, {"Regular &loop", "loop", "Ctrl+Shift+L"},
+                 {"Inverted &V", "vee", "Ctrl+Shift+V"},     {"&Fan of wires", "fan", "Ctrl+Shift+F"}};
+    for (const auto& kind : kinds) add(parts, kind.text, QKeySequence(kind.keys), [this, kind] { addPart(kind.kind); });
+    add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"), [this] { addItem(Selection::Type::Dimension); });
+    add(edit, "Add a f&eed", QKeySequence("Ctrl+Shift+E"), [this] { addItem(Selection::Type::Feed); });
+    add(edit, "Add a l&oad", QKeySequence("Ctrl+Shift+O"), [this] { addItem(Selection::Type::Load); });
+    edit->addSeparator();
+    add(edit, "D&uplicate selected", QKeySequence("Ctrl+D"), [this] { duplicateSelected(); });
+    add(edit, "&Remove selected", QKeySequence("Ctrl+Backspace"), [this] { removeSelected(); });
+
+    QMenu* design = menuBar()->addMenu("&Design");
+    add(design, "&Next design", QKeySequence("Ctrl+PgDown"), [this] { chooseDesign(std::min<int>(designs_->currentIndex() + 1, designs_->count() - 1)); });
+    add(design, "&Previous design", QKeySequence("Ctrl+PgUp"), [this] { chooseDesign(std::max(0, designs_->currentIndex() - 1)); });
+    design->addSeparator();
+    add(design, "N&ew design", QKeySequence("Ctrl+Shift+N"), [this] { newDesign(false); });
+    add(design, "&Copy this design", QKeySequence("Ctrl+Shift+C"), [this] { newDesign(true); });
+    add(design, "Re&move this design", QKeySequence("Ctrl+Shift+Backspace"), [this] { removeDesign(); });
+    design->addSeparator();
+    add(design, "&Site", QKeySequence("Ctrl+G"), [this] { selectEverywhere({Selection::Type::Site, 0}); editor_->focusFirst(); });
+    add(design, "&Frequency and reference", QKeySequence("Ctrl+F"), [this] { selectEverywhere({Selection::Type::Design, 0}); editor_->focusFirst(); });
+
+    QMenu* study = menuBar()->addMenu("&Study");
+    add(study, "Find the nearest &resonance", QKeySequence("Ctrl+R"), [this] { findResonance(); }, "Where the reactance is zero, nearest to the working frequency");
+    add(study, "&Scale to frequency…", QKeySequence("Ctrl+K"), [this] { askScale(); }, "Multiply chosen dimensions until the antenna is resonant where you want it");
+    study->addSeparator();
+    add(study, "S&weep a range…", QKeySequence("Ctrl+M"), [this] { askSweep(); });
+    add(study, "Back to the &band", QKeySequence("Ctrl+Shift+M"), [this] { chooseBand(static_cast<int>(document_.project().workingBand)); });
+    add(study, "S&top", QKeySequence("Escape"), [this] {
+        task_.cancel();
+        runner_.cancel();
+    });
+    study->addSeparator();
+    for (int i = 0; i < 9; ++i)
+        add(study, QString("Band %1").arg(i + 1), QKeySequence(QString("Alt+%1").arg(i + 1)), [this, i] {
+            if (i < static_cast<int>(document_.project().bands.size())) chooseBand(i);
+        });
+
+    QMenu* view = menuBar()->addMenu("&View");
+    add(view, "Yard at an &angle", QKeySequence("F2"), [this] { yard_->viewAtAnAngle(); });
+    add(view, "Yard from the &front", QKeySequence("F3"), [this] { yard_->viewFromFront(); });
+    add(view, "Yard from the &side", QKeySequence("F4"), [this] { yard_->viewFromSide(); });
+    add(view, "Yard from a&bove", QKeySequence("F5"), [this] { yard_->viewFromAbove(); });
+    add(view, "&Fit the antenna", QKeySequence("F6"), [this] { yard_->fit(); });
+    view->addSeparator();
+    const auto toggle = [&](const QString& text, const QString& keys, bool on, auto slot) {
+        QAction* action = view->addAction(text);
+        action->setShortcut(QKeySequence(keys));
+        action->setCheckable(true);
+        action->setChecked(on);
+        connect(action, &QAction::toggled, this, slot);
+        return action;
+    };
+    toggle("&Current along the wires", "Ctrl+I", true, [this](bool on) { yard_->setShowCurrents(on); });
+    toggle("&Lobe in the yard", "Ctrl+L", false, [this](bool on) { yard_->setShowLobe(on); });
+    view->addSeparator();
+    add(view, "Band: S&WR", QKeySequence("F7"), [this] { band_->showQuantity(0); });
+    add(view, "Band: &R and X", QKeySequence("F8"), [this] { band_->showQuantity(1); });
+    add(view, "Band: r&eturn loss", QKeySequence("F9"), [this] { band_->showQuantity(2); });
+    view->addSeparator();
+    toggle("Feet and &inches", "Ctrl+U", false, [this](bool on) { setFeetAndInches(on); })->setObjectName("feet");
+    toggle("&Dark", "Ctrl+T", false, [this](bool on) { setNight(on); })->setObjectName("dark");
+
+    QMenu* help = menuBar()->addMenu("&Help");
+    add(help, "&Shortcuts", QKeySequence("F1"), [this] {
+        QString list;
+        for (QAction* menu : menuBar()->actions())
+            for (QAction* action : menu->menu()->actions())
+                if (!action->shortcut().isEmpty() && !action->text().startsWith("Band "))
+                    list += QString("<tr><td style='padding-right:24px'>%1</td><td><b>%2</b></td></tr>")
+                                .arg(action->text().remove('&'), action->shortcut().toString(QKeySequence::NativeText));
+        QMessageBox box(QMessageBox::NoIcon, "Shortcuts", "<table>" + list + "<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>", QMessageBox::Close, this);
+        box.exec();
+    });
+    add(help, "&About Reed Mast", {}, [this] {
+        QMessageBox::about(this, "About Reed Mast",
+                           "<b>Reed Mast</b><p>Antennas at the height where they will hang.</p><p>Free software under the GNU General "
+                           "Public License, version 3 or later.</p>");
+    });
+
+    auto* corner = new QWidget;
+    auto* row = new QHBoxLayout(corner);
+    row->setContentsMargins(0, 3, 12, 0);
+    row->setSpacing(8);
+    title_ = new QLabel;
+    title_->setFont(textFont(kTitlePt, true));
+    designs_ = new QComboBox;
+    designs_->setMinimumWidth(230);
+    designs_->setToolTip("The design on the bench");
+    designs_->setAccessibleName("Design");
+    progress_ = new QProgressBar;
+    progress_->setFixedWidth(120);
+    progress_->setTextVisible(false);
+    progress_->hide();
+    cancel_ = new QToolButton;
+    cancel_->setText("Stop");
+    cancel_->setToolTip("Stop what is being computed (Escape)");
+    cancel_->hide();
+    connect(cancel_, &QToolButton::clicked, this, [this] {
+        task_.cancel();
+        runner_.cancel();
+    });
+    status_ = new QLabel;
+    status_->setProperty("soft", true);
+    status_->setFont(textFont(kSmallPt));
+    status_->setMinimumWidth(190);
+    status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    for (QWidget* w : std::initializer_list<QWidget*>{title_, designs_, progress_, cancel_, status_}) row->addWidget(w);
+    menuBar()->setCornerWidget(corner, Qt::TopRightCorner);
+    connect(designs_, &QComboBox::activated, this, &Bench::chooseDesign);
+}
+
+void Bench::setNight(bool night) {
+    theme_ = night ? Theme::night() : Theme::light();
+    theme_.apply();
+    strip_->setTheme(theme_);
+    outline_->setTheme(theme_);
+    notice_->setTheme(theme_);
+    yard_->setTheme(theme_);
+    elevation_->setTheme(theme_);
+    azimuth_->setTheme(theme_);
+    band_->setTheme(theme_);
+    ledger_->setTheme(theme_);
+    if (analysis_) ledger_->setAnalysis(analysis_);
+    if (sweep_) ledger_->setSweep(sweep_, {});
+    ledger_->setDesign(QString::fromStdString(document_.design().name));
+    if (auto* action = findChild<QAction*>("dark")) action->setChecked(night);
+}
+
+void Bench::setFeetAndInches(bool feet) {
+    if (document_.project().feetAndInches == feet) return;
+    document_.edit("Change units", [&](model::Project& p) { p.feetAndInches = feet; });
+}
+
+// ---------------------------------------------------------------------------------------------------------
+// Studies
+
+void Bench::findResonance() {
+    const auto design = document_.design();
+    const double near = frequencyHz_;
+    status_->setText("looking for resonance…");
+    task_.start([this, design, near](std::stop_token stop) -> std::function<void()> {
+        const auto expansion = model::expand(design);
+        const auto found = study::findResonance(expansion, near, stop);
+        const bool stopped = stop.stop_requested();
+        return [this, found, near, stopped] {
+            resonance_ = found;
+            band_->chart()->setResonance(found);
+            if (analysis_) status_->setText(QString("%1 unknowns   live").arg(analysis_->figures.unknowns));
+            if (stopped) return;
+            if (!found)
+                return notice_->show(NoticeBar::Tone::Caution, QString("There is no resonance within a factor of two of %1.")
+                                                                   .arg(QString::fromStdString(quantity::formatFrequency(near))));
+            notice_->show(NoticeBar::Tone::Good, QString("Resonant (X = 0) at %1, where R is %2 Ω.")
+                                                     .arg(QString::fromStdString(quantity::formatFrequency(found->frequencyHz)))
+                                                     .arg(found->impedanceOhm.real(), 0, 'f', 1),
+                          "Work there", [this, found] { setWorkingFrequency(found->frequencyHz); }, "Scale…", [this] { askScale(); });
+        };
+    });
+}
+
+void Bench::askScale() {
+    ScaleDialog dialog(document_.design(), frequencyHz_, this);
+    if (dialog.exec() == QDialog::Accepted) scaleTo(dialog.chosen(), dialog.targetHz());
+}
+
+void Bench::scaleTo(const std::vector<std::string>& dimensions, double targetHz) {
+    const auto design = document_.design();
+    status_->setText("scaling…");
+    task_.start([this, design, dimensions, targetHz](std::stop_token stop) -> std::function<void()> {
+        const auto scaled = study::scaleToFrequency(design, dimensions, targetHz, stop);
+        return [this, scaled, targetHz] {
+            const model::Band band = workingBand();
+            if (targetHz >= band.lowHz && targetHz <= band.highHz) {
+                frequencyHz_ = targetHz;
+                frequencyChosen_ = true;
+            }
+            document_.finishMerging();
+            document_.editDesign("Scale to frequency", [&](model::Design& d) { d = scaled.design; });
+            notice_->show(NoticeBar::Tone::Good, QString("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
+                                                     .arg(scaled.factor, 0, 'f', 4)
+                                                     .arg(QString::fromStdString(quantity::formatFrequency(scaled.after.frequencyHz)),
+                                                          QString::fromStdString(quantity::formatFrequency(scaled.before.frequencyHz)))
+                                                     .arg(scaled.after.impedanceOhm.real(), 0, 'f', 1),
+                          "Undo", [this] { document_.undoStack()->undo(); });
+        };
+    });
+}
+
+void Bench::askSweep() {
+    const model::Band band = workingBand();
+    SweepDialog dialog(range_ ? range_->lowHz : band.lowHz * 0.98, range_ ? range_->highHz : band.highHz * 1.02, range_ ? range_->points : 201, this);
+    if (dialog.exec() == QDialog::Accepted) sweepRange(dialog.lowHz(), dialog.highHz(), dialog.points());
+}
+
+void Bench::sweepRange(double lowHz, double highHz, int points) {
+    range_ = Range{lowHz, highHz, points};
+    startWork();
+}
+
+// ---------------------------------------------------------------------------------------------------------
+// Adding, copying, removing
+
+void Bench::addPart(const QString& kind) {
+    Selection added{Selection::Type::Part, document_.design().parts.size()};
+    document_.editDesign("Add part", [&](model::Design& d) {
+        model::Part part;
+        // Sizes that suit the design frequency.
+        const std::string half = "lambda/4";
+        if (kind == "bent") {
+            part.name = "Bent wire";
+            part.shape = model::BentWire{{{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
+        } else if (kind == "loop") {
+            model::RegularLoop loop;
+            loop.size = "1.03*lambda";
+            part.name = "Loop";
+            part.shape = loop;
+        } else if (kind == "vee") {
+            model::InvertedV vee;
+            vee.leg = "0.24*lambda";
+            part.name = "Inverted V";
+            part.shape = vee;
+        } else if (kind == "fan") {
+            model::Fan fan;
+            fan.length = half;
+            part.name = "Radials";
+            part.shape = fan;
+        } else {
+            part.name = "Wire";
+            part.shape = model::StraightWire{{"0 m", "-0.24*lambda", "5 m"}, {"0 m", "0.24*lambda", "5 m"}};
+        }
+        part.name = freeName(d.parts, part.name);
+        d.parts.push_back(part);
+        if (d.feeds.empty() && kind != "fan") {
+            model::Feed feed;
+            feed.part = part.name;
+            d.feeds.push_back(feed);
+        }
+    });
+    selectEverywhere(added);
+    editor_->focusFirst();
+}
+
+void Bench::addItem(Selection::Type type) {
+    const auto& d = document_.design();
+    Selection added{type, 0};
+    switch (type) {
+        case Selection::Type::Part: {
+            QMenu menu(this);
+            for (const auto& [text, kind] : {std::pair{"Straight wire", "wire"}, {"Bent wire", "bent"}, {"Regular loop", "loop"}, {"Inverted V", "vee"}, {"Fan of wires", "fan"}})
+                connect(menu.addAction(text), &QAction::triggered, this, [this, kind = QString(kind)] { addPart(kind); });
+            menu.exec(QCursor::pos());
+            return;
+        }
+        case Selection::Type::Dimension:
+            added.index = d.dimensions.size();
+            document_.editDesign("Add dimension", [](model::Design& design) {
+                model::Dimension dimension;
+                dimension.name = freeName(design.dimensions, "length", "");
+                dimension.text = "10 m";
+                design.dimensions.push_back(dimension);
+            });
+            break;
+        case Selection::Type::Feed:
+            added.index = d.feeds.size();
+            document_.editDesign("Add feed", [](model::Design& design) {
+                model::Feed feed;
+                feed.name = freeName(design.feeds, "Feed");
+                if (!design.parts.empty()) feed.part = design.parts.front().name;
+                design.feeds.push_back(feed);
+            });
+            break;
+        case Selection::Type::Load:
+            added.index = d.loads.size();
+            document_.editDesign("Add load", [](model::Design& design) {
+                model::Load load;
+                load.name = freeName(design.loads, "Load");
+                load.inductance = "5";
+                load.place = {model::PlaceKind::Percent, "25"};
+                if (!design.parts.empty()) load.part = design.parts.front().name;
+                design.loads.push_back(load);
+            });
+            break;
+        default: return;
+    }
+    selectEverywhere(added);
+    editor_->focusFirst();
+}
+
+void Bench::removeSelected() {
+    const Selection s = selection();
+    if (s.type == Selection::Type::None || s.type == Selection::Type::Site || s.type == Selection::Type::Design) return;
+    document_.editDesign("Remove", [&](model::Design& d) {
+        if (s.type == Selection::Type::Dimension) removeAt(d.dimensions, s.index);
+        if (s.type == Selection::Type::Part) removeAt(d.parts, s.index);
+        if (s.type == Selection::Type::Feed) removeAt(d.feeds, s.index);
+        if (s.type == Selection::Type::Load) removeAt(d.loads, s.index);
+    });
+    selectEverywhere({});
+}
+
+void Bench::duplicateSelected() {
+    const Selection s = selection();
+    if (s.type == Selection::Type::None || s.type == Selection::Type::Site || s.type == Selection::Type::Design) return;
+    document_.editDesign("Duplicate", [&](model::Design& d) {
+        if (s.type == Selection::Type::Dimension) duplicateAt(d.dimensions, s.index, "");
+        if (s.type == Selection::Type::Part) duplicateAt(d.parts, s.index);
+        if (s.type == Selection::Type::Feed) duplicateAt(d.feeds, s.index);
+        if (s.type == Selection::Type::Load) duplicateAt(d.loads, s.index);
+    });
+    selectEverywhere({s.type, s.index + 1});
+}
+
+void Bench::newDesign(bool copy) {
+    document_.edit(copy ? "Copy design" : "New design", [&](model::Project& p) {
+        model::Design d = copy ? p.active() : starterProject().active();
+        if (!copy) d.designFrequency = QString("%1 MHz").arg(workingBand().centreHz() / 1e6).toStdString();
+        d.name = freeName(p.designs, d.name);
+        p.designs.push_back(d);
+        p.activeDesign = p.designs.size() - 1;
+    });
+    selectEverywhere({Selection::Type::Design, 0});
+}
+
+void Bench::removeDesign() {
+    if (document_.project().designs.size() < 2) return fail("This is the only design: a project keeps at least one.");
+    document_.edit("Remove design", [](model::Project& p) {
+        removeAt(p.designs, p.activeDesign);
+        p.activeDesign = std::min(p.activeDesign, p.designs.size() - 1);
+    });
+    selectEverywhere({});
+    yard_->fitNext();
+}
+
+// ---------------------------------------------------------------------------------------------------------
+// Files
+
+bool Bench::mayDiscard() {
+    if (!document_.modified()) return true;
+    QMessageBox box(QMessageBox::NoIcon, "Unsaved changes", QString("%1 has changes that are not saved.").arg(QString::fromStdString(document_.project().title)),
+                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    const int answer = box.exec();
+    if (answer == QMessageBox::Save) {
+        askSave(false);
+        return !document_.modified();
+    }
+    if (answer == QMessageBox::Discard) {
+        if (const auto left = document_.recovery()) document_.discard(*left);
+        return true;
+    }
+    return false;
+}
+
+void Bench::newProject() {
+    if (!mayDiscard()) return;
+    document_.startNew();
+    frequencyChosen_ = false;
+    range_.reset();
+    yard_->fitNext();
+    selectEverywhere({});
+    refreshAll();
+}
+
+void Bench::askOpen() {
+    if (!mayDiscard()) return;
+    const QString path = QFileDialog::getOpenFileName(this, "Open project", document_.path(), kFileFilter);
+    if (!path.isEmpty()) open(path);
+}
+
+void Bench::askSave(bool always) {
+    QString path = document_.path();
+    if (always || path.isEmpty()) path = QFileDialog::getSaveFileName(this, "Save project", path.isEmpty() ? QString("antenna.json") : path, kFileFilter);
+    if (!path.isEmpty()) save(path);
+}
+
+void Bench::exportSweep() {
+    if (!sweep_) return;
+    const QString path = QFileDialog::getSaveFileName(this, "Export the sweep", "sweep.csv", "Comma-separated values (*.csv)");
+    if (path.isEmpty()) return;
+    std::string text = "frequency_MHz,R_ohm,X_ohm,SWR\n";
+    for (const auto& p : sweep_->points) {
+        const Complex z = p.impedanceOhm.front();
+        text += QString("%1,%2,%3,%4\n").arg(p.frequencyHz / 1e6, 0, 'f', 6).arg(z.real(), 0, 'f', 4).arg(z.imag(), 0, 'f', 4).arg(p.swr, 0, 'f', 4).toStdString();
+    }
+    try {
+        io::writeTextAtomically(path.toStdString(), text);
+    } catch (const Error& e) {
+        fail(QString::fromUtf8(e.what()));
+    }
+}
+
+void Bench::askBands() {
+    BandsDialog dialog(document_.project().bands, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    const auto bands = dialog.bands();
+    document_.edit("Change bands", [&](model::Project& p) {
+        const std::string working = p.bands.empty() ? std::string() : p.bands[std::min(p.workingBand, p.bands.size() - 1)].name;
+        p.bands = bands;
+        p.workingBand = 0;
+        for (std::size_t i = 0; i < p.bands.size(); ++i)
+            if (p.bands[i].name == working) p.workingBand = i;
+    });
+}
+
+void Bench::closeEvent(QCloseEvent* event) {
+    if (!mayDiscard()) return event->ignore();
+    event->accept();
+}
+
+}  // namespace rm::app

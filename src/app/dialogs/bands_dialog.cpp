@@ -1,0 +1,111 @@
+#include "app/dialogs/bands_dialog.h"
+
+#include <QCheckBox>
+#include <QDialogButtonBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <algorithm>
+
+#include "core/quantity/formula.h"
+
+namespace rm::app {
+
+BandsDialog::BandsDialog(const std::vector<model::Band>& bands, QWidget* parent) : QDialog(parent) {
+    setWindowTitle("Bands of this project");
+    auto* grid = new QGridLayout(this);
+    grid->setVerticalSpacing(3);
+    int row = 0;
+    for (const char* title : {"Band", "from", "to", "spot frequencies"}) {
+        auto* label = new QLabel(title);
+        label->setProperty("soft", true);
+        grid->addWidget(label, 0, row++);
+    }
+    row = 1;
+    std::vector<model::Band> all = model::allocatedBands();
+    // The project's own bands stand where their namesakes do, or at the end.
+    std::vector<bool> used(all.size(), false);
+    for (const auto& own : bands) {
+        const auto same = std::find_if(all.begin(), all.end(), [&](const model::Band& b) { return b.name == own.name; });
+        if (same == all.end()) {
+            all.push_back(own);
+            used.push_back(true);
+        } else {
+            used[static_cast<std::size_t>(same - all.begin())] = true;
+            *same = own;
+        }
+    }
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        Line line;
+        line.band = all[i];
+        line.box = new QCheckBox(QString::fromStdString(all[i].name));
+        line.box->setObjectName(QString::fromStdString(all[i].name));
+        line.box->setChecked(used[i]);
+        line.low = new QLineEdit(QString("%1 MHz").arg(all[i].lowHz / 1e6, 0, 'g', 8));
+        line.high = new QLineEdit(QString("%1 MHz").arg(all[i].highHz / 1e6, 0, 'g', 8));
+        QStringList spots;
+        for (const double s : all[i].spotsHz) spots << QString::number(s / 1e6, 'g', 8);
+        line.spots = new QLineEdit(spots.join("; "));
+        line.spots->setPlaceholderText("14.06; 14.2");
+        for (QLineEdit* field : {line.low, line.high, line.spots}) connect(field, &QLineEdit::textChanged, this, &BandsDialog::assess);
+        connect(line.box, &QCheckBox::toggled, this, &BandsDialog::assess);
+        grid->addWidget(line.box, row, 0);
+        grid->addWidget(line.low, row, 1);
+        grid->addWidget(line.high, row, 2);
+        grid->addWidget(line.spots, row, 3);
+        lines_.push_back(line);
+        ++row;
+    }
+    sentence_ = new QLabel;
+    sentence_->setProperty("wrong", true);
+    sentence_->setWordWrap(true);
+    grid->addWidget(sentence_, row++, 0, 1, 4);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
+    go_ = buttons->addButton("Use these bands", QDialogButtonBox::AcceptRole);
+    go_->setProperty("main", true);
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    grid->addWidget(buttons, row, 0, 1, 4);
+    assess();
+}
+
+std::vector<model::Band> BandsDialog::bands() const {
+    std::vector<model::Band> chosen;
+    for (const auto& line : lines_) {
+        if (!line.box->isChecked()) continue;
+        model::Band band = line.band;
+        band.lowHz = quantity::evaluate(line.low->text().toStdString(), quantity::Kind::Frequency, {});
+        band.highHz = quantity::evaluate(line.high->text().toStdString(), quantity::Kind::Frequency, {});
+        if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz)) throw Error(band.name + ": the upper edge has to be above the lower one.");
+        band.spotsHz.clear();
+        for (const QString& part : line.spots->text().split(';', Qt::SkipEmptyParts)) {
+            const double spot = quantity::evaluate(part.toStdString(), quantity::Kind::Frequency, {});
+            if (spot < band.lowHz || spot > band.highHz) throw Error(band.name + ": the spot frequency " + part.trimmed().toStdString() + " is outside the band.");
+            band.spotsHz.push_back(spot);
+        }
+        chosen.push_back(band);
+    }
+    if (chosen.empty()) throw Error("Choose at least one band.");
+    std::sort(chosen.begin(), chosen.end(), [](const auto& a, const auto& b) { return a.lowHz < b.lowHz; });
+    return chosen;
+}
+
+void BandsDialog::assess() {
+    QString wrong;
+    try {
+        (void)bands();
+    } catch (const Error& e) {
+        wrong = QString::fromUtf8(e.what());
+    }
+    sentence_->setText(wrong);
+    go_->setEnabled(wrong.isEmpty());
+}
+
+QCheckBox* BandsDialog::box(const QString& name) const {
+    for (const auto& line : lines_)
+        if (line.box->objectName() == name) return line.box;
+    return nullptr;
+}
+
+}  // namespace rm::app

@@ -1,0 +1,40 @@
+// Chooses the bands of a project and their edges.
+#pragma once
+
+#include <QDialog>
+#include <vector>
+
+#include "core/model/bands.h"
+
+class QCheckBox;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+
+namespace rm::app {
+
+class BandsDialog : public QDialog {
+    Q_OBJECT
+  public:
+    BandsDialog(const std::vector<model::Band>& bands, QWidget* parent = nullptr);
+
+    /// The chosen bands with their edges; throws rm::Error where an edge cannot be read.
+    std::vector<model::Band> bands() const;
+    QCheckBox* box(const QString& name) const;
+
+  private:
+    struct Line {
+        model::Band band;
+        QCheckBox* box;
+        QLineEdit* low;
+        QLineEdit* high;
+        QLineEdit* spots;
+    };
+    void assess();
+
+    std::vector<Line> lines_;
+    QLabel* sentence_;
+    QPushButton* go_;
+};
+
+}  // namespace rm::app

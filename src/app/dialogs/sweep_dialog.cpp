@@ -1,0 +1,51 @@
+#include "app/dialogs/sweep_dialog.h"
+
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QPushButton>
+
+#include "core/quantity/formula.h"
+
+namespace rm::app {
+
+SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* parent) : QDialog(parent) {
+    setWindowTitle("Sweep a range");
+    auto* form = new QFormLayout(this);
+    low_ = new QLineEdit(QString("%1 MHz").arg(lowHz / 1e6, 0, 'f', 3));
+    high_ = new QLineEdit(QString("%1 MHz").arg(highHz / 1e6, 0, 'f', 3));
+    points_ = new QSpinBox;
+    points_->setRange(2, 20001);
+    points_->setValue(points);
+    form->addRow("From", low_);
+    form->addRow("To", high_);
+    form->addRow("Points", points_);
+    sentence_ = new QLabel;
+    sentence_->setProperty("wrong", true);
+    form->addRow(sentence_);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
+    go_ = buttons->addButton("Sweep", QDialogButtonBox::AcceptRole);
+    go_->setProperty("main", true);
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    form->addRow(buttons);
+    connect(low_, &QLineEdit::textChanged, this, &SweepDialog::assess);
+    connect(high_, &QLineEdit::textChanged, this, &SweepDialog::assess);
+    assess();
+}
+
+void SweepDialog::assess() {
+    QString wrong;
+    try {
+        if (!(lowHz() > 0.0) || !(highHz() > lowHz())) wrong = "The upper end has to be above the lower one.";
+    } catch (const Error& e) {
+        wrong = QString::fromUtf8(e.what());
+    }
+    sentence_->setText(wrong);
+    go_->setEnabled(wrong.isEmpty());
+}
+
+double SweepDialog::lowHz() const { return quantity::evaluate(low_->text().toStdString(), quantity::Kind::Frequency, {}); }
+double SweepDialog::highHz() const { return quantity::evaluate(high_->text().toStdString(), quantity::Kind::Frequency, {}); }
+
+}  // namespace rm::app

@@ -1,0 +1,76 @@
+// The elevation and azimuth instruments: a cut of the pattern on a polar scale, with a cursor that reads values.
+#pragma once
+
+#include <QWidget>
+#include <optional>
+
+#include "app/runner.h"
+#include "app/theme.h"
+
+namespace rm::app {
+
+class PolarView : public QWidget {
+    Q_OBJECT
+  public:
+    enum class Kind { Elevation, Azimuth };
+
+    PolarView(Kind kind, QWidget* parent = nullptr);
+
+    void setTheme(const Theme& theme);
+    /// The pattern to show; null leaves an empty scale. `headingDeg` is the compass bearing of azimuth 0.
+    void setAnalysis(AnalysisPtr analysis, double headingDeg);
+    /// Dims the picture: it belongs to an older model.
+    void setStale(bool stale);
+    bool isStale() const { return stale_; }
+
+    /// Puts the cursor at an angle of the cut, or takes it away.
+    void setCursorAngle(std::optional<double> degrees);
+    /// What the cursor reads, as shown.
+    QString cursorText() const;
+    /// The line at the top right.
+    QString headline() const;
+
+    QSize minimumSizeHint() const override { return {220, 150}; }
+
+  Q_SIGNALS:
+    /// Angle of the cut under the mouse, or nothing (NaN) when it leaves.
+    void cursorMoved(double degrees);
+    /// Clicked at an angle of the cut; double-clicked.
+    void angleChosen(double degrees);
+    void resetRequested();
+    void painted(quint64 generation);
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+
+  private:
+    const study::Cut* cut() const;
+    bool halfPlane() const;
+    QPointF centre() const;
+    double radius() const;
+    /// Screen direction of an angle of the cut, anticlockwise from the right in degrees.
+    double screenAngle(double cutAngle) const;
+    QPointF pointAt(double cutAngle, double r) const;
+    double scale(double gainDbi) const;
+    /// Angle of the cut under a point of the widget; nothing outside the pattern.
+    std::optional<double> angleAt(const QPointF& point) const;
+    void paintRings(QPainter& p) const;
+    void paintHopRuler(QPainter& p) const;
+    void paintCompass(QPainter& p) const;
+    void paintCurve(QPainter& p) const;
+    void paintCursor(QPainter& p) const;
+    double bearingOf(double azimuthDeg) const;
+
+    Kind kind_;
+    Theme theme_ = Theme::light();
+    AnalysisPtr analysis_;
+    double headingDeg_ = 0.0;
+    bool stale_ = false;
+    std::optional<double> cursor_;
+};
+
+}  // namespace rm::app

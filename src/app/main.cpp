@@ -1,0 +1,47 @@
+// reedmast: the bench. Opens the project named on the command line.
+#include <spdlog/spdlog.h>
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QElapsedTimer>
+
+#include "app/bench.h"
+
+namespace {
+
+/// Waits for the figures of the window, at most this long.
+void settle(const rm::app::Bench& bench, int milliseconds) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!bench.settled() && clock.elapsed() < milliseconds) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    QApplication::processEvents();
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("reed-mast");
+    QApplication::setApplicationDisplayName({});
+    QApplication::setStyle("Fusion");
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Reed Mast: antennas at the height where they will hang.");
+    parser.addHelpOption();
+    parser.addPositionalArgument("project", "Project file to open", "[project]");
+    const QCommandLineOption dark("dark", "Start with the dark colours.");
+    const QCommandLineOption design("design", "Start with the design of this number.", "number");
+    const QCommandLineOption picture("picture", "Write a PNG of the window to this file and end.", "file");
+    const QCommandLineOption verbose("verbose", "Log timings.");
+    parser.addOptions({dark, design, picture, verbose});
+    parser.process(app);
+    if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
+
+    rm::app::Bench bench;
+    if (!parser.positionalArguments().isEmpty()) bench.open(parser.positionalArguments().first());
+    if (parser.isSet(design)) bench.chooseDesign(parser.value(design).toInt() - 1);
+    bench.setNight(parser.isSet(dark));
+    bench.show();
+    if (!parser.isSet(picture)) return QApplication::exec();
+    settle(bench, 20000);
+    return bench.grab().save(parser.value(picture)) ? 0 : 1;
+}

@@ -1,0 +1,82 @@
+// The editor below the outline: fields for the selected dimension, part, feed, load, the site or the design.
+#pragma once
+
+#include <QFrame>
+#include <functional>
+#include <memory>
+#include <vector>
+
+#include "app/document.h"
+#include "app/plan/selection.h"
+#include "app/theme.h"
+#include "core/quantity/formula.h"
+
+class QComboBox;
+class QGridLayout;
+class QLabel;
+class QLineEdit;
+
+namespace rm::app {
+
+class QuantityField;
+
+class ItemEditor : public QFrame {
+    Q_OBJECT
+  public:
+    ItemEditor(Document& document, QWidget* parent = nullptr);
+
+    void select(Selection selection);
+    Selection selection() const { return selection_; }
+    /// Takes over values that changed elsewhere; rebuilds where other fields are needed.
+    void refresh();
+    /// The field with this label, for tests and keyboard focus.
+    QLineEdit* field(const QString& label) const;
+    QComboBox* choice(const QString& label) const;
+    /// The sentence below the fields; empty where nothing is wrong.
+    QString sentence() const;
+    void focusFirst();
+
+  Q_SIGNALS:
+    void removeRequested();
+    void duplicateRequested();
+
+  private:
+    using Change = std::function<void(model::Design&, const std::string&)>;
+    using Read = std::function<std::string(const model::Design&)>;
+
+    struct Row {
+        QString label;
+        QuantityField* quantity = nullptr;
+        QLineEdit* plain = nullptr;
+        QComboBox* combo = nullptr;
+        Read read;
+    };
+
+    void rebuild();
+    QString shapeKey() const;
+    void addQuantity(const QString& label, quantity::Kind kind, Read read, Change change, const QString& tip = {}, bool optional = false);
+    void addText(const QString& label, Read read, Change change, const QString& tip = {});
+    void addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read, Change change, const QString& tip = {});
+    void addPoint(const QString& label, std::function<model::PointText&(model::Design&)> point);
+    void addPlace(std::function<model::Place&(model::Design&)> place);
+    void buildDimension();
+    void buildPart();
+    void buildFeed();
+    void buildLoad();
+    void buildSite();
+    void buildDesign();
+    void apply(const QString& label, const std::string& value, const Change& change);
+    QStringList partNames() const;
+
+    Document& document_;
+    Selection selection_;
+    QString key_;
+    QWidget* content_ = nullptr;
+    QGridLayout* grid_ = nullptr;
+    QLabel* title_ = nullptr;
+    QLabel* sentence_ = nullptr;
+    std::vector<Row> rows_;
+    bool updating_ = false;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,117 @@
+// The outline of the design: dimensions with their sliders, parts, feeds, loads, site. One row each.
+#pragma once
+
+#include <QFrame>
+#include <QScrollArea>
+#include <vector>
+
+#include "app/document.h"
+#include "app/plan/selection.h"
+#include "app/theme.h"
+#include "core/model/expand.h"
+
+class QLabel;
+class QLineEdit;
+class QSlider;
+class QVBoxLayout;
+
+namespace rm::app {
+
+/// A row of the outline: click or Enter selects it.
+class OutlineRow : public QWidget {
+    Q_OBJECT
+  public:
+    OutlineRow(Selection selection, QWidget* parent = nullptr);
+    void setTexts(const QString& name, const QString& detail, const QString& second = {});
+    void setSelected(bool selected);
+    void setTheme(const Theme& theme);
+    void setDot(bool visible, bool on);
+    void setWrong(bool wrong);
+    Selection selection() const { return selection_; }
+    QString name() const { return name_; }
+    QString second() const { return second_; }
+
+  Q_SIGNALS:
+    void chosen(rm::app::Selection selection);
+    void dotClicked(rm::app::Selection selection);
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+    QSize sizeHint() const override;
+
+  private:
+    Selection selection_;
+    Theme theme_ = Theme::light();
+    QString name_;
+    QString detail_;
+    QString second_;
+    bool selected_ = false;
+    bool dot_ = false;
+    bool on_ = true;
+    bool wrong_ = false;
+};
+
+/// A dimension: its name, a slider where it is a plain number, and its value as typed.
+class DimensionRow : public OutlineRow {
+    Q_OBJECT
+  public:
+    DimensionRow(std::size_t index, QWidget* parent = nullptr);
+    void setDimension(const model::Dimension& dimension, const quantity::Scope& scope, bool feetAndInches);
+    QSlider* slider() { return slider_; }
+    QLineEdit* field() { return field_; }
+
+  Q_SIGNALS:
+    void slid(std::size_t index, QString text);
+    void slideEnded();
+    void typed(std::size_t index, QString text);
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+  private:
+    std::size_t index_;
+    QSlider* slider_;
+    QLineEdit* field_;
+    model::Dimension dimension_;
+    double low_ = 0.0;
+    double high_ = 1.0;
+    bool updating_ = false;
+};
+
+class Outline : public QScrollArea {
+    Q_OBJECT
+  public:
+    Outline(Document& document, QWidget* parent = nullptr);
+
+    void setTheme(const Theme& theme);
+    void refresh();
+    void setExpansion(std::shared_ptr<const model::Expansion> expansion);
+    void select(Selection selection);
+    Selection selection() const { return selection_; }
+    DimensionRow* dimensionRow(const QString& name);
+    OutlineRow* row(Selection selection);
+
+  Q_SIGNALS:
+    void selected(rm::app::Selection selection);
+    void addRequested(rm::app::Selection::Type type);
+
+  private:
+    void rebuild();
+    QWidget* heading(const QString& text, Selection::Type type, const QString& addTip);
+    QString shapeOf() const;
+
+    Document& document_;
+    Theme theme_ = Theme::light();
+    Selection selection_;
+    std::shared_ptr<const model::Expansion> expansion_;
+    QWidget* content_ = nullptr;
+    QVBoxLayout* layout_ = nullptr;
+    std::vector<OutlineRow*> rows_;
+    std::vector<QLabel*> headings_;
+    QString shape_;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,90 @@
+#include "app/plan/quantity_field.h"
+
+#include <QStyle>
+
+namespace rm::app {
+
+QString equivalent(const QString& text, quantity::Kind kind, const quantity::Scope& scope, bool feetAndInches) {
+    const double value = quantity::evaluate(text.toStdString(), kind, scope);
+    const bool formula = !quantity::isPlainNumber(text.toStdString());
+    const auto q = [](const std::string& s) { return QString::fromStdString(s); };
+    switch (kind) {
+        case quantity::Kind::Length: {
+            const QString metric = q(quantity::formatLength(value));
+            const QString tape = q(quantity::formatLength(value, quantity::LengthStyle::FeetInches));
+            if (formula) return "= " + (feetAndInches ? tape : metric);
+            const bool typedTape = text.contains('\'') || text.contains('"') || text.contains("ft") || text.contains("in");
+            return "= " + (typedTape ? metric : tape);
+        }
+        case quantity::Kind::Diameter: return QString("= %1").arg(q(quantity::formatDiameter(value)));
+        case quantity::Kind::Angle: return formula ? QString("= %1°").arg(value, 0, 'f', 2) : QString("degrees");
+        case quantity::Kind::Frequency: return QString("λ = %1").arg(q(quantity::formatLength(wavelengthM(value))));
+        default: return formula ? QString("= %1").arg(value, 0, 'g', 6) : QString();
+    }
+}
+
+QuantityField::QuantityField(quantity::Kind kind, QWidget* parent) : QLineEdit(parent), kind_(kind) {
+    connect(this, &QLineEdit::textEdited, this, &QuantityField::assess);
+    connect(this, &QLineEdit::editingFinished, this, &QuantityField::commit);
+}
+
+void QuantityField::setScope(const quantity::Scope& scope, bool feetAndInches) {
+    scope_ = scope;
+    feetAndInches_ = feetAndInches;
+    assess();
+}
+
+void QuantityField::setCommitted(const QString& text) {
+    const bool typing = hasFocus() && isModified();
+    committed_ = text;
+    if (typing || this->text() == text) return;
+    setText(text);
+    assess();
+}
+
+void QuantityField::focusInEvent(QFocusEvent* event) {
+    QLineEdit::focusInEvent(event);
+    assess();
+}
+
+void QuantityField::assess() {
+    bool wrong = false;
+    QString said;
+    if (!(optional_ && text().trimmed().isEmpty())) {
+        try {
+            said = equivalent(text(), kind_, scope_, feetAndInches_);
+        } catch (const Error& e) {
+            said = QString::fromUtf8(e.what());
+            wrong = true;
+        }
+    }
+    if (property("wrong").toBool() != wrong) {
+        setProperty("wrong", wrong);
+        style()->unpolish(this);
+        style()->polish(this);
+    }
+    Q_EMIT assessed(said, wrong);
+}
+
+void QuantityField::commit() {
+    QString value = text().trimmed();
+    setModified(false);
+    if (value == committed_) return;
+    // A bare number gets the unit that the field takes, so that the file and the screen say what was meant.
+    bool bare = false;
+    value.toDouble(&bare);
+    if (bare) {
+        const char* unit = kind_ == quantity::Kind::Length      ? (feetAndInches_ ? " ft" : " m")
+                           : kind_ == quantity::Kind::Diameter  ? " mm"
+                           : kind_ == quantity::Kind::Angle     ? " deg"
+                           : kind_ == quantity::Kind::Frequency ? " MHz"
+                                                                : "";
+        value += unit;
+        setText(value);
+    }
+    committed_ = value;
+    assess();
+    Q_EMIT committed(value);
+}
+
+}  // namespace rm::app

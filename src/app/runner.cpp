@@ -1,0 +1,103 @@
+#include "app/runner.h"
+
+#include <QMetaType>
+#include <algorithm>
+
+namespace rm::app {
+
+Runner::Runner(QObject* parent) : QObject(parent) {
+    qRegisterMetaType<rm::app::ExpansionPtr>("rm::app::ExpansionPtr");
+    qRegisterMetaType<rm::app::AnalysisPtr>("rm::app::AnalysisPtr");
+    qRegisterMetaType<rm::app::SweepPtr>("rm::app::SweepPtr");
+    thread_ = std::jthread([this](std::stop_token stop) { loop(stop); });
+}
+
+Runner::~Runner() {
+    cancel();
+    thread_.request_stop();
+    wake_.notify_all();
+}
+
+void Runner::start(const Request& request) {
+    const std::scoped_lock lock(mutex_);
+    next_ = request;
+    work_.request_stop();
+    wake_.notify_all();
+}
+
+void Runner::cancel() {
+    const std::scoped_lock lock(mutex_);
+    work_.request_stop();
+}
+
+void Runner::loop(std::stop_token stop) {
+    while (!stop.stop_requested()) {
+        Request request;
+        std::stop_token work;
+        {
+            std::unique_lock lock(mutex_);
+            if (!wake_.wait(lock, stop, [this] { return next_.has_value(); })) return;
+            request = *next_;
+            next_.reset();
+            work_ = std::stop_source();
+            work = work_.get_token();
+        }
+        compute(request, work);
+    }
+}
+
+void Runner::compute(const Request& request, std::stop_token stop) {
+    const quint64 g = request.generation;
+    const auto expansion = std::make_shared<const model::Expansion>(model::expand(request.project->active()));
+    Q_EMIT expanded(g, expansion);
+    try {
+        study::requireUsable(*expansion);
+        const auto analysis = std::make_shared<const study::Analysis>(study::analyse(*expansion, request.frequencyHz, request.options));
+        if (stop.stop_requested()) return;
+        Q_EMIT analysed(g, analysis);
+        const auto range = std::make_shared<const study::Sweep>(
+            study::sweep(*expansion, request.lowHz, request.highHz, request.points, stop,
+                         [&](double share) { Q_EMIT progress(g, share); }));
+        if (range->points.empty()) return;
+        Q_EMIT rangeSwept(g, range);
+        const auto& project = *request.project;
+        for (std::size_t b = 0; request.bandsToo && b < project.bands.size(); ++b) {
+            if (stop.stop_requested()) return;
+            const auto& names = project.active().bands;
+            if (!names.empty() && std::find(names.begin(), names.end(), project.bands[b].name) == names.end()) continue;
+            const auto band = std::make_shared<const study::Sweep>(
+                study::sweep(*expansion, project.bands[b].lowHz, project.bands[b].highHz, 11, stop));
+            if (!band->complete) return;
+            Q_EMIT bandSwept(g, static_cast<int>(b), band);
+        }
+        Q_EMIT finished(g);
+    } catch (const std::exception& e) {
+        Q_EMIT failed(g, QString::fromUtf8(e.what()));
+    }
+}
+
+Task::~Task() { thread_.request_stop(); }
+
+void Task::start(std::function<std::function<void()>(std::stop_token)> work) {
+    thread_ = {};
+    running_ = true;
+    thread_ = std::jthread([this, work = std::move(work)](std::stop_token stop) {
+        try {
+            auto after = work(stop);
+            QMetaObject::invokeMethod(this, [this, after = std::move(after)] {
+                running_ = false;
+                if (after) after();
+                Q_EMIT done();
+            });
+        } catch (const std::exception& e) {
+            const QString sentence = QString::fromUtf8(e.what());
+            QMetaObject::invokeMethod(this, [this, sentence] {
+                running_ = false;
+                Q_EMIT failed(sentence);
+                Q_EMIT done();
+            });
+        }
+    });
+}
+
+}  // namespace rm::app

@@ -1,0 +1,86 @@
+// Computes in the background what the bench shows: the newest request wins, older work is cancelled.
+#pragma once
+
+#include <QObject>
+#include <condition_variable>
+#include <functional>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <thread>
+
+#include "app/document.h"
+#include "core/study/figures.h"
+#include "core/study/sweep.h"
+
+namespace rm::app {
+
+using ExpansionPtr = std::shared_ptr<const model::Expansion>;
+using AnalysisPtr = std::shared_ptr<const study::Analysis>;
+using SweepPtr = std::shared_ptr<const study::Sweep>;
+
+/// What to compute: the active design at a frequency, then sweeps of its bands, the working band first.
+struct Request {
+    ProjectPtr project;
+    quint64 generation = 0;
+    double frequencyHz = 0.0;
+    study::AnalysisOptions options;
+    double lowHz = 0.0;  ///< range of the band instrument
+    double highHz = 0.0;
+    int points = 41;
+    bool bandsToo = true;
+};
+
+class Runner : public QObject {
+    Q_OBJECT
+  public:
+    explicit Runner(QObject* parent = nullptr);
+    ~Runner() override;
+
+    /// Starts this work and cancels what runs.
+    void start(const Request& request);
+    /// Cancels the sweep that runs.
+    void cancel();
+
+  Q_SIGNALS:
+    void expanded(quint64 generation, rm::app::ExpansionPtr expansion);
+    void analysed(quint64 generation, rm::app::AnalysisPtr analysis);
+    void failed(quint64 generation, QString sentence);
+    void rangeSwept(quint64 generation, rm::app::SweepPtr sweep);
+    void bandSwept(quint64 generation, int band, rm::app::SweepPtr sweep);
+    void progress(quint64 generation, double share);
+    void finished(quint64 generation);
+
+  private:
+    void loop(std::stop_token stop);
+    void compute(const Request& request, std::stop_token stop);
+
+    std::mutex mutex_;
+    std::condition_variable_any wake_;
+    std::optional<Request> next_;
+    std::stop_source work_;
+    std::jthread thread_;
+};
+
+/// Runs one function in the background and hands its result, or the sentence of its rm::Error, to the thread of
+/// `context`. The returned source cancels it.
+class Task : public QObject {
+    Q_OBJECT
+  public:
+    explicit Task(QObject* parent) : QObject(parent) {}
+    ~Task() override;
+    /// `work` runs elsewhere and returns what to do here afterwards.
+    void start(std::function<std::function<void()>(std::stop_token)> work);
+    void cancel() { thread_.request_stop(); }
+    bool running() const { return running_; }
+
+  Q_SIGNALS:
+    void failed(QString sentence);
+    void done();
+
+  private:
+    std::jthread thread_;
+    bool running_ = false;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,47 @@
+// Colours and type sizes of the bench, light and dark. docs/design.md says why they are as they are.
+#pragma once
+
+#include <QColor>
+#include <QFont>
+#include <QString>
+
+namespace rm::app {
+
+/// The hues of a salt marsh: reed for what is good or selected, copper for the live antenna, water for fields and
+/// patterns, sun for feedpoints and caution, clay for what is bad, heather for cursors.
+struct Theme {
+    bool dark = false;
+    QColor paper;    ///< behind everything
+    QColor panel;    ///< panels and fields
+    QColor sunken;   ///< editor and tracks
+    QColor yard;     ///< behind the yard
+    QColor line;     ///< borders and rings
+    QColor ink;      ///< text
+    QColor softInk;  ///< secondary text
+    QColor reed;
+    QColor reedTint;  ///< behind selected things
+    QColor water;
+    QColor copper;
+    QColor heather;
+    QColor sun;
+    QColor clay;
+
+    static Theme light();
+    static Theme night();
+
+    /// Colour for an SWR by the limits 1.5, 2 and 3; text says the same, so that colour never stands alone.
+    QColor forSwr(double swr) const;
+
+    QString styleSheet() const;
+    void apply() const;
+};
+
+/// Sizes in points of the four kinds of text.
+inline constexpr double kTitlePt = 10.5;
+inline constexpr double kTextPt = 9.0;
+inline constexpr double kSmallPt = 8.0;
+inline constexpr double kTinyPt = 7.2;
+
+QFont textFont(double points, bool bold = false);
+
+}  // namespace rm::app

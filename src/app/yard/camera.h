@@ -1,0 +1,45 @@
+// Where the yard is seen from: a point to look at, two angles, a distance.
+#pragma once
+
+#include <QPointF>
+#include <QSizeF>
+#include <cmath>
+
+#include "core/common.h"
+
+namespace rm::app {
+
+/// A point on the screen with its depth (m from the eye).
+struct Projected {
+    QPointF at;
+    double depth = 1.0;
+};
+
+struct Camera {
+    Vec3 target = Vec3::Zero();
+    double azimuthDeg = 215.0;  ///< of the eye seen from the target
+    double elevationDeg = 18.0;
+    double distanceM = 60.0;
+
+    Vec3 toEye() const {
+        const double a = azimuthDeg * kDegree;
+        const double e = elevationDeg * kDegree;
+        return {std::cos(e) * std::cos(a), std::cos(e) * std::sin(a), std::sin(e)};
+    }
+    Vec3 right() const { return {-std::sin(azimuthDeg * kDegree), std::cos(azimuthDeg * kDegree), 0.0}; }
+    Vec3 up() const { return toEye().cross(right()); }
+
+    /// Pixels per metre at the target for a view of this size.
+    double pixelsPerM(const QSizeF& view) const { return 1.15 * std::min(view.width(), view.height() * 1.3) / distanceM; }
+
+    Projected project(const Vec3& point, const QSizeF& view) const {
+        const Vec3 d = point - target;
+        // The eye is a few antennas away: a little perspective, nearly true to scale.
+        const double eye = 3.5 * distanceM;
+        const double depth = std::max(0.1 * eye, eye - d.dot(toEye()));
+        const double scale = pixelsPerM(view) * eye / depth;
+        return {QPointF(0.5 * view.width() + scale * d.dot(right()), 0.5 * view.height() - scale * d.dot(up())), depth};
+    }
+};
+
+}  // namespace rm::app
