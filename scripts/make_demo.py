@@ -62,7 +62,7 @@ designs.append(design(
      {"shape": "straight wire", "name": "Counterpoise", "start": ["0 m", "0 m", "foot"], "end": ["lambda*0.05", "0 m", "foot"],
       "conductor": WIRE}],
     [feed("Radiator", "start")],
-    [dimension("run", "27.2 m", "20 m", "34 m", "Length of the radiator"),
+    [dimension("run", "25.9 m", "20 m", "34 m", "Length of the radiator"),
      dimension("slope", "20 deg", "5 deg", "40 deg", "Rise of the wire", kind="angle"),
      dimension("foot", "1.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False)],
     ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", ohm="2450"))
@@ -75,7 +75,7 @@ designs.append(design(
       "conductor": WIRE}],
     [feed("Radiator", "start")],
     [dimension("apex", "10 m", "6 m", "12 m", "Height of the corner", scales=False),
-     dimension("run", "18.7 m", "12 m", "26 m", "Length of the horizontal part"),
+     dimension("run", "17.8 m", "12 m", "26 m", "Length of the horizontal part"),
      dimension("foot", "1.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False)],
     ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", ohm="2450"))
 

@@ -20,7 +20,7 @@ Theme Theme::light() {
     t.reed = "#4F7030";
     t.reedTint = "#E3EBD8";
     t.water = "#1F6F80";
-    t.copper = "#A6571F";
+    t.copper = "#9F521B";
     t.heather = "#7B4F8C";
     t.sun = "#C98F12";
     t.clay = "#B23A2E";

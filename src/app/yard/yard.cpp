@@ -8,6 +8,8 @@
 #include <map>
 
 #include "core/em/far_field.h"
+#include "core/em/quadrature.h"
+#include "core/em/span_basis.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -272,13 +274,10 @@ void Yard::paintCurrents(QPainter& p) const {
     double largest = 0.0;
     for (const auto& span : mesh.spans) {
         const auto at = [&](double t) {
-            double pl[9];
-            pl[0] = 1.0;
-            pl[1] = t;
-            for (int n = 2; n < 9; ++n) pl[n] = ((2.0 * n - 1.0) * t * pl[n - 1] - (n - 1.0) * pl[n - 2]) / n;
-            const auto base = static_cast<Eigen::Index>(span.firstLocal);
-            Complex sum = 0.5 * (1.0 - t) * local(base) + 0.5 * (1.0 + t) * local(base + 1);
-            for (int n = 2; n <= span.order; ++n) sum += local(base + n) * ((pl[n] - pl[n - 2]) / (2.0 * n - 1.0));
+            double row[em::kLanes];
+            em::legendreRow(t, row);
+            Complex sum = 0.0;
+            for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n) sum += row[n] * em::legendreSeries(span, local, n);
             return std::abs(sum);
         };
         const int pieces = std::clamp(static_cast<int>(span.lengthM / extent() * 40.0), 1, 12);

@@ -4,6 +4,7 @@
 #include <limits>
 
 #include "core/em/conductor.h"
+#include "core/em/span_basis.h"
 
 namespace rm::circuit {
 
@@ -32,17 +33,8 @@ double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, doubl
         const double r =
             em::wireImpedancePerM(frequencyHz, span.radiusM, mesh.wireConductivity[span.wire]).real();
         if (r == 0.0) continue;
-        std::array<Complex, 9> series{};
-        const auto at = [&](int i) { return local(static_cast<Eigen::Index>(span.firstLocal) + i); };
-        series[0] = 0.5 * (at(0) + at(1));
-        series[1] = 0.5 * (at(1) - at(0));
-        for (int p = 2; p <= span.order; ++p) {
-            const Complex c = at(p) / (2.0 * p - 1.0);
-            series[static_cast<std::size_t>(p)] += c;
-            series[static_cast<std::size_t>(p - 2)] -= c;
-        }
-        for (std::size_t m = 0; m < series.size(); ++m)
-            power += 0.5 * r * span.halfM() * 2.0 / (2.0 * static_cast<double>(m) + 1.0) * std::norm(series[m]);
+        for (std::size_t m = 0; m <= static_cast<std::size_t>(span.order); ++m)
+            power += r * span.halfM() / (2.0 * static_cast<double>(m) + 1.0) * std::norm(em::legendreSeries(span, local, m));
     }
     return power;
 }

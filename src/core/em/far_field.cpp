@@ -5,91 +5,75 @@
 
 #include "core/em/kernel_arrays.h"
 #include "core/em/quadrature.h"
+#include "core/em/span_basis.h"
 
 namespace rm::em {
 
 namespace {
 
-/// Spherical Bessel functions j_0..j_order at x >= 0, by the power series below 2 and upward otherwise (orders
-/// stay below 8 and arguments above 2 are rare, so the loss of digits is harmless).
-void sphericalBessel(double x, int order, double* j) {
-    if (x < 2.0) {
-        double lead = 1.0;
-        const double y = -0.5 * x * x;
-        for (int m = 0; m <= order; ++m) {
-            double term = 1.0;
-            double sum = 1.0;
-            for (int i = 1; i < 14; ++i) {
-                term *= y / (i * (2.0 * m + 2.0 * i + 1.0));
-                sum += term;
-                if (std::abs(term) < 1e-14) break;
+/// The spans of a mesh with their currents, as arrays that a whole direction is summed over at once.
+class Radiator {
+  public:
+    Radiator(const Mesh& mesh, const Eigen::VectorXcd& local) : count_(mesh.spans.size()), data_(count_ * kColumns) {
+        for (std::size_t i = 0; i < count_; ++i) {
+            const Span& span = mesh.spans[i];
+            const double values[kFirstSeries] = {span.centreM.x(),   span.centreM.y(),   span.centreM.z(), span.direction.x(),
+                                                 span.direction.y(), span.direction.z(), span.halfM(),     span.radiusM * span.radiusM};
+            for (std::size_t v = 0; v < kFirstSeries; ++v) column(v)[i] = values[v];
+            Complex factor = span.lengthM;
+            for (std::size_t order = 0; order < kSpanOrders; ++order) {
+                const Complex c = factor * legendreSeries(span, local, order);
+                column(kFirstSeries + 2 * order)[i] = c.real();
+                column(kFirstSeries + 2 * order + 1)[i] = c.imag();
+                factor *= Complex(0.0, 1.0);
             }
-            j[m] = lead * sum;
-            lead *= x / (2.0 * m + 3.0);
         }
-        return;
+        arrays_.count = static_cast<int>(count_);
+        arrays_.orders = 1;
+        for (const Span& span : mesh.spans) arrays_.orders = std::max(arrays_.orders, span.order + 1);
+        arrays_.cx = column(0);
+        arrays_.cy = column(1);
+        arrays_.cz = column(2);
+        arrays_.ux = column(3);
+        arrays_.uy = column(4);
+        arrays_.uz = column(5);
+        arrays_.half = column(6);
+        arrays_.radius2 = column(7);
+        for (std::size_t order = 0; order < kSpanOrders; ++order) {
+            arrays_.seriesRe[order] = column(kFirstSeries + 2 * order);
+            arrays_.seriesIm[order] = column(kFirstSeries + 2 * order + 1);
+        }
+        re_.resize(count_);
+        im_.resize(count_);
     }
-    j[0] = std::sin(x) / x;
-    if (order > 0) j[1] = (j[0] - std::cos(x)) / x;
-    for (int m = 2; m <= order; ++m) j[m] = (2.0 * m - 1.0) / x * j[m - 1] - j[m - 2];
-}
 
-/// A span with its current as a Legendre series, the factors 2 j^m (L/2) included.
-struct RadiatingSpan {
-    Vec3 centre;
-    Vec3 direction;
-    double half;
-    double radius;
-    int order;
-    std::array<Complex, kLanes> series;
+    /// N = sum over spans of u int I exp(j k r.r') ds towards the unit vector `toward`.
+    Eigen::Vector3cd radiationVector(const Vec3& toward, double k) {
+        spanIntegrals(arrays_, k * toward.x(), k * toward.y(), k * toward.z(), re_.data(), im_.data());
+        double sum[6] = {};
+        for (std::size_t i = 0; i < count_; ++i) {
+            sum[0] += arrays_.ux[i] * re_[i];
+            sum[1] += arrays_.ux[i] * im_[i];
+            sum[2] += arrays_.uy[i] * re_[i];
+            sum[3] += arrays_.uy[i] * im_[i];
+            sum[4] += arrays_.uz[i] * re_[i];
+            sum[5] += arrays_.uz[i] * im_[i];
+        }
+        return {Complex(sum[0], sum[1]), Complex(sum[2], sum[3]), Complex(sum[4], sum[5])};
+    }
+
+  private:
+    static constexpr std::size_t kFirstSeries = 8;
+    static constexpr std::size_t kColumns = kFirstSeries + 2 * kSpanOrders;
+
+    double* column(std::size_t c) { return data_.data() + c * count_; }
+
+    std::size_t count_;
+    std::vector<double> data_;
+    SpanArrays arrays_;
+    std::vector<double> re_;
+    std::vector<double> im_;
 };
-
-std::vector<RadiatingSpan> radiatingSpans(const Mesh& mesh, const Eigen::VectorXcd& local) {
-    std::vector<RadiatingSpan> spans;
-    spans.reserve(mesh.spans.size());
-    for (const auto& span : mesh.spans) {
-        RadiatingSpan r{span.centreM, span.direction, span.halfM(), span.radiusM, span.order, {}};
-        const auto at = [&](int i) { return local(static_cast<Eigen::Index>(span.firstLocal) + i); };
-        r.series[0] = 0.5 * (at(0) + at(1));
-        r.series[1] = 0.5 * (at(1) - at(0));
-        for (int p = 2; p <= span.order; ++p) {
-            const Complex c = at(p) / (2.0 * p - 1.0);
-            r.series[static_cast<std::size_t>(p)] += c;
-            r.series[static_cast<std::size_t>(p - 2)] -= c;
-        }
-        Complex factor = span.lengthM;
-        for (auto& c : r.series) {
-            c *= factor;
-            factor *= Complex(0.0, 1.0);
-        }
-        spans.push_back(r);
-    }
-    return spans;
-}
-
-/// int I exp(j k r.r') ds along one span towards the unit vector `toward`.
-Complex spanIntegral(const RadiatingSpan& span, const Vec3& toward, double k) {
-    const double along = toward.dot(span.direction);
-    const double q = k * span.half * along;
-    // The tube radiates J0(k a sin) of what a filament on its axis would.
-    const double round = 1.0 - 0.25 * k * k * span.radius * span.radius * (1.0 - along * along);
-    double bessel[kLanes];
-    sphericalBessel(std::abs(q), span.order, bessel);
-    Complex sum = 0.0;
-    double sign = 1.0;  // j_m(-q) = (-1)^m j_m(q)
-    for (int m = 0; m <= span.order; ++m) {
-        sum += span.series[static_cast<std::size_t>(m)] * (sign * bessel[m]);
-        if (q < 0.0) sign = -sign;
-    }
-    const double phase = k * toward.dot(span.centre);
-    return sum * Complex(round * std::cos(phase), round * std::sin(phase));
-}
-
-Eigen::Vector3cd radiationVector(const std::vector<RadiatingSpan>& spans, const Vec3& toward, double k) {
-    Eigen::Vector3cd n = Eigen::Vector3cd::Zero();
-    for (const auto& span : spans) n += spanIntegral(span, toward, k) * span.direction.cast<Complex>();
-    return n;
-}
 
 /// Reflection coefficients of the ground for the two polarisations, E_theta and E_phi.
 struct Reflection {
@@ -105,7 +89,7 @@ Reflection reflection(const model::Ground& ground, double sinPsi, double frequen
     return {(eps * sinPsi - q) / (eps * sinPsi + q), (sinPsi - q) / (sinPsi + q)};
 }
 
-FarField fieldTowards(const Mesh& mesh, const std::vector<RadiatingSpan>& spans, double frequencyHz,
+FarField fieldTowards(const Mesh& mesh, Radiator& radiator, double frequencyHz,
                       const Direction& direction) {
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     if (overGround && direction.elevationDeg < 0.0) return {0.0, 0.0};
@@ -118,7 +102,7 @@ FarField fieldTowards(const Mesh& mesh, const std::vector<RadiatingSpan>& spans,
     const double cosPhi = std::cos(phi);
     const Complex scale(0.0, -k * kEta0 / (4.0 * kPi));
     const Vec3 toward(cosPsi * cosPhi, cosPsi * sinPhi, sinPsi);
-    const Eigen::Vector3cd n = radiationVector(spans, toward, k);
+    const Eigen::Vector3cd n = radiator.radiationVector(toward, k);
     const Complex radial = n.x() * cosPhi + n.y() * sinPhi;
     // theta points down: sin(psi) rho - cos(psi) z.
     Complex theta = radial * sinPsi - n.z() * cosPsi;
@@ -126,7 +110,7 @@ FarField fieldTowards(const Mesh& mesh, const std::vector<RadiatingSpan>& spans,
     if (overGround) {
         const Reflection r = reflection(mesh.ground, sinPsi, frequencyHz);
         const Vec3 mirrored(toward.x(), toward.y(), -sinPsi);
-        const Eigen::Vector3cd m = radiationVector(spans, mirrored, k);
+        const Eigen::Vector3cd m = radiator.radiationVector(mirrored, k);
         const Complex radialImage = m.x() * cosPhi + m.y() * sinPhi;
         theta -= r.vertical * (radialImage * sinPsi + m.z() * cosPsi);
         across += r.horizontal * (m.y() * cosPhi - m.x() * sinPhi);
@@ -138,11 +122,11 @@ FarField fieldTowards(const Mesh& mesh, const std::vector<RadiatingSpan>& spans,
 
 std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
                                const std::vector<Direction>& directions) {
-    const auto spans = radiatingSpans(mesh, local);
+    Radiator radiator(mesh, local);
     std::vector<FarField> fields;
     fields.reserve(directions.size());
     for (const auto& direction : directions)
-        fields.push_back(fieldTowards(mesh, spans, frequencyHz, direction));
+        fields.push_back(fieldTowards(mesh, radiator, frequencyHz, direction));
     return fields;
 }
 
@@ -162,7 +146,7 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
     const auto& rule = gaussRule(16);
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     const double bottom = overGround ? 0.0 : -1.0;
-    const auto spans = radiatingSpans(mesh, local);
+    Radiator radiator(mesh, local);
     double power = 0.0;
     for (int panel = 0; panel < panels; ++panel) {
         const double width = (1.0 - bottom) / panels;
@@ -170,7 +154,7 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
             const double sinPsi = bottom + width * (panel + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
             double ring = 0.0;
             for (int i = 0; i < azimuths; ++i) {
-                const FarField f = fieldTowards(mesh, spans, frequencyHz,
+                const FarField f = fieldTowards(mesh, radiator, frequencyHz,
                                                 {std::asin(sinPsi) / kDegree, 360.0 * i / azimuths});
                 ring += (std::norm(f.theta) + std::norm(f.phi)) / (2.0 * kEta0);
             }

@@ -17,4 +17,29 @@ void coaxialKernel(const double* zeta, int n, double k, double a, double b, doub
 /// cos(x) and sin(x) for n values.
 void sinCos(const double* x, int n, double* cosine, double* sine);
 
+/// Orders of the Legendre series that spanIntegrals takes.
+inline constexpr int kSpanOrders = 8;
+
+/// Spans as arrays: centres (m), unit vectors, half lengths (m), squared radii (m^2), and the current as a Legendre
+/// series with the factors L j^n included.
+struct SpanArrays {
+    int count = 0;
+    int orders = kSpanOrders;  ///< orders in use
+    const double* cx = nullptr;
+    const double* cy = nullptr;
+    const double* cz = nullptr;
+    const double* ux = nullptr;
+    const double* uy = nullptr;
+    const double* uz = nullptr;
+    const double* half = nullptr;
+    const double* radius2 = nullptr;
+    const double* seriesRe[kSpanOrders] = {};
+    const double* seriesIm[kSpanOrders] = {};
+};
+
+/// int I exp(j k.r') ds over each span for the wave vector k = (kx, ky, kz) in rad/m. The integral of each
+/// polynomial is a spherical Bessel function, int P_n(t) exp(j q t) dt = 2 j^n j_n(q), taken by its power series:
+/// good to 1e-8 for spans up to half a wavelength. The tube radiates J0(k a sin) of what a filament on its axis would.
+void spanIntegrals(const SpanArrays& spans, double kx, double ky, double kz, double* re, double* im);
+
 }  // namespace rm::em

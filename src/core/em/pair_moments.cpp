@@ -326,6 +326,14 @@ class PairIntegrator {
         double w[kMaxPoints];
         double tFar[kMaxGauss];
         double tOther[kMaxPoints];
+        double scaled[kMaxGauss];
+        double wScaled[kMaxGauss];
+        for (int j = 0; j < nv; ++j) {
+            const double v = 0.5 * (v0 + v1) + 0.5 * (v1 - v0) * ruleV.node[static_cast<std::size_t>(j)];
+            const double e = std::exp(v);
+            scaled[j] = c + s * 0.5 * (e - 1.0 / e);
+            wScaled[j] = s * 0.5 * (e + 1.0 / e) * 0.5 * (v1 - v0) * ruleV.weight[static_cast<std::size_t>(j)];
+        }
         for (int i = 0; i < nx; ++i) {
             // x = q^2 crowds the points at the corner, where the radius shows.
             const double q = 0.5 + 0.5 * ruleX.node[static_cast<std::size_t>(i)];
@@ -333,12 +341,9 @@ class PairIntegrator {
             const double wFar = 0.5 * ruleX.weight[static_cast<std::size_t>(i)] * 2.0 * q;
             tFar[i] = first ? endA * (1.0 - 2.0 * far) : endB * (1.0 - 2.0 * far);
             for (int j = 0; j < nv; ++j) {
-                const double v = 0.5 * (v0 + v1) + 0.5 * (v1 - v0) * ruleV.node[static_cast<std::size_t>(j)];
-                const double scaled = c + s * std::sinh(v);
-                const double dScaled = s * std::cosh(v) * 0.5 * (v1 - v0);
-                const double other = far * scaled / reach;
+                const double other = far * scaled[j] / reach;
                 const double distanceFar = far * lengthFar;
-                const double distanceOther = far * scaled * lengthFar;
+                const double distanceOther = far * scaled[j] * lengthFar;
                 const Vec3 d = first ? Vec3(distanceFar * outA - distanceOther * outB)
                                      : Vec3(distanceOther * outA - distanceFar * outB);
                 const int at = i * nv + j;
@@ -346,7 +351,7 @@ class PairIntegrator {
                 y[at] = d.y();
                 z[at] = d.z();
                 // dt_a dt_b = 4 d(far) d(other), d(other) = far d(scaled)/reach.
-                w[at] = 4.0 * wFar * far * dScaled / reach * ruleV.weight[static_cast<std::size_t>(j)];
+                w[at] = 4.0 * wFar * far * wScaled[j] / reach;
                 tOther[at] = first ? endB * (1.0 - 2.0 * other) : endA * (1.0 - 2.0 * other);
             }
         }

@@ -9,6 +9,7 @@
 
 #include "core/em/conductor.h"
 #include "core/em/pair_moments.h"
+#include "core/em/span_basis.h"
 
 namespace rm::em {
 
@@ -18,23 +19,6 @@ namespace {
 constexpr std::size_t kParallelUnknowns = 250;
 
 using Block = std::array<std::array<Complex, kLanes>, kLanes>;
-
-/// Rows of Legendre moments turned into rows of the local functions: values for the vector potential.
-/// N-+ = (P0 -+ P1)/2, degree p: (P_p - P_{p-2})/(2p - 1).
-template <typename Get>
-Complex currentTerm(int function, const Get& moment) {
-    if (function == 0) return 0.5 * (moment(0) - moment(1));
-    if (function == 1) return 0.5 * (moment(0) + moment(1));
-    return (moment(function) - moment(function - 2)) / (2.0 * function - 1.0);
-}
-
-/// The same for the derivative with respect to the span coordinate t: -+P0/2 and P_{p-1}.
-template <typename Get>
-Complex chargeTerm(int function, const Get& moment) {
-    if (function == 0) return -0.5 * moment(0);
-    if (function == 1) return 0.5 * moment(0);
-    return moment(function - 1);
-}
 
 /// Adds factor * (vector and scalar potential terms) of the pair to the block of local functions.
 void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, double k, double factor, Block& block) {
@@ -51,16 +35,16 @@ void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, doub
                 const auto c = static_cast<std::size_t>(n);
                 return Complex(moments.re[r][c], moments.im[r][c]);
             };
-            currentRows[static_cast<std::size_t>(i)][static_cast<std::size_t>(n)] = currentTerm(i, column);
-            chargeRows[static_cast<std::size_t>(i)][static_cast<std::size_t>(n)] = chargeTerm(i, column);
+            currentRows[static_cast<std::size_t>(i)][static_cast<std::size_t>(n)] = currentMoment(i, column);
+            chargeRows[static_cast<std::size_t>(i)][static_cast<std::size_t>(n)] = chargeMoment(i, column);
         }
     for (int i = 0; i <= a.order; ++i)
         for (int j = 0; j <= b.order; ++j) {
             const auto& current = currentRows[static_cast<std::size_t>(i)];
             const auto& charge = chargeRows[static_cast<std::size_t>(i)];
             block[static_cast<std::size_t>(i)][static_cast<std::size_t>(j)] +=
-                vector * currentTerm(j, [&](int n) { return current[static_cast<std::size_t>(n)]; }) +
-                scalar * chargeTerm(j, [&](int n) { return charge[static_cast<std::size_t>(n)]; });
+                vector * currentMoment(j, [&](int n) { return current[static_cast<std::size_t>(n)]; }) +
+                scalar * chargeMoment(j, [&](int n) { return charge[static_cast<std::size_t>(n)]; });
         }
 }
 
@@ -69,10 +53,10 @@ void addLoss(const Span& span, Complex impedancePerM, Block& block) {
     for (int i = 0; i <= span.order; ++i)
         for (int j = 0; j <= span.order; ++j) {
             const auto overlap = [&](int m) {
-                return currentTerm(j, [&](int n) { return m == n ? Complex(2.0 / (2.0 * m + 1.0)) : Complex(0.0); });
+                return currentMoment(j, [&](int n) { return m == n ? Complex(2.0 / (2.0 * m + 1.0)) : Complex(0.0); });
             };
             block[static_cast<std::size_t>(i)][static_cast<std::size_t>(j)] +=
-                impedancePerM * span.halfM() * currentTerm(i, overlap);
+                impedancePerM * span.halfM() * currentMoment(i, overlap);
         }
 }
 

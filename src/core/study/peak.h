@@ -12,7 +12,8 @@ struct Peak {
 };
 
 /// Largest gain over the sphere (the upper half of it with ground): a coarse grid as fine as the pattern can be,
-/// then refined by shrinking steps to 0.01 degrees.
+/// then refined by shrinking steps to 0.01 degrees. Of lobes that are equally strong (within 0.02 dB) over ground the
+/// lowest, of equal directions the one nearest the horizon and azimuth 0.
 Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading);
 
 }  // namespace rm::study

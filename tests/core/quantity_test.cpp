@@ -1,0 +1,110 @@
+// Lengths as people write them.
+#include <catch2/catch.hpp>
+
+#include "core/quantity/format.h"
+#include "core/quantity/formula.h"
+
+using namespace rm;
+using quantity::evaluate;
+using quantity::Kind;
+
+namespace {
+const quantity::Scope kScope{{{"leg", 10.0}, {"slope", 30.0}, {"h", 12.0}}, 20.0};
+double length(const std::string& text) { return evaluate(text, Kind::Length, kScope); }
+}  // namespace
+
+TEST_CASE("lengths in every unit") {
+    CHECK(length("12.5 m") == 12.5);
+    CHECK(length("12.5") == 12.5);
+    CHECK(length("1250 cm") == 12.5);
+    CHECK(length("12500mm") == 12.5);
+    CHECK(length("41 ft 6 1/2 in") == Approx(41 * 0.3048 + 6.5 * 0.0254));
+    CHECK(length("41' 6 1/2\"") == Approx(41 * 0.3048 + 6.5 * 0.0254));
+    CHECK(length("41′ 6½″") == Approx(41 * 0.3048 + 6.5 * 0.0254));
+    CHECK(length("41ft") == Approx(41 * 0.3048));
+    CHECK(length("6 1/2 in") == Approx(6.5 * 0.0254));
+    CHECK(length("3/4 in") == Approx(0.75 * 0.0254));
+    CHECK(length("0.25 lambda") == 5.0);
+    CHECK(length("0.25 λ") == 5.0);
+    CHECK(length("12,5 m") == 12.5);
+    CHECK(length("1e-1 m") == Approx(0.1));
+    CHECK(length("-3 m") == -3.0);
+    CHECK(length("−3 m") == -3.0);
+}
+
+TEST_CASE("formulas over dimensions, angles in degrees") {
+    CHECK(length("lambda/4") == 5.0);
+    CHECK(length("h - 4") == 8.0);
+    CHECK(length("leg*cos(slope)") == Approx(10 * std::cos(kPi / 6)));
+    CHECK(length("h - 4 ft") == Approx(12 - 4 * 0.3048));
+    CHECK(length("max(leg, h)/2") == 6.0);
+    CHECK(length("2*(leg + 50 cm)") == 21.0);
+    CHECK(length("sqrt(leg^2 + h^2)") == Approx(std::hypot(10.0, 12.0)));
+    CHECK(evaluate("atan(1)", Kind::Angle, kScope) == Approx(45.0));
+}
+
+TEST_CASE("bare numbers take the unit of their field") {
+    CHECK(evaluate("2", Kind::Diameter, kScope) == 0.002);
+    CHECK(evaluate("25.4/2", Kind::Diameter, kScope) == Approx(0.0127));
+    CHECK(evaluate("1/4 in", Kind::Diameter, kScope) == Approx(0.00635));
+    CHECK(evaluate("14 awg", Kind::Diameter, kScope) == Approx(0.001628).epsilon(1e-3));
+    CHECK(evaluate("12 AWG", Kind::Diameter, kScope) == Approx(0.002053).epsilon(1e-3));
+    CHECK(evaluate("14.15", Kind::Frequency, kScope) == Approx(14.15e6));
+    CHECK(evaluate("3650 kHz", Kind::Frequency, kScope) == 3.65e6);
+    CHECK(evaluate("30", Kind::Angle, kScope) == 30.0);
+    CHECK(evaluate("30°", Kind::Angle, kScope) == 30.0);
+    CHECK(evaluate("5 %", Kind::Number, kScope) == Approx(0.05));
+}
+
+TEST_CASE("what cannot be read gets one sentence that helps") {
+    using Catch::Contains;
+    CHECK_THROWS_WITH(length(""), Contains("missing"));
+    CHECK_THROWS_WITH(length("legg"), Contains("did you mean leg"));
+    CHECK_THROWS_WITH(length("wing"), Contains("wing, which is not a dimension"));
+    CHECK_THROWS_WITH(length("2 leg"), !Contains("error"));
+    CHECK_THROWS_WITH(length("(leg"), Contains("brackets"));
+    CHECK_THROWS_WITH(length("12 m 5"), Contains("put +, -, * or /"));
+    CHECK_THROWS_WITH(length("1/0"), Contains("no finite value"));
+    CHECK_THROWS_WITH(length("1.2.3"), Contains("not a number"));
+    CHECK_THROWS_AS(evaluate("lambda", Kind::Length, {}), Error);
+}
+
+TEST_CASE("names of dimensions") {
+    CHECK(quantity::namesIn("leg*cos(slope) + lambda/4") == std::vector<std::string>{"leg", "slope"});
+    CHECK(quantity::namesIn("41' 6\"").empty());
+    CHECK(quantity::isUsableName("leg_2"));
+    for (const char* bad : {"", "2leg", "lambda", "sin", "a b", "a-b"}) CHECK_FALSE(quantity::isUsableName(bad));
+    CHECK(quantity::isPlainNumber("41' 6\""));
+    CHECK(quantity::isPlainNumber("12.5 m"));
+    CHECK_FALSE(quantity::isPlainNumber("leg"));
+    CHECK_FALSE(quantity::isPlainNumber("1 m + 2 m"));
+    CHECK(quantity::closestName("hieght", {"width", "height"}) == "height");
+    CHECK(quantity::closestName("zzz", {"width", "height"}).empty());
+}
+
+TEST_CASE("numbers are written for people") {
+    using namespace quantity;
+    CHECK(formatLength(12.3456) == "12.346 m");
+    CHECK(formatLength(0.02) == "0.02 m");
+    CHECK(formatLength(12.649, LengthStyle::FeetInches) == "41' 6\"");
+    CHECK(formatLength(12.6524, LengthStyle::FeetInches) == "41' 6 1/8\"");
+    CHECK(formatLength(0.3048 * 2 - 0.0001, LengthStyle::FeetInches) == "2' 0\"");
+    CHECK(formatSwr(1.434) == "1.43");
+    CHECK(formatSwr(std::numeric_limits<double>::infinity()) == "> 99");
+    CHECK(formatImpedance({73.13, -42.5}) == "73.1 − j42.5");
+    CHECK(formatDb(-4.25) == "−4.2");
+    CHECK(formatDb(-0.01) == "0.0");
+    CHECK(formatDb(-80.0) == "–");
+    CHECK(lengthLike("41' 6\"", 12.649) == "41' 6\"");
+    CHECK(lengthLike("100 mm", 0.2) == "200.0 mm");
+    CHECK(lengthLike("10 m", 10.25) == "10.2500 m");
+    CHECK(lengthLike("10 ft", 3.048 * 1.5) == "15.000 ft");
+}
+
+TEST_CASE("a written length reads back as itself") {
+    for (const double metres : {0.0123, 1.0, 9.8765, 41.23}) {
+        CHECK(evaluate(quantity::formatLength(metres), Kind::Length, {}) == Approx(metres).epsilon(5e-4));
+        const auto tape = quantity::formatLength(metres, quantity::LengthStyle::FeetInches);
+        CHECK(evaluate(tape, Kind::Length, {}) == Approx(metres).margin(0.0254 / 16));
+    }
+}
