@@ -103,11 +103,13 @@ void largeDenseSolve(benchmark::State& state) {
     model::WireModel m;
     const double f = 144.5e6;
     const double lambda = wavelengthM(f);
-    for (int row = 0; row < 8; ++row)
-        for (int column = 0; column < 16; ++column) {
-            const double x = 0.3 * lambda * column;
-            const double z = 0.6 * lambda * row;
-            m.wires.push_back(wire({x, -0.24 * lambda, z}, {x, 0.24 * lambda, z}, 0.003));
+    // No two alike, so that nothing can be reused.
+    for (int row = 0; row < 10; ++row)
+        for (int column = 0; column < 17; ++column) {
+            const double x = (0.3 * column + 0.003 * row * column) * lambda;
+            const double z = (0.6 * row + 0.002 * column) * lambda;
+            const double half = (0.24 - 0.00011 * (17 * row + column)) * lambda;
+            m.wires.push_back(wire({x, -half, z}, {x, half, z}, 0.003));
         }
     addFeed(m, 0, 0.5);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, f));

@@ -7,6 +7,8 @@
 
 #include "antennas.h"
 #include "core/em/conductor.h"
+#include "core/em/pair_cache.h"
+#include "core/em/span_basis.h"
 
 using namespace rm;
 using namespace rm::test;
@@ -237,4 +239,53 @@ TEST_CASE("loss of a round wire goes from direct current to skin effect") {
     CHECK(em::wireImpedancePerM(handover * 0.9999, a, sigma).real() ==
           Approx(em::wireImpedancePerM(handover * 1.0001, a, sigma).real()).epsilon(2e-4));
     CHECK(em::wireImpedancePerM(f, a, std::numeric_limits<double>::infinity()) == Complex(0.0));
+}
+
+TEST_CASE("the end function is universal") {
+    // The current next to an open end, from a span of order 7 there, whatever the radius, the length and the frequency.
+    struct Wire {
+        double length;
+        double radius;
+        double frequency;
+    };
+    for (const auto& w : {Wire{10.0, 0.0005, 5e6}, Wire{10.0, 0.01, 14.2e6}, Wire{2.0, 0.004, 70e6}, Wire{30.0, 0.001, 14.2e6}}) {
+        em::MeshOptions options;
+        options.fixedOrder = 7;
+        options.endFunctions = false;
+        options.plainEndRadii = em::kEndSpanRadii;
+        options.growth = 4.0;
+        const auto s = solve(dipole(w.length, w.radius), w.frequency, options);
+        const em::Span& end = s.mesh->spans.back();
+        REQUIRE(end.lengthM == Approx(em::kEndSpanRadii * w.radius));
+        const Complex atJoint = s.reading.localCurrent(static_cast<Eigen::Index>(end.firstLocal));
+        for (std::size_t n = 0; n < em::kLanes; ++n) {
+            const Complex c = em::legendreSeries(end, s.reading.localCurrent, n) / atJoint;
+            INFO("degree " << n << " " << c);
+            CHECK(std::abs(c - em::kEndFunction[n]) < 1e-3);
+        }
+    }
+}
+
+TEST_CASE("equal placements share their moments, and the shared ones are right") {
+    const auto m = yagi();
+    const em::Mesh mesh = em::makeMesh(m, 50.15e6);
+    const double k = wavenumber(50.15e6);
+    em::PairCache cache(k, mesh.spans.size() * mesh.spans.size());
+    em::PairMoments fresh;
+    std::size_t asked = 0;
+    for (const auto& a : mesh.spans)
+        for (const auto& b : mesh.spans) {
+            const em::PairMoments& shared = cache.moments(a, b);
+            em::pairMoments(a, b, k, fresh);
+            ++asked;
+            double scale = 0.0;
+            double difference = 0.0;
+            for (std::size_t i = 0; i <= static_cast<std::size_t>(a.order); ++i)
+                for (std::size_t j = 0; j <= static_cast<std::size_t>(b.order); ++j) {
+                    scale = std::max(scale, std::hypot(fresh.re[i][j], fresh.im[i][j]));
+                    difference = std::max(difference, std::hypot(fresh.re[i][j] - shared.re[i][j], fresh.im[i][j] - shared.im[i][j]));
+                }
+            CHECK(difference < 1e-5 * scale);
+        }
+    CHECK(10 * cache.computed() < 6 * asked);
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/em/span_basis.h"
 #include "core/model/geometry.h"
 
 namespace rm::em {
@@ -206,16 +207,22 @@ class Mesher {
             for (const auto& gap : gaps) g = g == 0.0 ? gap.lengthM : std::min(g, gap.lengthM);
             return g;
         };
-        const double startGap = gapLength(stretch.startGaps);
-        const double endGap = gapLength(stretch.endGaps);
+        const double radius = model_.wires[stretch.wire].radiusM;
+        const double endSpan = kEndSpanRadii * radius;
+        const auto endFunction = [&](int node) { return options_.endFunctions && isOpen(node) && length > 4.0 * endSpan; };
+        const bool startFunction = endFunction(stretch.startNode);
+        const bool stopFunction = endFunction(stretch.endNode);
+        // What stands at an end before the ordinary spans begin: a gap, the span of an end function, or nothing.
+        const double startPiece = startFunction ? endSpan : gapLength(stretch.startGaps);
+        const double endPiece = stopFunction ? endSpan : gapLength(stretch.endGaps);
         std::vector<double> head;
         std::vector<double> tail;
-        if (startGap > 0.0) head.push_back(startGap);
-        if (endGap > 0.0) tail.push_back(endGap);
-        double left = length - startGap - endGap;
+        if (startPiece > 0.0) head.push_back(startPiece);
+        if (endPiece > 0.0) tail.push_back(endPiece);
+        double left = length - startPiece - endPiece;
         // Grow from both ends until what is left is no longer than the next growth step allows.
-        double nextHead = firstSize(stretch.startNode, startGap, stretch);
-        double nextTail = firstSize(stretch.endNode, endGap, stretch);
+        double nextHead = firstSize(stretch.startNode, startPiece, radius);
+        double nextTail = firstSize(stretch.endNode, endPiece, radius);
         while (true) {
             const bool fromHead = nextHead <= nextTail;
             double& next = fromHead ? nextHead : nextTail;
@@ -230,19 +237,18 @@ class Mesher {
         const int middle = std::max(1, static_cast<int>(std::ceil(left / maxSpan - 1e-6)));
         for (int i = 0; i < middle; ++i) sizes.push_back(left / middle);
         sizes.insert(sizes.end(), tail.rbegin(), tail.rend());
-        lay(stretch, sizes);
+        lay(stretch, sizes, startFunction, stopFunction);
     }
 
-    /// Length of the first span at an end (after its gap, if there is one): the charge changes fast next to a gap
-    /// and at an open end.
-    double firstSize(int node, double gapLength, const Stretch& stretch) const {
-        if (gapLength > 0.0) return gapLength * options_.growth;
-        const bool open = endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)];
-        if (open) return options_.endRadii * model_.wires[stretch.wire].radiusM;
-        return std::numeric_limits<double>::max();
+    bool isOpen(int node) const { return endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)]; }
+
+    /// Length of the first ordinary span at an end: the charge changes fast next to a gap and at an open end.
+    double firstSize(int node, double piece, double radius) const {
+        if (piece > 0.0) return piece * options_.growth;
+        return isOpen(node) ? options_.plainEndRadii * radius : std::numeric_limits<double>::max();
     }
 
-    void lay(const Stretch& stretch, const std::vector<double>& sizes) {
+    void lay(const Stretch& stretch, const std::vector<double>& sizes, bool startFunction, bool stopFunction) {
         const auto& wire = model_.wires[stretch.wire];
         const Vec3 direction = (wire.endM - wire.startM) / wire.lengthM();
         double at = stretch.fromM;
@@ -257,11 +263,14 @@ class Mesher {
             span.startOnWireM = at;
             span.centreM = wire.startM + (at + 0.5 * sizes[i]) * direction;
             span.order = orderFor(sizes[i]);
+            if (startFunction && i == 0) span.kind = SpanKind::OpenStart;
+            if (stopFunction && i + 1 == sizes.size()) span.kind = SpanKind::OpenEnd;
+            if (span.kind != SpanKind::Inner) span.order = kMaxOrder;
             span.startNode = node;
             node = i + 1 == sizes.size() ? stretch.endNode : nodeCount_++;
             span.endNode = node;
             span.firstLocal = mesh_.localCount;
-            mesh_.localCount += static_cast<std::size_t>(span.order) + 1;
+            mesh_.localCount += static_cast<std::size_t>(basisOf(span).count);
             mesh_.spans.push_back(span);
             at += sizes[i];
         }
@@ -281,6 +290,9 @@ class Mesher {
     void makeFunctions() {
         std::vector<std::vector<LocalTerm>> outward(static_cast<std::size_t>(nodeCount_));
         for (const auto& span : mesh_.spans) {
+            if (span.kind == SpanKind::OpenStart) outward[static_cast<std::size_t>(span.endNode)].push_back({span.firstLocal, -1.0});
+            if (span.kind == SpanKind::OpenEnd) outward[static_cast<std::size_t>(span.startNode)].push_back({span.firstLocal, 1.0});
+            if (span.kind != SpanKind::Inner) continue;
             outward[static_cast<std::size_t>(span.startNode)].push_back({span.firstLocal, 1.0});
             outward[static_cast<std::size_t>(span.endNode)].push_back({span.firstLocal + 1, -1.0});
             for (int p = 2; p <= span.order; ++p)

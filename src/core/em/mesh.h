@@ -10,13 +10,17 @@
 
 namespace rm::em {
 
+/// Where a span lies on its wire; the functions on it follow (em/span_basis.h).
+enum class SpanKind : std::uint8_t { Inner, OpenStart, OpenEnd };
+
 /// A straight piece of wire that carries one polynomial of the current.
 struct Span {
     Vec3 centreM = Vec3::Zero();
     Vec3 direction = Vec3::UnitZ();  ///< unit vector; positive current flows along it
     double lengthM = 0.0;
     double radiusM = 0.0;
-    int order = 1;                 ///< degree of the current polynomial; order + 1 local functions
+    int order = 1;                 ///< degree of the current polynomial
+    SpanKind kind = SpanKind::Inner;
     std::size_t wire = 0;          ///< index into WireModel::wires
     std::size_t firstLocal = 0;    ///< index of its first local function among those of all spans
     double startOnWireM = 0.0;     ///< distance of its start from the start of the wire
@@ -30,8 +34,7 @@ struct Span {
     Span mirrored() const;
 };
 
-/// Local function numbers on a span: 0 falls from 1 at the start to 0 at the end, 1 rises from 0 to 1, and p
-/// (2 to order) is the integrated Legendre polynomial of degree p, zero at both ends.
+/// A local function of a span with a sign.
 struct LocalTerm {
     std::size_t local = 0;  ///< among the local functions of all spans
     double sign = 1.0;
@@ -62,7 +65,8 @@ struct MeshOptions {
     /// Length of the uniform field of a feed in wire radii. A point feed in a mesh of segments 16 radii long acts
     /// like a uniform field over 3 radii (docs/theory.md), so this is that feed without the accident of a mesh.
     double gapRadii = 3.0;
-    double endRadii = 2.0;  ///< length of the last span at an open end in wire radii
+    bool endFunctions = true;    ///< false: inner spans at open ends instead of the end function
+    double plainEndRadii = 2.0;  ///< length of the last of those in wire radii
     double growth = 50.0;   ///< largest ratio of neighbouring spans on the way out from a gap or an end
 };
 

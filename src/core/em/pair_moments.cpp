@@ -316,8 +316,8 @@ class PairIntegrator {
         const double v1 = std::asinh((reach - c) / s);
         const int degree = std::max(a_.order, b_.order);
         // In q the product of the polynomials has degree 2 (orders) + 3.
-        const int nv = std::min(kMaxGauss, degree / 2 + 6 + static_cast<int>(std::ceil(1.2 * (v1 - v0))));
-        const int nx = std::min(kMaxGauss, a_.order + b_.order + 4);
+        const int nv = std::min(kMaxGauss, degree / 2 + 4 + static_cast<int>(std::ceil(1.2 * (v1 - v0))));
+        const int nx = std::min(kMaxGauss, a_.order + b_.order + 2);
         const GaussRule& ruleX = gaussRule(nx);
         const GaussRule& ruleV = gaussRule(nv);
         double x[kMaxPoints];

@@ -3,12 +3,14 @@
 #include <cblas.h>
 #include <lapacke.h>
 #include <tbb/blocked_range.h>
+#include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/em/conductor.h"
-#include "core/em/pair_moments.h"
+#include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
 
 namespace rm::em {
@@ -23,66 +25,77 @@ using Block = std::array<std::array<Complex, kLanes>, kLanes>;
 /// Adds factor * (vector and scalar potential terms) of the pair to the block of local functions.
 void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, double k, double factor, Block& block) {
     // In ohm: j eta0/(4 pi) [k (ua.ub) (La/2)(Lb/2) int int f f G - (1/k) int int f' f' G].
-    const Complex scale(0.0, factor * kEta0 / (4.0 * kPi));
-    const Complex vector = scale * k * a.direction.dot(b.direction) * a.halfM() * b.halfM();
-    const Complex scalar = -scale / k;
-    std::array<std::array<Complex, kLanes>, kLanes> currentRows;
-    std::array<std::array<Complex, kLanes>, kLanes> chargeRows;
-    for (int i = 0; i <= a.order; ++i)
-        for (int n = 0; n <= b.order; ++n) {
-            const auto column = [&](int m) {
-                const auto r = static_cast<std::size_t>(m);
-                const auto c = static_cast<std::size_t>(n);
-                return Complex(moments.re[r][c], moments.im[r][c]);
-            };
-            currentRows[static_cast<std::size_t>(i)][static_cast<std::size_t>(n)] = currentMoment(i, column);
-            chargeRows[static_cast<std::size_t>(i)][static_cast<std::size_t>(n)] = chargeMoment(i, column);
+    const SpanBasis& basisA = basisOf(a);
+    const SpanBasis& basisB = basisOf(b);
+    const double scale = factor * kEta0 / (4.0 * kPi);
+    const double vector = scale * k * a.direction.dot(b.direction) * a.halfM() * b.halfM();
+    const double scalar = -scale / k;
+    for (std::size_t i = 0; i < static_cast<std::size_t>(basisA.count); ++i) {
+        // Moments of function i with every polynomial on b.
+        alignas(64) double currentRe[kLanes] = {};
+        alignas(64) double currentIm[kLanes] = {};
+        alignas(64) double chargeRe[kLanes] = {};
+        alignas(64) double chargeIm[kLanes] = {};
+        for (std::size_t t = 0; t < basisA.termCount[i]; ++t) {
+            const auto& term = basisA.terms[i][t];
+            const double current = vector * term.current;
+            const double charge = scalar * term.charge;
+            for (std::size_t n = 0; n < kLanes; ++n) {
+                currentRe[n] += current * moments.re[term.degree][n];
+                currentIm[n] += current * moments.im[term.degree][n];
+                chargeRe[n] += charge * moments.re[term.degree][n];
+                chargeIm[n] += charge * moments.im[term.degree][n];
+            }
         }
-    for (int i = 0; i <= a.order; ++i)
-        for (int j = 0; j <= b.order; ++j) {
-            const auto& current = currentRows[static_cast<std::size_t>(i)];
-            const auto& charge = chargeRows[static_cast<std::size_t>(i)];
-            block[static_cast<std::size_t>(i)][static_cast<std::size_t>(j)] +=
-                vector * currentMoment(j, [&](int n) { return current[static_cast<std::size_t>(n)]; }) +
-                scalar * chargeMoment(j, [&](int n) { return charge[static_cast<std::size_t>(n)]; });
+        for (std::size_t j = 0; j < static_cast<std::size_t>(basisB.count); ++j) {
+            double re = 0.0;
+            double im = 0.0;
+            for (std::size_t t = 0; t < basisB.termCount[j]; ++t) {
+                const auto& term = basisB.terms[j][t];
+                re += term.current * currentRe[term.degree] + term.charge * chargeRe[term.degree];
+                im += term.current * currentIm[term.degree] + term.charge * chargeIm[term.degree];
+            }
+            block[i][j] += Complex(-im, re);  // times j
         }
+    }
 }
 
 /// Adds the conductor loss of a span: z int f_i f_j ds, from int P_m P_n dt = 2/(2m + 1).
 void addLoss(const Span& span, Complex impedancePerM, Block& block) {
-    for (int i = 0; i <= span.order; ++i)
-        for (int j = 0; j <= span.order; ++j) {
-            const auto overlap = [&](int m) {
-                return currentMoment(j, [&](int n) { return m == n ? Complex(2.0 / (2.0 * m + 1.0)) : Complex(0.0); });
-            };
-            block[static_cast<std::size_t>(i)][static_cast<std::size_t>(j)] +=
-                impedancePerM * span.halfM() * currentMoment(i, overlap);
+    const SpanBasis& basis = basisOf(span);
+    const auto count = static_cast<std::size_t>(basis.count);
+    for (std::size_t i = 0; i < count; ++i)
+        for (std::size_t j = 0; j < count; ++j) {
+            double overlap = 0.0;
+            for (std::size_t m = 0; m < kLanes; ++m)
+                overlap += basis.current[i][m] * basis.current[j][m] * 2.0 / (2.0 * static_cast<double>(m) + 1.0);
+            block[i][j] += impedancePerM * span.halfM() * overlap;
         }
 }
 
 /// Fills rows of local functions of span `row` against the spans from `row` on, both triangles.
-void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, MatrixXc& local) {
+void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, PairCache& cache, MatrixXc& local) {
     const Span& a = mesh.spans[row];
     const bool image = mesh.ground.kind == model::GroundKind::Perfect;
-    PairMoments moments;
+    const auto countA = static_cast<std::size_t>(basisOf(a).count);
     for (std::size_t column = row; column < mesh.spans.size(); ++column) {
         const Span& b = mesh.spans[column];
-        Block block{};
-        pairMoments(a, b, k, moments);
-        addPairBlock(a, b, moments, k, 1.0, block);
+        const auto countB = static_cast<std::size_t>(basisOf(b).count);
+        Block block;
+        for (std::size_t i = 0; i < countA; ++i) std::fill_n(block[i].begin(), countB, Complex(0.0));
+        addPairBlock(a, b, cache.moments(a, b), k, 1.0, block);
         if (image) {
             // The image carries the mirrored current reversed, and the opposite charge.
             const Span mirror = b.mirrored();
-            pairMoments(a, mirror, k, moments);
-            addPairBlock(a, mirror, moments, k, -1.0, block);
+            addPairBlock(a, mirror, cache.moments(a, mirror), k, -1.0, block);
         }
         if (column == row)
             addLoss(a, wireImpedancePerM(frequencyHz, a.radiusM, mesh.wireConductivity[a.wire]), block);
-        for (int i = 0; i <= a.order; ++i)
-            for (int j = 0; j <= b.order; ++j) {
-                const auto r = static_cast<Eigen::Index>(a.firstLocal) + i;
-                const auto c = static_cast<Eigen::Index>(b.firstLocal) + j;
-                const Complex value = block[static_cast<std::size_t>(i)][static_cast<std::size_t>(j)];
+        for (std::size_t i = 0; i < countA; ++i)
+            for (std::size_t j = 0; j < countB; ++j) {
+                const auto r = static_cast<Eigen::Index>(a.firstLocal + i);
+                const auto c = static_cast<Eigen::Index>(b.firstLocal + j);
+                const Complex value = block[i][j];
                 local(c, r) = value;
                 if (column != row) local(r, c) = value;
             }
@@ -120,13 +133,16 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     const std::size_t spans = mesh.spans.size();
+    const std::size_t pairs = spans * (spans + 1) / 2 * (mesh.ground.kind == model::GroundKind::Perfect ? 2 : 1);
     if (mesh.functions.size() < kParallelUnknowns) {
-        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, local);
+        PairCache cache(k, pairs);
+        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, cache, local);
     } else {
+        tbb::enumerable_thread_specific<PairCache> caches([&] { return PairCache(k, pairs); });
         // Rows get shorter as they go; small chunks let the scheduler even that out.
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, spans, 1), [&](const auto& range) {
-            for (std::size_t row = range.begin(); row < range.end(); ++row)
-                fillRow(mesh, row, k, frequencyHz, local);
+            PairCache& cache = caches.local();
+            for (std::size_t row = range.begin(); row < range.end(); ++row) fillRow(mesh, row, k, frequencyHz, cache, local);
         });
     }
     return joinLocals(mesh, local);
@@ -136,12 +152,14 @@ void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
     const auto n = static_cast<lapack_int>(matrix.rows());
     const auto count = static_cast<lapack_int>(rhs.cols());
     if (n == 0) throw Error("The model has no conductors to solve.");
-    openblas_set_num_threads(n < static_cast<lapack_int>(kParallelUnknowns) ? 1 : 2);
+    // Threads cost small systems more than they bring; asking for a change is not free either.
+    const int threads = n < static_cast<lapack_int>(kParallelUnknowns) ? 1 : openblas_get_num_procs();
+    if (openblas_get_num_threads() != threads) openblas_set_num_threads(threads);
     std::vector<lapack_int> pivots(static_cast<std::size_t>(n));
     auto* a = reinterpret_cast<lapack_complex_double*>(matrix.data());
     auto* b = reinterpret_cast<lapack_complex_double*>(rhs.data());
     // LU with partial pivoting: measured faster here than the symmetric factorisation (see bench/).
-    const lapack_int failed = LAPACKE_zgesv(LAPACK_COL_MAJOR, n, count, a, n, pivots.data(), b, n);
+    const lapack_int failed = LAPACKE_zgesv_work(LAPACK_COL_MAJOR, n, count, a, n, pivots.data(), b, n);
     if (failed != 0) throw Error("The equations of this model have no single solution: look for wires that lie on each other.");
 }
 

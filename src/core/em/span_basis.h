@@ -1,36 +1,51 @@
-// The local functions of a span written in Legendre polynomials of its coordinate t in (-1, 1):
-// 0: (P0 - P1)/2, 1: (P0 + P1)/2, and p >= 2: (P_p - P_{p-2})/(2p - 1), the integral of P_{p-1}.
+// The local functions of a span, written in Legendre polynomials of its coordinate t in (-1, 1).
+//
+// An inner span of order p has p + 1: number 0 falls from 1 at the start to 0 at the end, (P0 - P1)/2, number 1 rises,
+// (P0 + P1)/2, and number n >= 2 is the integral of P_{n-1}, (P_n - P_{n-2})/(2n - 1), zero at both ends.
+//
+// A span at an open end has one: the end function, 1 where it joins and 0 at the open end, which carries the charge
+// that crowds there. It is universal: docs/theory.md, "Open ends".
 #pragma once
 
 #include "core/em/mesh.h"
+#include "core/em/quadrature.h"
 
 namespace rm::em {
 
-/// Turns Legendre moments, given by `moment(degree)`, into the moment of local function number `function`.
-template <typename Get>
-auto currentMoment(int function, const Get& moment) {
-    if (function == 0) return 0.5 * (moment(0) - moment(1));
-    if (function == 1) return 0.5 * (moment(0) + moment(1));
-    return (moment(function) - moment(function - 2)) * (1.0 / (2.0 * function - 1.0));
-}
+/// Legendre series of all local functions of a kind of span.
+struct SpanBasis {
+    using Rows = std::array<std::array<double, kLanes>, kLanes>;
+    int count = 0;   ///< local functions
+    int degree = 0;  ///< of the highest polynomial
+    Rows current{};  ///< [function][degree]: the function
+    Rows charge{};   ///< [function][degree]: its derivative with respect to t
 
-/// The same for the derivative of the local function with respect to t: -+P0/2 and P_{p-1}.
-template <typename Get>
-auto chargeMoment(int function, const Get& moment) {
-    if (function == 0) return -0.5 * moment(0);
-    if (function == 1) return 0.5 * moment(0);
-    return 1.0 * moment(function - 1);
-}
+    /// The same without the zeros: most functions have two terms of current and one of charge.
+    struct Term {
+        std::size_t degree = 0;
+        double current = 0.0;
+        double charge = 0.0;
+    };
+    std::array<std::array<Term, kLanes>, kLanes> terms{};
+    std::array<std::size_t, kLanes> termCount{};
+};
+
+/// The basis of a span by its kind and order.
+const SpanBasis& basisOf(const Span& span);
+
+/// Length of the span at an open end in wire radii, and the Legendre series of the end function on it, from the joint
+/// (t = -1) to the open end (t = 1). Computed from long thin wires with a span of order 7 there: the same to four
+/// digits whatever the wire (test "the end function is universal").
+inline constexpr double kEndSpanRadii = 8.0;
+inline constexpr std::array<double, kLanes> kEndFunction = {0.59027,  -0.43932, -0.04789, -0.02741,
+                                                             -0.02173, -0.01655, -0.02066, -0.01673};
 
 /// Coefficient of P_degree in the current of a span, from the coefficients of all local functions (A).
 inline Complex legendreSeries(const Span& span, const Eigen::VectorXcd& local, std::size_t degree) {
-    const auto at = [&](std::size_t i) { return local(static_cast<Eigen::Index>(span.firstLocal + i)); };
-    const auto order = static_cast<std::size_t>(span.order);
+    const SpanBasis& basis = basisOf(span);
     Complex c = 0.0;
-    if (degree == 0) c = 0.5 * (at(0) + at(1));
-    if (degree == 1) c = 0.5 * (at(1) - at(0));
-    if (degree >= 2 && degree <= order) c = at(degree) / (2.0 * static_cast<double>(degree) - 1.0);
-    if (degree + 2 <= order) c -= at(degree + 2) / (2.0 * static_cast<double>(degree) + 3.0);
+    for (std::size_t f = 0; f < static_cast<std::size_t>(basis.count); ++f)
+        c += basis.current[f][degree] * local(static_cast<Eigen::Index>(span.firstLocal + f));
     return c;
 }
 

@@ -1,0 +1,11 @@
+#!/usr/bin/env bash
+# Takes the pictures in docs/screenshots from the demo, at 1280x800, without a display. Run after ./run or ./test.
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+app=build/release/src/app/reedmast
+export QT_QPA_PLATFORM=offscreen XDG_RUNTIME_DIR="${XDG_RUNTIME_DIR:-/tmp}"
+take() { "$app" demo/heron_point.json --picture "docs/screenshots/$1.png" "${@:2}" 2>/dev/null; }
+take bench-light --design 1
+take bench-dark --design 1 --dark
+take yagi-light --design 7
+take end-fed-dark --design 3 --dark
