@@ -1,5 +1,6 @@
-// Speed of the engine, each row beside the floor of this machine measured in the same run: a LAPACK factorisation of
-// the same size, and the throughput of the vector sine and cosine. Run: build/release/bench/reedmast-bench
+// Speed of the engine, each row beside the floor of this machine measured in the same run: a LAPACK
+// factorisation of the same size, and the throughput of the vector sine and cosine. Run:
+// build/release/bench/reedmast-bench
 #include <benchmark/benchmark.h>
 #include <cblas.h>
 #include <lapacke.h>
@@ -33,9 +34,11 @@ double factorisationSeconds(int n, int threads) {
     for (int i = 0; i < runs; ++i) {
         Eigen::MatrixXcd a = original;
         std::vector<lapack_int> pivots(static_cast<std::size_t>(n));
-        best = std::min(best, secondsOf([&] {
-                            LAPACKE_zgetrf(LAPACK_COL_MAJOR, n, n, reinterpret_cast<lapack_complex_double*>(a.data()), n, pivots.data());
-                        }));
+        best =
+            std::min(best, secondsOf([&] {
+                         LAPACKE_zgetrf(LAPACK_COL_MAJOR, n, n,
+                                        reinterpret_cast<lapack_complex_double*>(a.data()), n, pivots.data());
+                     }));
     }
     return best;
 }
@@ -92,13 +95,15 @@ void yagiEvaluation(benchmark::State& state) {
         benchmark::DoNotOptimize(s.gain(0, 0));
     }
     state.counters["unknowns"] = static_cast<double>(unknowns);
-    state.counters["per_second"] = benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+    state.counters["per_second"] =
+        benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
     const double own = bestSeconds(200, [&] { benchmark::DoNotOptimize(solve(m, 50.15e6).gain(0, 0)); });
     state.counters["over_factorisation"] = own / factorisationSeconds(static_cast<int>(unknowns), 1);
 }
 BENCHMARK(yagiEvaluation)->Unit(benchmark::kMillisecond);
 
-/// About 1500 unknowns: many dipoles side by side. Fill and factorisation together against the factorisation alone.
+/// About 1500 unknowns: many dipoles side by side. Fill and factorisation together against the factorisation
+/// alone.
 void largeDenseSolve(benchmark::State& state) {
     model::WireModel m;
     const double f = 144.5e6;
@@ -116,7 +121,8 @@ void largeDenseSolve(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(em::solvePorts(mesh, f).admittance(0, 0));
     const int n = static_cast<int>(mesh->functions.size());
     state.counters["unknowns"] = n;
-    const double own = bestSeconds(3, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, f).admittance(0, 0)); });
+    const double own =
+        bestSeconds(3, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, f).admittance(0, 0)); });
     state.counters["over_factorisation"] = own / factorisationSeconds(n, 2);
 }
 BENCHMARK(largeDenseSolve)->Unit(benchmark::kMillisecond)->Iterations(2);
@@ -128,8 +134,10 @@ void changeOfLoad(benchmark::State& state) {
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 14.1e6));
     const auto solution = em::solvePorts(mesh, 14.1e6);
     for (auto _ : state) benchmark::DoNotOptimize(circuit::closePorts(m, solution).inputPowerW);
-    const double own = bestSeconds(500, [&] { benchmark::DoNotOptimize(circuit::closePorts(m, solution).inputPowerW); });
-    const double field = bestSeconds(200, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, 14.1e6).admittance(0, 0)); });
+    const double own =
+        bestSeconds(500, [&] { benchmark::DoNotOptimize(circuit::closePorts(m, solution).inputPowerW); });
+    const double field =
+        bestSeconds(200, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, 14.1e6).admittance(0, 0)); });
     state.counters["of_a_solve"] = own / field;
 }
 BENCHMARK(changeOfLoad)->Unit(benchmark::kMicrosecond);

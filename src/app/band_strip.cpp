@@ -25,12 +25,15 @@ void BandChip::setSweep(SweepPtr sweep, bool stale) {
                    .arg(QString::fromStdString(band_.name))
                    .arg(band_.lowHz / 1e6, 0, 'f', 4)
                    .arg(band_.highHz / 1e6, 0, 'f', 4)
-                   .arg(meant_ ? QString("The bar is the worst SWR in the band.") : QString("This design is not meant for it.")));
+                   .arg(meant_ ? QString("The bar is the worst SWR in the band.")
+                               : QString("This design is not meant for it.")));
     setAccessibleName(QString("%1 %2").arg(QString::fromStdString(band_.name), swrText()));
     update();
 }
 
-void BandChip::setMeant(bool meant) { meant_ = meant; }
+void BandChip::setMeant(bool meant) {
+    meant_ = meant;
+}
 
 QString BandChip::swrText() const {
     if (!sweep_ || sweep_->points.empty()) return {};
@@ -41,12 +44,16 @@ void BandChip::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const QRectF box = QRectF(rect()).adjusted(1, 1, -1, -1);
-    p.setPen(QPen(isChecked() ? theme_.reed : hasFocus() || underMouse() ? theme_.softInk : theme_.line, isChecked() ? 2.0 : 1.0));
+    p.setPen(QPen(isChecked()                  ? theme_.reed
+                  : hasFocus() || underMouse() ? theme_.softInk
+                                               : theme_.line,
+                  isChecked() ? 2.0 : 1.0));
     p.setBrush(isChecked() ? theme_.reedTint : theme_.panel);
     p.drawRoundedRect(box, 8, 8);
     p.setFont(textFont(kTitlePt, true));
     p.setPen(meant_ ? theme_.ink : theme_.softInk);
-    p.drawText(QRectF(10, 0, 54, height()), Qt::AlignVCenter | Qt::AlignLeft, QString::fromStdString(band_.name));
+    p.drawText(QRectF(10, 0, 54, height()), Qt::AlignVCenter | Qt::AlignLeft,
+               QString::fromStdString(band_.name));
     const double left = 60;
     const double width = box.right() - left - 9;
     if (!meant_) {
@@ -70,7 +77,8 @@ void BandChip::paintEvent(QPaintEvent*) {
     }
     p.setFont(textFont(6.8));
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter, QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2));
+    p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter,
+               QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2));
 }
 
 BandStrip::BandStrip(QWidget* parent) : QWidget(parent) {
@@ -92,7 +100,9 @@ BandStrip::BandStrip(QWidget* parent) : QWidget(parent) {
     row_->addWidget(caption);
 }
 
-void BandStrip::setCaption(const QString& caption) { static_cast<QLabel*>(caption_)->setText(caption); }
+void BandStrip::setCaption(const QString& caption) {
+    static_cast<QLabel*>(caption_)->setText(caption);
+}
 
 void BandStrip::setTheme(const Theme& theme) {
     theme_ = theme;
@@ -110,7 +120,8 @@ void BandStrip::setProject(const model::Project& project) {
         for (std::size_t i = 0; i < project.bands.size(); ++i) {
             auto* chip = new BandChip;
             chip->setTheme(theme_);
-            connect(chip, &QAbstractButton::clicked, this, [this, i] { Q_EMIT bandChosen(static_cast<int>(i)); });
+            connect(chip, &QAbstractButton::clicked, this,
+                    [this, i] { Q_EMIT bandChosen(static_cast<int>(i)); });
             row_->insertWidget(static_cast<int>(i), chip);
             chips_.push_back(chip);
         }
@@ -118,7 +129,8 @@ void BandStrip::setProject(const model::Project& project) {
     const auto& names = project.active().bands;
     for (std::size_t i = 0; i < chips_.size(); ++i) {
         chips_[i]->setBand(project.bands[i]);
-        chips_[i]->setMeant(names.empty() || std::find(names.begin(), names.end(), project.bands[i].name) != names.end());
+        chips_[i]->setMeant(names.empty() ||
+                            std::find(names.begin(), names.end(), project.bands[i].name) != names.end());
         chips_[i]->setChecked(i == project.workingBand);
         chips_[i]->setSweep(sweeps_[i], true);
     }

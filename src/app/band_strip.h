@@ -1,5 +1,5 @@
-// The band strip along the top: a chip for each band with its worst SWR. It is the navigation of the program and its
-// summary at once.
+// The band strip along the top: a chip for each band with its worst SWR. It is the navigation of the program
+// and its summary at once.
 #pragma once
 
 #include <QAbstractButton>

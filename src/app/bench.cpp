@@ -77,7 +77,9 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         ledger_->setStale(false);
         ledger_->setAnalysis(analysis_);
         awaitingPaint_ = true;
-        status_->setText(QString("%1 unknowns   %2 ms   live").arg(analysis_->figures.unknowns).arg(analysis_->seconds * 1e3, 0, 'f', 1));
+        status_->setText(QString("%1 unknowns   %2 ms   live")
+                             .arg(analysis_->figures.unknowns)
+                             .arg(analysis_->seconds * 1e3, 0, 'f', 1));
     });
     connect(&runner_, &Runner::rangeSwept, this, [this](quint64 g, SweepPtr sweep) {
         if (g != serial_) return;
@@ -90,7 +92,8 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         progress_->hide();
         cancel_->hide();
         if (!sweep_->complete)
-            notice_->show(NoticeBar::Tone::Caution, QString("The sweep was stopped after %1 points.").arg(sweep_->points.size()));
+            notice_->show(NoticeBar::Tone::Caution,
+                          QString("The sweep was stopped after %1 points.").arg(sweep_->points.size()));
     });
     connect(&runner_, &Runner::bandSwept, this, [this](quint64 g, int band, SweepPtr sweep) {
         if (g == serial_) strip_->setSweep(band, std::move(sweep));
@@ -191,11 +194,14 @@ void Bench::buildWindow() {
     connect(yard_, &Yard::partClicked, this, [this](const QString& name) {
         const auto& parts = document_.design().parts;
         for (std::size_t i = 0; i < parts.size(); ++i)
-            if (QString::fromStdString(parts[i].name) == name) return selectEverywhere({Selection::Type::Part, i});
+            if (QString::fromStdString(parts[i].name) == name)
+                return selectEverywhere({Selection::Type::Part, i});
         selectEverywhere({});
     });
     connect(yard_, &Yard::heightDragged, this, [this](double metres) {
-        document_.editDesign("Change height", [&](model::Design& d) { d.site.height = quantity::lengthLike(d.site.height, metres); }, "height");
+        document_.editDesign(
+            "Change height",
+            [&](model::Design& d) { d.site.height = quantity::lengthLike(d.site.height, metres); }, "height");
     });
     connect(yard_, &Yard::dragFinished, this, [this] { document_.finishMerging(); });
     for (PolarView* view : {elevation_, azimuth_}) {
@@ -208,13 +214,17 @@ void Bench::buildWindow() {
             if (!awaitingPaint_) return;
             awaitingPaint_ = false;
             latencyMs_ = document_.sinceEditMs();
-            status_->setToolTip(QString("%1 ms from the last edit to its picture").arg(latencyMs_, 0, 'f', 1));
-            spdlog::debug("edit to picture {:.1f} ms, solution {:.1f} ms", latencyMs_, analysis_->seconds * 1e3);
+            status_->setToolTip(
+                QString("%1 ms from the last edit to its picture").arg(latencyMs_, 0, 'f', 1));
+            spdlog::debug("edit to picture {:.1f} ms, solution {:.1f} ms", latencyMs_,
+                          analysis_->seconds * 1e3);
         });
     }
     connect(elevation_, &PolarView::angleChosen, this, [this](double degrees) {
         // In the lower half of free space and behind the zenith the elevation of the cut is meant.
-        const double elevation = degrees <= 90.0 ? degrees : degrees <= 270.0 ? 180.0 - degrees : degrees - 360.0;
+        const double elevation = degrees <= 90.0    ? degrees
+                                 : degrees <= 270.0 ? 180.0 - degrees
+                                                    : degrees - 360.0;
         azimuthElevation_ = elevation;
         startWork();
     });
@@ -236,7 +246,8 @@ void Bench::useDefaultFrequency() {
     const model::Band band = workingBand();
     frequencyHz_ = band.centreHz();
     try {
-        const double design = quantity::evaluate(document_.design().designFrequency, quantity::Kind::Frequency, {});
+        const double design =
+            quantity::evaluate(document_.design().designFrequency, quantity::Kind::Frequency, {});
         if (design >= band.lowHz && design <= band.highHz) frequencyHz_ = design;
     } catch (const Error&) {
         // The finding about it is shown; the band still has a middle.
@@ -253,7 +264,8 @@ void Bench::refreshAll() {
         designs_->setCurrentIndex(static_cast<int>(p.activeDesign));
     }
     strip_->setProject(p);
-    strip_->setCaption(QString("SWR at the feed, to %1 Ω").arg(QString::fromStdString(document_.design().reference)));
+    strip_->setCaption(
+        QString("SWR at the feed, to %1 Ω").arg(QString::fromStdString(document_.design().reference)));
     outline_->refresh();
     editor_->select(editor_->selection());
     ledger_->setDesign(QString::fromStdString(document_.design().name));
@@ -278,8 +290,9 @@ void Bench::startWork() {
     request.points = range_ ? range_->points : kBandPoints;
     band_->chart()->setRange(request.lowHz, request.highHz);
     band_->chart()->setWorkingFrequency(frequencyHz_);
-    yard_->setCaption(QString("%1   %2").arg(range_ ? QString("range") : QString::fromStdString(band.name),
-                                             QString::fromStdString(quantity::formatFrequency(frequencyHz_))));
+    yard_->setCaption(
+        QString("%1   %2").arg(range_ ? QString("range") : QString::fromStdString(band.name),
+                               QString::fromStdString(quantity::formatFrequency(frequencyHz_))));
     runner_.start(request);
 }
 
@@ -303,9 +316,11 @@ void Bench::showFindings() {
         return;
     }
     findingShown_ = true;
-    const auto tone = worst->severity == model::Severity::Error ? NoticeBar::Tone::Bad : NoticeBar::Tone::Caution;
+    const auto tone =
+        worst->severity == model::Severity::Error ? NoticeBar::Tone::Bad : NoticeBar::Tone::Caution;
     QString sentence = QString::fromStdString(worst->sentence + " " + worst->mend);
-    if (expansion_->findings.size() > 1) sentence += QString(" (and %1 more)").arg(expansion_->findings.size() - 1);
+    if (expansion_->findings.size() > 1)
+        sentence += QString(" (and %1 more)").arg(expansion_->findings.size() - 1);
     // "Show me" leads to the part it is about.
     const std::string about = worst->part;
     const auto& d = document_.design();
@@ -319,18 +334,27 @@ void Bench::showFindings() {
     look(d.feeds, Selection::Type::Feed);
     look(d.loads, Selection::Type::Load);
     if (about == "Site") target = Selection{Selection::Type::Site, 0};
-    if (target) notice_->show(tone, sentence, "Show me", [this, target] { selectEverywhere(*target); });
-    else notice_->show(tone, sentence);
+    if (target)
+        notice_->show(tone, sentence, "Show me", [this, target] { selectEverywhere(*target); });
+    else
+        notice_->show(tone, sentence);
 }
 
-void Bench::fail(const QString& sentence) { notice_->show(NoticeBar::Tone::Bad, sentence); }
+void Bench::fail(const QString& sentence) {
+    notice_->show(NoticeBar::Tone::Bad, sentence);
+}
 
 void Bench::updateTitle() {
-    const QString file = document_.path().isEmpty() ? QString("not saved yet") : document_.path().section('/', -1);
-    setWindowTitle(QString("%1%2 (%3) – Reed Mast").arg(document_.modified() ? "• " : "", QString::fromStdString(document_.project().title), file));
+    const QString file =
+        document_.path().isEmpty() ? QString("not saved yet") : document_.path().section('/', -1);
+    setWindowTitle(
+        QString("%1%2 (%3) – Reed Mast")
+            .arg(document_.modified() ? "• " : "", QString::fromStdString(document_.project().title), file));
 }
 
-Selection Bench::selection() const { return editor_->selection(); }
+Selection Bench::selection() const {
+    return editor_->selection();
+}
 
 void Bench::selectEverywhere(Selection selection) {
     outline_->select(selection);
@@ -359,7 +383,9 @@ void Bench::chooseDesign(int design) {
         p.activeDesign = static_cast<std::size_t>(design);
         // A design that is not for the working band starts on its own first band.
         const auto& names = p.active().bands;
-        const auto meant = [&](const model::Band& b) { return names.empty() || std::find(names.begin(), names.end(), b.name) != names.end(); };
+        const auto meant = [&](const model::Band& b) {
+            return names.empty() || std::find(names.begin(), names.end(), b.name) != names.end();
+        };
         if (p.workingBand < p.bands.size() && meant(p.bands[p.workingBand])) return;
         for (std::size_t i = 0; i < p.bands.size(); ++i)
             if (meant(p.bands[i])) {
@@ -408,7 +434,8 @@ void Bench::offerRecovery() {
     const auto found = document_.recovery();
     if (!found) return;
     notice_->show(
-        NoticeBar::Tone::Caution, QString("Unsaved work on this project from %1 was found.").arg(found->when), "Restore it",
+        NoticeBar::Tone::Caution, QString("Unsaved work on this project from %1 was found.").arg(found->when),
+        "Restore it",
         [this, found] {
             try {
                 document_.restore(*found);

@@ -12,7 +12,6 @@
 #include <QToolButton>
 #include <algorithm>
 
-
 #include "app/band_strip.h"
 #include "app/bench.h"
 #include "app/dialogs/bands_dialog.h"
@@ -63,7 +62,8 @@ void removeAt(Items& items, std::size_t index) {
 }  // namespace
 
 void Bench::buildActions() {
-    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot, const QString& tip = {}) {
+    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot,
+                            const QString& tip = {}) {
         QAction* action = menu->addAction(text);
         action->setShortcut(keys);
         action->setStatusTip(tip);
@@ -96,10 +96,15 @@ void Bench::buildActions() {
         const char* text;
         const char* kind;
         const char* keys;
-    } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"}, {"&Bent wire", "bent", "Ctrl+Shift+B"}, {"Regular &loop", "loop", "Ctrl+Shift+L"},
-                 {"Inverted &V", "vee", "Ctrl+Shift+V"},     {"&Fan of wires", "fan", "Ctrl+Shift+F"}};
-    for (const auto& kind : kinds) add(parts, kind.text, QKeySequence(kind.keys), [this, kind] { addPart(kind.kind); });
-    add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"), [this] { addItem(Selection::Type::Dimension); });
+    } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"},
+                 {"&Bent wire", "bent", "Ctrl+Shift+B"},
+                 {"Regular &loop", "loop", "Ctrl+Shift+L"},
+                 {"Inverted &V", "vee", "Ctrl+Shift+V"},
+                 {"&Fan of wires", "fan", "Ctrl+Shift+F"}};
+    for (const auto& kind : kinds)
+        add(parts, kind.text, QKeySequence(kind.keys), [this, kind] { addPart(kind.kind); });
+    add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"),
+        [this] { addItem(Selection::Type::Dimension); });
     add(edit, "Add a f&eed", QKeySequence("Ctrl+Shift+E"), [this] { addItem(Selection::Type::Feed); });
     add(edit, "Add a l&oad", QKeySequence("Ctrl+Shift+O"), [this] { addItem(Selection::Type::Load); });
     edit->addSeparator();
@@ -107,22 +112,35 @@ void Bench::buildActions() {
     add(edit, "&Remove selected", QKeySequence("Ctrl+Backspace"), [this] { removeSelected(); });
 
     QMenu* design = menuBar()->addMenu("&Design");
-    add(design, "&Next design", QKeySequence("Ctrl+PgDown"), [this] { chooseDesign(std::min<int>(designs_->currentIndex() + 1, designs_->count() - 1)); });
-    add(design, "&Previous design", QKeySequence("Ctrl+PgUp"), [this] { chooseDesign(std::max(0, designs_->currentIndex() - 1)); });
+    add(design, "&Next design", QKeySequence("Ctrl+PgDown"),
+        [this] { chooseDesign(std::min<int>(designs_->currentIndex() + 1, designs_->count() - 1)); });
+    add(design, "&Previous design", QKeySequence("Ctrl+PgUp"),
+        [this] { chooseDesign(std::max(0, designs_->currentIndex() - 1)); });
     design->addSeparator();
     add(design, "N&ew design", QKeySequence("Ctrl+Shift+N"), [this] { newDesign(false); });
     add(design, "&Copy this design", QKeySequence("Ctrl+Shift+C"), [this] { newDesign(true); });
     add(design, "Re&move this design", QKeySequence("Ctrl+Shift+Backspace"), [this] { removeDesign(); });
     design->addSeparator();
-    add(design, "&Site", QKeySequence("Ctrl+G"), [this] { selectEverywhere({Selection::Type::Site, 0}); editor_->focusFirst(); });
-    add(design, "&Frequency and reference", QKeySequence("Ctrl+F"), [this] { selectEverywhere({Selection::Type::Design, 0}); editor_->focusFirst(); });
+    add(design, "&Site", QKeySequence("Ctrl+G"), [this] {
+        selectEverywhere({Selection::Type::Site, 0});
+        editor_->focusFirst();
+    });
+    add(design, "&Frequency and reference", QKeySequence("Ctrl+F"), [this] {
+        selectEverywhere({Selection::Type::Design, 0});
+        editor_->focusFirst();
+    });
 
     QMenu* study = menuBar()->addMenu("&Study");
-    add(study, "Find the nearest &resonance", QKeySequence("Ctrl+R"), [this] { findResonance(); }, "Where the reactance is zero, nearest to the working frequency");
-    add(study, "&Scale to frequency…", QKeySequence("Ctrl+K"), [this] { askScale(); }, "Multiply chosen dimensions until the antenna is resonant where you want it");
+    add(
+        study, "Find the nearest &resonance", QKeySequence("Ctrl+R"), [this] { findResonance(); },
+        "Where the reactance is zero, nearest to the working frequency");
+    add(
+        study, "&Scale to frequency…", QKeySequence("Ctrl+K"), [this] { askScale(); },
+        "Multiply chosen dimensions until the antenna is resonant where you want it");
     study->addSeparator();
     add(study, "S&weep a range…", QKeySequence("Ctrl+M"), [this] { askSweep(); });
-    add(study, "Back to the &band", QKeySequence("Ctrl+Shift+M"), [this] { chooseBand(static_cast<int>(document_.project().workingBand)); });
+    add(study, "Back to the &band", QKeySequence("Ctrl+Shift+M"),
+        [this] { chooseBand(static_cast<int>(document_.project().workingBand)); });
     add(study, "S&top", QKeySequence("Escape"), [this] {
         task_.cancel();
         runner_.cancel();
@@ -155,7 +173,9 @@ void Bench::buildActions() {
     add(view, "Band: &R and X", QKeySequence("F8"), [this] { band_->showQuantity(1); });
     add(view, "Band: r&eturn loss", QKeySequence("F9"), [this] { band_->showQuantity(2); });
     view->addSeparator();
-    toggle("Feet and &inches", "Ctrl+U", false, [this](bool on) { setFeetAndInches(on); })->setObjectName("feet");
+    toggle("Feet and &inches", "Ctrl+U", false, [this](bool on) {
+        setFeetAndInches(on);
+    })->setObjectName("feet");
     toggle("&Dark", "Ctrl+T", false, [this](bool on) { setNight(on); })->setObjectName("dark");
 
     QMenu* help = menuBar()->addMenu("&Help");
@@ -165,13 +185,18 @@ void Bench::buildActions() {
             for (QAction* action : menu->menu()->actions())
                 if (!action->shortcut().isEmpty() && !action->text().startsWith("Band "))
                     list += QString("<tr><td style='padding-right:24px'>%1</td><td><b>%2</b></td></tr>")
-                                .arg(action->text().remove('&'), action->shortcut().toString(QKeySequence::NativeText));
-        QMessageBox box(QMessageBox::NoIcon, "Shortcuts", "<table>" + list + "<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>", QMessageBox::Close, this);
+                                .arg(action->text().remove('&'),
+                                     action->shortcut().toString(QKeySequence::NativeText));
+        QMessageBox box(
+            QMessageBox::NoIcon, "Shortcuts",
+            "<table>" + list + "<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>",
+            QMessageBox::Close, this);
         box.exec();
     });
     add(help, "&About Reed Mast", {}, [this] {
         QMessageBox::about(this, "About Reed Mast",
-                           "<b>Reed Mast</b><p>Antennas at the height where they will hang.</p><p>Free software under the GNU General "
+                           "<b>Reed Mast</b><p>Antennas at the height where they will hang.</p><p>Free "
+                           "software under the GNU General "
                            "Public License, version 3 or later.</p>");
     });
 
@@ -202,7 +227,8 @@ void Bench::buildActions() {
     status_->setFont(textFont(kSmallPt));
     status_->setMinimumWidth(190);
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    for (QWidget* w : std::initializer_list<QWidget*>{title_, designs_, progress_, cancel_, status_}) row->addWidget(w);
+    for (QWidget* w : std::initializer_list<QWidget*>{title_, designs_, progress_, cancel_, status_})
+        row->addWidget(w);
     menuBar()->setCornerWidget(corner, Qt::TopRightCorner);
     connect(designs_, &QComboBox::activated, this, &Bench::chooseDesign);
 }
@@ -246,12 +272,16 @@ void Bench::findResonance() {
             if (analysis_) status_->setText(QString("%1 unknowns   live").arg(analysis_->figures.unknowns));
             if (stopped) return;
             if (!found)
-                return notice_->show(NoticeBar::Tone::Caution, QString("There is no resonance within a factor of two of %1.")
-                                                                   .arg(QString::fromStdString(quantity::formatFrequency(near))));
-            notice_->show(NoticeBar::Tone::Good, QString("Resonant (X = 0) at %1, where R is %2 Ω.")
-                                                     .arg(QString::fromStdString(quantity::formatFrequency(found->frequencyHz)))
-                                                     .arg(found->impedanceOhm.real(), 0, 'f', 1),
-                          "Work there", [this, found] { setWorkingFrequency(found->frequencyHz); }, "Scale…", [this] { askScale(); });
+                return notice_->show(NoticeBar::Tone::Caution,
+                                     QString("There is no resonance within a factor of two of %1.")
+                                         .arg(QString::fromStdString(quantity::formatFrequency(near))));
+            notice_->show(
+                NoticeBar::Tone::Good,
+                QString("Resonant (X = 0) at %1, where R is %2 Ω.")
+                    .arg(QString::fromStdString(quantity::formatFrequency(found->frequencyHz)))
+                    .arg(found->impedanceOhm.real(), 0, 'f', 1),
+                "Work there", [this, found] { setWorkingFrequency(found->frequencyHz); }, "Scale…",
+                [this] { askScale(); });
         };
     });
 }
@@ -274,19 +304,22 @@ void Bench::scaleTo(const std::vector<std::string>& dimensions, double targetHz)
             }
             document_.finishMerging();
             document_.editDesign("Scale to frequency", [&](model::Design& d) { d = scaled.design; });
-            notice_->show(NoticeBar::Tone::Good, QString("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
-                                                     .arg(scaled.factor, 0, 'f', 4)
-                                                     .arg(QString::fromStdString(quantity::formatFrequency(scaled.after.frequencyHz)),
-                                                          QString::fromStdString(quantity::formatFrequency(scaled.before.frequencyHz)))
-                                                     .arg(scaled.after.impedanceOhm.real(), 0, 'f', 1),
-                          "Undo", [this] { document_.undoStack()->undo(); });
+            notice_->show(
+                NoticeBar::Tone::Good,
+                QString("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
+                    .arg(scaled.factor, 0, 'f', 4)
+                    .arg(QString::fromStdString(quantity::formatFrequency(scaled.after.frequencyHz)),
+                         QString::fromStdString(quantity::formatFrequency(scaled.before.frequencyHz)))
+                    .arg(scaled.after.impedanceOhm.real(), 0, 'f', 1),
+                "Undo", [this] { document_.undoStack()->undo(); });
         };
     });
 }
 
 void Bench::askSweep() {
     const model::Band band = workingBand();
-    SweepDialog dialog(range_ ? range_->lowHz : band.lowHz * 0.98, range_ ? range_->highHz : band.highHz * 1.02, range_ ? range_->points : 201, this);
+    SweepDialog dialog(range_ ? range_->lowHz : band.lowHz * 0.98,
+                       range_ ? range_->highHz : band.highHz * 1.02, range_ ? range_->points : 201, this);
     if (dialog.exec() == QDialog::Accepted) sweepRange(dialog.lowHz(), dialog.highHz(), dialog.points());
 }
 
@@ -306,7 +339,8 @@ void Bench::addPart(const QString& kind) {
         const std::string half = "lambda/4";
         if (kind == "bent") {
             part.name = "Bent wire";
-            part.shape = model::BentWire{{{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
+            part.shape = model::BentWire{
+                {{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
         } else if (kind == "loop") {
             model::RegularLoop loop;
             loop.size = "1.03*lambda";
@@ -344,8 +378,13 @@ void Bench::addItem(Selection::Type type) {
     switch (type) {
         case Selection::Type::Part: {
             QMenu menu(this);
-            for (const auto& [text, kind] : {std::pair{"Straight wire", "wire"}, {"Bent wire", "bent"}, {"Regular loop", "loop"}, {"Inverted V", "vee"}, {"Fan of wires", "fan"}})
-                connect(menu.addAction(text), &QAction::triggered, this, [this, kind = QString(kind)] { addPart(kind); });
+            for (const auto& [text, kind] : {std::pair{"Straight wire", "wire"},
+                                             {"Bent wire", "bent"},
+                                             {"Regular loop", "loop"},
+                                             {"Inverted V", "vee"},
+                                             {"Fan of wires", "fan"}})
+                connect(menu.addAction(text), &QAction::triggered, this,
+                        [this, kind = QString(kind)] { addPart(kind); });
             menu.exec(QCursor::pos());
             return;
         }
@@ -378,7 +417,8 @@ void Bench::addItem(Selection::Type type) {
                 design.loads.push_back(load);
             });
             break;
-        default: return;
+        default:
+            return;
     }
     selectEverywhere(added);
     editor_->focusFirst();
@@ -386,7 +426,9 @@ void Bench::addItem(Selection::Type type) {
 
 void Bench::removeSelected() {
     const Selection s = selection();
-    if (s.type == Selection::Type::None || s.type == Selection::Type::Site || s.type == Selection::Type::Design) return;
+    if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
+        s.type == Selection::Type::Design)
+        return;
     document_.editDesign("Remove", [&](model::Design& d) {
         if (s.type == Selection::Type::Dimension) removeAt(d.dimensions, s.index);
         if (s.type == Selection::Type::Part) removeAt(d.parts, s.index);
@@ -398,7 +440,9 @@ void Bench::removeSelected() {
 
 void Bench::duplicateSelected() {
     const Selection s = selection();
-    if (s.type == Selection::Type::None || s.type == Selection::Type::Site || s.type == Selection::Type::Design) return;
+    if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
+        s.type == Selection::Type::Design)
+        return;
     document_.editDesign("Duplicate", [&](model::Design& d) {
         if (s.type == Selection::Type::Dimension) duplicateAt(d.dimensions, s.index, "");
         if (s.type == Selection::Type::Part) duplicateAt(d.parts, s.index);
@@ -420,7 +464,8 @@ void Bench::newDesign(bool copy) {
 }
 
 void Bench::removeDesign() {
-    if (document_.project().designs.size() < 2) return fail("This is the only design: a project keeps at least one.");
+    if (document_.project().designs.size() < 2)
+        return fail("This is the only design: a project keeps at least one.");
     document_.edit("Remove design", [](model::Project& p) {
         removeAt(p.designs, p.activeDesign);
         p.activeDesign = std::min(p.activeDesign, p.designs.size() - 1);
@@ -434,8 +479,10 @@ void Bench::removeDesign() {
 
 bool Bench::mayDiscard() {
     if (!document_.modified()) return true;
-    QMessageBox box(QMessageBox::NoIcon, "Unsaved changes", QString("%1 has changes that are not saved.").arg(QString::fromStdString(document_.project().title)),
-                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    QMessageBox box(
+        QMessageBox::NoIcon, "Unsaved changes",
+        QString("%1 has changes that are not saved.").arg(QString::fromStdString(document_.project().title)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     const int answer = box.exec();
     if (answer == QMessageBox::Save) {
         askSave(false);
@@ -466,18 +513,26 @@ void Bench::askOpen() {
 
 void Bench::askSave(bool always) {
     QString path = document_.path();
-    if (always || path.isEmpty()) path = QFileDialog::getSaveFileName(this, "Save project", path.isEmpty() ? QString("antenna.json") : path, kFileFilter);
+    if (always || path.isEmpty())
+        path = QFileDialog::getSaveFileName(this, "Save project",
+                                            path.isEmpty() ? QString("antenna.json") : path, kFileFilter);
     if (!path.isEmpty()) save(path);
 }
 
 void Bench::exportSweep() {
     if (!sweep_) return;
-    const QString path = QFileDialog::getSaveFileName(this, "Export the sweep", "sweep.csv", "Comma-separated values (*.csv)");
+    const QString path =
+        QFileDialog::getSaveFileName(this, "Export the sweep", "sweep.csv", "Comma-separated values (*.csv)");
     if (path.isEmpty()) return;
     std::string text = "frequency_MHz,R_ohm,X_ohm,SWR\n";
     for (const auto& p : sweep_->points) {
         const Complex z = p.impedanceOhm.front();
-        text += QString("%1,%2,%3,%4\n").arg(p.frequencyHz / 1e6, 0, 'f', 6).arg(z.real(), 0, 'f', 4).arg(z.imag(), 0, 'f', 4).arg(p.swr, 0, 'f', 4).toStdString();
+        text += QString("%1,%2,%3,%4\n")
+                    .arg(p.frequencyHz / 1e6, 0, 'f', 6)
+                    .arg(z.real(), 0, 'f', 4)
+                    .arg(z.imag(), 0, 'f', 4)
+                    .arg(p.swr, 0, 'f', 4)
+                    .toStdString();
     }
     try {
         io::writeTextAtomically(path.toStdString(), text);
@@ -491,7 +546,8 @@ void Bench::askBands() {
     if (dialog.exec() != QDialog::Accepted) return;
     const auto bands = dialog.bands();
     document_.edit("Change bands", [&](model::Project& p) {
-        const std::string working = p.bands.empty() ? std::string() : p.bands[std::min(p.workingBand, p.bands.size() - 1)].name;
+        const std::string working =
+            p.bands.empty() ? std::string() : p.bands[std::min(p.workingBand, p.bands.size() - 1)].name;
         p.bands = bands;
         p.workingBand = 0;
         for (std::size_t i = 0; i < p.bands.size(); ++i)

@@ -15,8 +15,14 @@ namespace rm::app {
 /// One undoable step: the project before and after.
 class ProjectEdit : public QUndoCommand {
   public:
-    ProjectEdit(Document& document, ProjectPtr before, ProjectPtr after, const QString& label, const QString& mergeKey, int run)
-        : QUndoCommand(label), document_(document), before_(std::move(before)), after_(std::move(after)), mergeKey_(mergeKey), run_(run) {}
+    ProjectEdit(Document& document, ProjectPtr before, ProjectPtr after, const QString& label,
+                const QString& mergeKey, int run)
+        : QUndoCommand(label),
+          document_(document),
+          before_(std::move(before)),
+          after_(std::move(after)),
+          mergeKey_(mergeKey),
+          run_(run) {}
 
     void undo() override { document_.replace(before_); }
     void redo() override { document_.replace(after_); }
@@ -54,14 +60,17 @@ void Document::replace(ProjectPtr project) {
     Q_EMIT changed();
 }
 
-void Document::edit(const QString& label, const std::function<void(model::Project&)>& change, const QString& mergeKey) {
+void Document::edit(const QString& label, const std::function<void(model::Project&)>& change,
+                    const QString& mergeKey) {
     auto after = std::make_shared<model::Project>(*project_);
     change(*after);
     undo_.push(new ProjectEdit(*this, project_, std::move(after), label, mergeKey, mergeRun_));
 }
 
-void Document::editDesign(const QString& label, const std::function<void(model::Design&)>& change, const QString& mergeKey) {
-    edit(label, [&](model::Project& p) { change(p.designs.at(p.activeDesign)); }, mergeKey);
+void Document::editDesign(const QString& label, const std::function<void(model::Design&)>& change,
+                          const QString& mergeKey) {
+    edit(
+        label, [&](model::Project& p) { change(p.designs.at(p.activeDesign)); }, mergeKey);
 }
 
 void Document::adopt(const model::Project& project, const QString& path) {
@@ -88,11 +97,15 @@ void Document::saveFile(const QString& path) {
     Q_EMIT fileChanged();
 }
 
-void Document::startNew() { adopt(starterProject(), {}); }
+void Document::startNew() {
+    adopt(starterProject(), {});
+}
 
 QString Document::recoveryFolder() {
     const QString chosen = qEnvironmentVariable("REEDMAST_RECOVERY");
-    return chosen.isEmpty() ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/recovery" : chosen;
+    return chosen.isEmpty()
+               ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/recovery"
+               : chosen;
 }
 
 QString Document::recoveryFileFor(const QString& path) const {
@@ -125,15 +138,19 @@ void Document::restore(const Recovery& recovery) {
     restored_ = true;
 }
 
-void Document::discard(const Recovery& recovery) { QFile::remove(recovery.file); }
+void Document::discard(const Recovery& recovery) {
+    QFile::remove(recovery.file);
+}
 
 model::Project starterProject() {
     model::Project p;
-    for (const char* name : {"40 m", "20 m", "15 m", "10 m"}) p.bands.push_back(*model::findAllocatedBand(name));
+    for (const char* name : {"40 m", "20 m", "15 m", "10 m"})
+        p.bands.push_back(*model::findAllocatedBand(name));
     p.workingBand = 1;
     model::Design d;
     d.name = "Dipole";
-    d.dimensions.push_back({"span", "10.1 m", model::DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
+    d.dimensions.push_back(
+        {"span", "10.1 m", model::DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
     model::Part part;
     part.name = "Dipole";
     part.shape = model::StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}};

@@ -29,10 +29,12 @@ class Document : public QObject {
     /// Milliseconds since the last edit.
     double sinceEditMs() const { return static_cast<double>(editClock_.nsecsElapsed()) * 1e-6; }
 
-    /// Changes the project as one undoable step. Steps with the same merge key that follow each other, as a slider
-    /// makes them, are undone together; finishMerging ends such a run.
-    void edit(const QString& label, const std::function<void(model::Project&)>& change, const QString& mergeKey = {});
-    void editDesign(const QString& label, const std::function<void(model::Design&)>& change, const QString& mergeKey = {});
+    /// Changes the project as one undoable step. Steps with the same merge key that follow each other, as a
+    /// slider makes them, are undone together; finishMerging ends such a run.
+    void edit(const QString& label, const std::function<void(model::Project&)>& change,
+              const QString& mergeKey = {});
+    void editDesign(const QString& label, const std::function<void(model::Design&)>& change,
+                    const QString& mergeKey = {});
     void finishMerging() { mergeRun_++; }
 
     QUndoStack* undoStack() { return &undo_; }

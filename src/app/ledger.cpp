@@ -9,16 +9,28 @@ namespace rm::app {
 
 namespace {
 
-const QStringList kColumns = {"design", "frequency", "R, X in Ω", "SWR", "SWR in band", "2:1 width", "peak", "takeoff",
-                              "5°",     "10°",       "15°",       "30°", "front-to-back", "beamwidth", "efficiency"};
-const QStringList kTips = {"Live: the design on the bench", "Frequency of the figures", "Resistance and reactance at the feed",
-                           "Standing wave ratio at this frequency, to the reference impedance", "Best and worst SWR in the working band",
-                           "How much of the band has an SWR of at most 2", "Gain of the strongest lobe in dBi", "Elevation of the strongest lobe",
-                           "Gain in dBi at 5° elevation, towards the strongest lobe", "Gain in dBi at 10° elevation", "Gain in dBi at 15° elevation",
-                           "Gain in dBi at 30° elevation", "Strongest lobe against the opposite bearing", "Half-power width in azimuth",
+const QStringList kColumns = {"design",    "frequency", "R, X in Ω",     "SWR",       "SWR in band",
+                              "2:1 width", "peak",      "takeoff",       "5°",        "10°",
+                              "15°",       "30°",       "front-to-back", "beamwidth", "efficiency"};
+const QStringList kTips = {"Live: the design on the bench",
+                           "Frequency of the figures",
+                           "Resistance and reactance at the feed",
+                           "Standing wave ratio at this frequency, to the reference impedance",
+                           "Best and worst SWR in the working band",
+                           "How much of the band has an SWR of at most 2",
+                           "Gain of the strongest lobe in dBi",
+                           "Elevation of the strongest lobe",
+                           "Gain in dBi at 5° elevation, towards the strongest lobe",
+                           "Gain in dBi at 10° elevation",
+                           "Gain in dBi at 15° elevation",
+                           "Gain in dBi at 30° elevation",
+                           "Strongest lobe against the opposite bearing",
+                           "Half-power width in azimuth",
                            "Radiated power over power into the feeds"};
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 }  // namespace
 
@@ -26,7 +38,8 @@ Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(kColumns.size
     setHorizontalHeaderLabels(kColumns);
     for (int c = 0; c < columnCount(); ++c) {
         horizontalHeaderItem(c)->setToolTip(kTips[c]);
-        horizontalHeaderItem(c)->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter : Qt::AlignRight | Qt::AlignVCenter);
+        horizontalHeaderItem(c)->setTextAlignment(c == 0 ? Qt::AlignLeft | Qt::AlignVCenter
+                                                         : Qt::AlignRight | Qt::AlignVCenter);
     }
     verticalHeader()->hide();
     verticalHeader()->setDefaultSectionSize(24);
@@ -37,7 +50,8 @@ Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(kColumns.size
     horizontalHeader()->setSectionResizeMode(0, QHeaderView::Interactive);
     horizontalHeader()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
     horizontalHeader()->setSectionResizeMode(4, QHeaderView::ResizeToContents);
-    for (const int c : {1, 5, 12, 13, 14}) horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    for (const int c : {1, 5, 12, 13, 14})
+        horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     horizontalHeader()->setMinimumSectionSize(44);
     setColumnWidth(0, 176);
     setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -48,7 +62,9 @@ Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(kColumns.size
     setAccessibleName("Ledger");
 }
 
-int Ledger::columnOf(const QString& title) const { return static_cast<int>(kColumns.indexOf(title)); }
+int Ledger::columnOf(const QString& title) const {
+    return static_cast<int>(kColumns.indexOf(title));
+}
 
 void Ledger::put(const QString& column, const QString& value, const QColor& colour) {
     const int c = columnOf(column);
@@ -72,7 +88,9 @@ void Ledger::setTheme(const Theme& theme) {
     setStale(false);
 }
 
-void Ledger::setDesign(const QString& name) { put("design", "live: " + name, theme_.copper); }
+void Ledger::setDesign(const QString& name) {
+    put("design", "live: " + name, theme_.copper);
+}
 
 void Ledger::setAnalysis(AnalysisPtr analysis) {
     const auto& f = analysis->figures;
@@ -84,17 +102,22 @@ void Ledger::setAnalysis(AnalysisPtr analysis) {
     for (const int angle : {5, 10, 15, 30})
         put(QString("%1°").arg(angle), text(quantity::formatDb(analysis->elevation.at(angle))));
     put("front-to-back", text(quantity::formatDb(f.frontToBackDb)) + " dB");
-    put("beamwidth", f.beamwidthDeg > 359.0 ? QString("round") : QString("%1°").arg(std::lround(f.beamwidthDeg)));
+    put("beamwidth",
+        f.beamwidthDeg > 359.0 ? QString("round") : QString("%1°").arg(std::lround(f.beamwidthDeg)));
     put("efficiency", QString("%1 %").arg(100.0 * f.efficiency, 0, 'f', 1));
 }
 
 void Ledger::setSweep(SweepPtr sweep, const QString& band) {
     if (!sweep || sweep->points.empty()) return;
-    put("SWR in band", QString("%1 – %2").arg(text(quantity::formatSwr(sweep->bestSwr())), text(quantity::formatSwr(sweep->worstSwr()))),
+    put("SWR in band",
+        QString("%1 – %2").arg(text(quantity::formatSwr(sweep->bestSwr())),
+                               text(quantity::formatSwr(sweep->worstSwr()))),
         theme_.forSwr(sweep->worstSwr()));
     const double width = sweep->bandwidthHz(2.0);
     const double whole = sweep->points.back().frequencyHz - sweep->points.front().frequencyHz;
-    put("2:1 width", width <= 0.0 ? QString("none") : width > 0.999 * whole ? QString("all") : QString("%1 kHz").arg(std::lround(width / 1e3)));
+    put("2:1 width", width <= 0.0            ? QString("none")
+                     : width > 0.999 * whole ? QString("all")
+                                             : QString("%1 kHz").arg(std::lround(width / 1e3)));
     item(0, columnOf("SWR in band"))->setToolTip(band);
 }
 

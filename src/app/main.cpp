@@ -13,7 +13,8 @@ namespace {
 void settle(const rm::app::Bench& bench, int milliseconds) {
     QElapsedTimer clock;
     clock.start();
-    while (!bench.settled() && clock.elapsed() < milliseconds) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (!bench.settled() && clock.elapsed() < milliseconds)
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
     QApplication::processEvents();
 }
 

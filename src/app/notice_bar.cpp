@@ -49,11 +49,12 @@ void NoticeBar::paint() {
     const QColor edge = tone_ == Tone::Good ? theme_.reed : tone_ == Tone::Caution ? theme_.sun : theme_.clay;
     mark_->setText(tone_ == Tone::Good ? "✓" : tone_ == Tone::Caution ? "!" : "✗");
     mark_->setStyleSheet(QString("color: %1").arg(edge.name()));
-    setStyleSheet(QString("rm--app--NoticeBar { background: %1; border: 1px solid %2; border-radius: 6px; }").arg(theme_.panel.name(), edge.name()));
+    setStyleSheet(QString("rm--app--NoticeBar { background: %1; border: 1px solid %2; border-radius: 6px; }")
+                      .arg(theme_.panel.name(), edge.name()));
 }
 
-void NoticeBar::show(Tone tone, const QString& sentence, const QString& firstAnswer, std::function<void()> first,
-                     const QString& secondAnswer, std::function<void()> second) {
+void NoticeBar::show(Tone tone, const QString& sentence, const QString& firstAnswer,
+                     std::function<void()> first, const QString& secondAnswer, std::function<void()> second) {
     tone_ = tone;
     label_->setText(sentence);
     first_->setText(firstAnswer);
@@ -71,6 +72,8 @@ void NoticeBar::clear() {
     hide();
 }
 
-QString NoticeBar::sentence() const { return isHidden() ? QString() : label_->text(); }
+QString NoticeBar::sentence() const {
+    return isHidden() ? QString() : label_->text();
+}
 
 }  // namespace rm::app

@@ -20,8 +20,9 @@ class NoticeBar : public QFrame {
     explicit NoticeBar(QWidget* parent = nullptr);
     void setTheme(const Theme& theme);
     /// Shows a sentence with up to two answers; no answers: it can only be closed.
-    void show(Tone tone, const QString& sentence, const QString& firstAnswer = {}, std::function<void()> first = {},
-              const QString& secondAnswer = {}, std::function<void()> second = {});
+    void show(Tone tone, const QString& sentence, const QString& firstAnswer = {},
+              std::function<void()> first = {}, const QString& secondAnswer = {},
+              std::function<void()> second = {});
     void clear();
     QString sentence() const;
     QToolButton* answer(int number) const { return number == 0 ? first_ : second_; }

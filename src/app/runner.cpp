@@ -52,7 +52,8 @@ void Runner::compute(const Request& request, std::stop_token stop) {
     Q_EMIT expanded(g, expansion);
     try {
         study::requireUsable(*expansion);
-        const auto analysis = std::make_shared<const study::Analysis>(study::analyse(*expansion, request.frequencyHz, request.options));
+        const auto analysis = std::make_shared<const study::Analysis>(
+            study::analyse(*expansion, request.frequencyHz, request.options));
         if (stop.stop_requested()) return;
         Q_EMIT analysed(g, analysis);
         const auto range = std::make_shared<const study::Sweep>(
@@ -64,7 +65,8 @@ void Runner::compute(const Request& request, std::stop_token stop) {
         for (std::size_t b = 0; request.bandsToo && b < project.bands.size(); ++b) {
             if (stop.stop_requested()) return;
             const auto& names = project.active().bands;
-            if (!names.empty() && std::find(names.begin(), names.end(), project.bands[b].name) == names.end()) continue;
+            if (!names.empty() && std::find(names.begin(), names.end(), project.bands[b].name) == names.end())
+                continue;
             const auto band = std::make_shared<const study::Sweep>(
                 study::sweep(*expansion, project.bands[b].lowHz, project.bands[b].highHz, 11, stop));
             if (!band->complete) return;
@@ -76,7 +78,9 @@ void Runner::compute(const Request& request, std::stop_token stop) {
     }
 }
 
-Task::~Task() { thread_.request_stop(); }
+Task::~Task() {
+    thread_.request_stop();
+}
 
 void Task::start(std::function<std::function<void()>(std::stop_token)> work) {
     thread_ = {};

@@ -62,8 +62,8 @@ class Runner : public QObject {
     std::jthread thread_;
 };
 
-/// Runs one function in the background and hands its result, or the sentence of its rm::Error, to the thread of
-/// `context`. The returned source cancels it.
+/// Runs one function in the background and hands its result, or the sentence of its rm::Error, to the thread
+/// of `context`. The returned source cancels it.
 class Task : public QObject {
     Q_OBJECT
   public:

@@ -4,7 +4,9 @@
 #include <QPalette>
 
 /// The arrows of the style sheet; a resource in a static library has to be asked for, outside any namespace.
-static void loadMarks() { Q_INIT_RESOURCE(marks); }
+static void loadMarks() {
+    Q_INIT_RESOURCE(marks);
+}
 
 namespace rm::app {
 
@@ -109,8 +111,14 @@ QHeaderView::section { background: transparent; border: none; color: %soft; padd
 QListWidget { background: %panel; border: 1px solid %line; border-radius: 5px; outline: none; }
 QListWidget::item:selected { background: %tint; color: %ink; }
 )";
-    s.replace("%paper", c(paper)).replace("%panel", c(panel)).replace("%sunken", c(sunken)).replace("%line", c(line));
-    s.replace("%ink", c(ink)).replace("%soft", c(softInk)).replace("%reed", c(reed)).replace("%tint", c(reedTint));
+    s.replace("%paper", c(paper))
+        .replace("%panel", c(panel))
+        .replace("%sunken", c(sunken))
+        .replace("%line", c(line));
+    s.replace("%ink", c(ink))
+        .replace("%soft", c(softInk))
+        .replace("%reed", c(reed))
+        .replace("%tint", c(reedTint));
     s.replace("%arrow", dark ? "arrow-night" : "arrow");
     s.replace("%clay", c(clay)).replace("%copper", c(copper));
     return s;

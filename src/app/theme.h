@@ -7,8 +7,8 @@
 
 namespace rm::app {
 
-/// The hues of a salt marsh: reed for what is good or selected, copper for the live antenna, water for fields and
-/// patterns, sun for feedpoints and caution, clay for what is bad, heather for cursors.
+/// The hues of a salt marsh: reed for what is good or selected, copper for the live antenna, water for fields
+/// and patterns, sun for feedpoints and caution, clay for what is bad, heather for cursors.
 struct Theme {
     bool dark = false;
     QColor paper;    ///< behind everything

@@ -1,5 +1,5 @@
-// reedmast-cli: the engine without a window. Tables for people, --json for machines, errors in one sentence on
-// standard error.
+// reedmast-cli: the engine without a window. Tables for people, --json for machines, errors in one sentence
+// on standard error.
 #include <cstdio>
 #include <exception>
 
@@ -7,7 +7,8 @@
 #include "core/common.h"
 
 int main(int argc, char** argv) {
-    CLI::App app{"Reed Mast, antennas over ground: solve, sweep, pattern, check and verify without a window."};
+    CLI::App app{
+        "Reed Mast, antennas over ground: solve, sweep, pattern, check and verify without a window."};
     app.require_subcommand(1);
     int exitCode = rm::cli::kDone;
     rm::cli::addProjectCommands(app, exitCode);

@@ -90,7 +90,8 @@ int solve(const Options& options) {
     requireUsable(options, loaded);
     json out = json::array();
     if (!options.json) {
-        fmt::print("{}, {}; SWR to {:g} ohm\n", loaded.project.title, loaded.design.name, loaded.expansion.referenceOhm);
+        fmt::print("{}, {}; SWR to {:g} ohm\n", loaded.project.title, loaded.design.name,
+                   loaded.expansion.referenceOhm);
         fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>5}\n", "MHz", "Z, ohm", "SWR",
                    "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "N");
     }
@@ -116,16 +117,21 @@ int solve(const Options& options) {
             continue;
         }
         for (std::size_t feed = 0; feed < g.impedanceOhm.size(); ++feed) {
-            const std::string z = fmt::format("{:.2f} {:+.2f}j", g.impedanceOhm[feed].real(), g.impedanceOhm[feed].imag());
-            if (feed > 0) fmt::print("{:>10}  {:>22}\n", "", z);
+            const std::string z =
+                fmt::format("{:.2f} {:+.2f}j", g.impedanceOhm[feed].real(), g.impedanceOhm[feed].imag());
+            if (feed > 0)
+                fmt::print("{:>10}  {:>22}\n", "", z);
             else
-                fmt::print("{:>10.4f}  {:>22} {:>6} {:>8.2f} {:>8.2f} {:>8.1f} {:>8.1f} {:>8.1f} {:>8.1f} {:>5}\n", f / 1e6,
-                           z, quantity::formatSwr(g.swr), g.returnLossDb, g.peak.gainDbi, g.peak.direction.elevationDeg,
-                           g.frontToBackDb, g.beamwidthDeg, 100.0 * g.efficiency, g.unknowns);
+                fmt::print(
+                    "{:>10.4f}  {:>22} {:>6} {:>8.2f} {:>8.2f} {:>8.1f} {:>8.1f} {:>8.1f} {:>8.1f} {:>5}\n",
+                    f / 1e6, z, quantity::formatSwr(g.swr), g.returnLossDb, g.peak.gainDbi,
+                    g.peak.direction.elevationDeg, g.frontToBackDb, g.beamwidthDeg, 100.0 * g.efficiency,
+                    g.unknowns);
         }
         if (options.resonance) {
             if (const auto r = study::findResonance(loaded.expansion, f))
-                fmt::print("{:>10}  resonant at {:.4f} MHz, {:.2f} ohm\n", "", r->frequencyHz / 1e6, r->impedanceOhm.real());
+                fmt::print("{:>10}  resonant at {:.4f} MHz, {:.2f} ohm\n", "", r->frequencyHz / 1e6,
+                           r->impedanceOhm.real());
             else
                 fmt::print("{:>10}  no resonance within a factor of two\n", "");
         }
@@ -142,7 +148,8 @@ int runSweep(const Options& options) {
     if (!options.band.empty() || low <= 0.0) {
         if (options.band.empty() && loaded.project.bands.empty())
             throw Error("Say what to sweep: --band, or --from and --to in MHz.");
-        const model::Band& band = options.band.empty() ? loaded.project.bands[loaded.project.workingBand] : bandOf(options, loaded);
+        const model::Band& band =
+            options.band.empty() ? loaded.project.bands[loaded.project.workingBand] : bandOf(options, loaded);
         low = band.lowHz;
         high = band.highHz;
     }
@@ -150,29 +157,37 @@ int runSweep(const Options& options) {
     if (options.json) {
         json rows = json::array();
         for (const auto& p : s.points)
-            rows.push_back({{"frequency_hz", p.frequencyHz}, {"z", impedanceJson(p.impedanceOhm)}, {"swr", p.swr}});
+            rows.push_back(
+                {{"frequency_hz", p.frequencyHz}, {"z", impedanceJson(p.impedanceOhm)}, {"swr", p.swr}});
         fmt::print("{}\n", json{{"reference_ohm", s.referenceOhm}, {"points", rows}}.dump(2));
         return kDone;
     }
-    if (options.csv) fmt::print("frequency_MHz,R_ohm,X_ohm,SWR,return_loss_dB\n");
-    else fmt::print("{:>10} {:>10} {:>10} {:>7} {:>9}\n", "MHz", "R, ohm", "X, ohm", "SWR", "RL, dB");
+    if (options.csv)
+        fmt::print("frequency_MHz,R_ohm,X_ohm,SWR,return_loss_dB\n");
+    else
+        fmt::print("{:>10} {:>10} {:>10} {:>7} {:>9}\n", "MHz", "R, ohm", "X, ohm", "SWR", "RL, dB");
     for (const auto& p : s.points) {
         const Complex z = p.impedanceOhm.front();
         const double rl = study::returnLossDb(z, s.referenceOhm);
-        if (options.csv) fmt::print("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), p.swr, rl);
-        else fmt::print("{:>10.4f} {:>10.2f} {:>10.2f} {:>7} {:>9.2f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), quantity::formatSwr(p.swr), rl);
+        if (options.csv)
+            fmt::print("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), p.swr,
+                       rl);
+        else
+            fmt::print("{:>10.4f} {:>10.2f} {:>10.2f} {:>7} {:>9.2f}\n", p.frequencyHz / 1e6, z.real(),
+                       z.imag(), quantity::formatSwr(p.swr), rl);
     }
     if (!options.csv)
-        fmt::print("\nSWR to {:g} ohm from {} to {}, best at {:.4f} MHz; at most 2 over {:.1f} kHz\n", s.referenceOhm,
-                   quantity::formatSwr(s.bestSwr()), quantity::formatSwr(s.worstSwr()), s.bestFrequencyHz() / 1e6,
-                   s.bandwidthHz(2.0) / 1e3);
+        fmt::print("\nSWR to {:g} ohm from {} to {}, best at {:.4f} MHz; at most 2 over {:.1f} kHz\n",
+                   s.referenceOhm, quantity::formatSwr(s.bestSwr()), quantity::formatSwr(s.worstSwr()),
+                   s.bestFrequencyHz() / 1e6, s.bandwidthHz(2.0) / 1e3);
     return kDone;
 }
 
 int pattern(const Options& options) {
     const Loaded loaded = load(options);
     requireUsable(options, loaded);
-    if (!(options.stepDeg > 0.0) || options.stepDeg > 90.0) throw Error("The step has to be above 0 and at most 90 degrees.");
+    if (!(options.stepDeg > 0.0) || options.stepDeg > 90.0)
+        throw Error("The step has to be above 0 and at most 90 degrees.");
     const double f = frequenciesHz(options, loaded).front();
     study::AnalysisOptions how;
     how.stepDeg = 360.0 / std::round(360.0 / options.stepDeg);
@@ -180,7 +195,9 @@ int pattern(const Options& options) {
     if (options.elevationGiven) how.azimuthElevationDeg = options.elevationDeg;
     const study::Analysis a = study::analyse(loaded.expansion, f, how);
     const double bearing = std::fmod(loaded.expansion.headingDeg - a.elevation.fixedAngleDeg + 720.0, 360.0);
-    const auto compass = [&](double azimuth) { return std::fmod(loaded.expansion.headingDeg - azimuth + 720.0, 360.0); };
+    const auto compass = [&](double azimuth) {
+        return std::fmod(loaded.expansion.headingDeg - azimuth + 720.0, 360.0);
+    };
     if (options.json) {
         json azimuth = json::array();
         for (std::size_t i = 0; i < a.azimuth.angleDeg.size(); ++i)
@@ -192,19 +209,27 @@ int pattern(const Options& options) {
                                 {"peak_dbi", a.figures.peak.gainDbi},
                                 {"takeoff_deg", a.figures.peak.direction.elevationDeg},
                                 {"elevation_cut", {{"bearing_deg", bearing}, {"angle_gain", elevation}}},
-                                {"azimuth_cut", {{"elevation_deg", a.azimuth.fixedAngleDeg}, {"bearing_gain", azimuth}}}}
+                                {"azimuth_cut",
+                                 {{"elevation_deg", a.azimuth.fixedAngleDeg}, {"bearing_gain", azimuth}}}}
                                .dump(2));
         return kDone;
     }
-    fmt::print("{}, {}, {:.4f} MHz: {:.2f} dBi at {:.1f} degrees, bearing {:.0f}\n\n", loaded.project.title, loaded.design.name,
-               f / 1e6, a.figures.peak.gainDbi, a.figures.peak.direction.elevationDeg, compass(a.figures.peak.direction.azimuthDeg));
-    fmt::print("elevation cut, bearing {:.0f}        azimuth cut, elevation {:.1f}\n{:>9} {:>10} {:>20} {:>10}\n", bearing,
-               a.azimuth.fixedAngleDeg, "angle", "dBi", "bearing", "dBi");
+    fmt::print("{}, {}, {:.4f} MHz: {:.2f} dBi at {:.1f} degrees, bearing {:.0f}\n\n", loaded.project.title,
+               loaded.design.name, f / 1e6, a.figures.peak.gainDbi, a.figures.peak.direction.elevationDeg,
+               compass(a.figures.peak.direction.azimuthDeg));
+    fmt::print(
+        "elevation cut, bearing {:.0f}        azimuth cut, elevation {:.1f}\n{:>9} {:>10} {:>20} {:>10}\n",
+        bearing, a.azimuth.fixedAngleDeg, "angle", "dBi", "bearing", "dBi");
     const std::size_t rows = std::max(a.elevation.angleDeg.size(), a.azimuth.angleDeg.size() - 1);
     for (std::size_t i = 0; i < rows; ++i) {
-        if (i < a.elevation.angleDeg.size()) fmt::print("{:>9.1f} {:>10}", a.elevation.angleDeg[i], quantity::formatDb(a.elevation.gainDbi[i], 2));
-        else fmt::print("{:>20}", "");
-        if (i + 1 < a.azimuth.angleDeg.size()) fmt::print(" {:>20.1f} {:>10}", compass(a.azimuth.angleDeg[i]), quantity::formatDb(a.azimuth.gainDbi[i], 2));
+        if (i < a.elevation.angleDeg.size())
+            fmt::print("{:>9.1f} {:>10}", a.elevation.angleDeg[i],
+                       quantity::formatDb(a.elevation.gainDbi[i], 2));
+        else
+            fmt::print("{:>20}", "");
+        if (i + 1 < a.azimuth.angleDeg.size())
+            fmt::print(" {:>20.1f} {:>10}", compass(a.azimuth.angleDeg[i]),
+                       quantity::formatDb(a.azimuth.gainDbi[i], 2));
         fmt::print("\n");
     }
     return kDone;
@@ -219,14 +244,21 @@ int check(const Options& options) {
         const model::Expansion e = model::expand(design);
         if (model::hasError(e.findings)) code = kFound;
         for (const auto& f : e.findings) {
-            const char* severity = f.severity == model::Severity::Error ? "error" : f.severity == model::Severity::Warning ? "warning" : "note";
+            const char* severity = f.severity == model::Severity::Error     ? "error"
+                                   : f.severity == model::Severity::Warning ? "warning"
+                                                                            : "note";
             if (options.json)
-                out.push_back({{"design", design.name}, {"severity", severity}, {"part", f.part}, {"sentence", f.sentence}, {"mend", f.mend}});
+                out.push_back({{"design", design.name},
+                               {"severity", severity},
+                               {"part", f.part},
+                               {"sentence", f.sentence},
+                               {"mend", f.mend}});
             else
                 fmt::print("{}: {}: {} {}\n", design.name, severity, f.sentence, f.mend);
         }
         if (!options.json && e.findings.empty())
-            fmt::print("{}: nothing to mend; {} wires, {} joints, {} feeds\n", design.name, e.model.wires.size(), e.joints.size(), e.model.feeds.size());
+            fmt::print("{}: nothing to mend; {} wires, {} joints, {} feeds\n", design.name,
+                       e.model.wires.size(), e.joints.size(), e.model.feeds.size());
     }
     if (options.json) fmt::print("{}\n", out.dump(2));
     return code;
@@ -244,7 +276,8 @@ void addProjectCommands(CLI::App& app, int& exitCode) {
         command->callback([o, run, &exitCode] { exitCode = run(*o); });
         return command;
     };
-    CLI::App* s = add("solve", "Impedance, SWR, gain, takeoff angle and efficiency at one or more frequencies", solve);
+    CLI::App* s =
+        add("solve", "Impedance, SWR, gain, takeoff angle and efficiency at one or more frequencies", solve);
     s->add_option("--freq", o->frequencyMhz, "Frequencies in MHz");
     s->add_option("--band", o->band, "The middle of this band");
     s->add_flag("--resonance", o->resonance, "Also find the nearest resonance");
@@ -257,9 +290,11 @@ void addProjectCommands(CLI::App& app, int& exitCode) {
     CLI::App* p = add("pattern", "Elevation and azimuth cuts", pattern);
     p->add_option("--freq", o->frequencyMhz, "Frequency in MHz");
     p->add_option("--band", o->band, "The middle of this band");
-    p->add_option("--bearing", o->bearingDeg, "Compass bearing of the elevation cut; the strongest if left out")
+    p->add_option("--bearing", o->bearingDeg,
+                  "Compass bearing of the elevation cut; the strongest if left out")
         ->each([o](const std::string&) { o->bearingGiven = true; });
-    p->add_option("--elevation", o->elevationDeg, "Elevation of the azimuth cut; the takeoff angle if left out")
+    p->add_option("--elevation", o->elevationDeg,
+                  "Elevation of the azimuth cut; the takeoff angle if left out")
         ->each([o](const std::string&) { o->elevationGiven = true; });
     p->add_option("--step", o->stepDeg, "Step in degrees");
     add("check", "Say what is wrong with the designs of a project", check);

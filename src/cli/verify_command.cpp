@@ -18,10 +18,14 @@ using study::Verdict;
 
 std::string verdictText(Verdict verdict) {
     switch (verdict) {
-        case Verdict::Pass: return "pass";
-        case Verdict::Fail: return "FAIL";
-        case Verdict::NeedsRealGround: return "needs real ground";
-        default: return "no expected values";
+        case Verdict::Pass:
+            return "pass";
+        case Verdict::Fail:
+            return "FAIL";
+        case Verdict::NeedsRealGround:
+            return "needs real ground";
+        default:
+            return "no expected values";
     }
 }
 
@@ -40,7 +44,9 @@ json toJson(const CaseResult& r) {
     return j;
 }
 
-std::string impedanceText(Complex z) { return fmt::format("{:.2f} {:+.2f}j", z.real(), z.imag()); }
+std::string impedanceText(Complex z) {
+    return fmt::format("{:.2f} {:+.2f}j", z.real(), z.imag());
+}
 
 void printRow(const io::ReferenceCase& c, const CaseResult& r) {
     if (r.verdict == Verdict::NeedsRealGround) {
@@ -49,9 +55,9 @@ void printRow(const io::ReferenceCase& c, const CaseResult& r) {
     }
     const double zTolerance = c.expected ? c.expected->impedanceToleranceOhm : 0.0;
     const double gTolerance = c.expected ? c.expected->gainToleranceDb : 0.0;
-    fmt::print("{:<28}  {:<20} {:>8.3f} {:>7.2f}  {:>8.3f} {:>7.3f} {:>6.3f}  {:>8.5f} {:>5} {:>8.2f}  {}\n", r.name,
-               impedanceText(r.impedanceOhm.front()), r.impedanceErrorOhm, zTolerance, r.maxDbi, r.gainErrorDb,
-               gTolerance, r.averageGain, r.unknowns, r.seconds * 1e3, verdictText(r.verdict));
+    fmt::print("{:<28}  {:<20} {:>8.3f} {:>7.2f}  {:>8.3f} {:>7.3f} {:>6.3f}  {:>8.5f} {:>5} {:>8.2f}  {}\n",
+               r.name, impedanceText(r.impedanceOhm.front()), r.impedanceErrorOhm, zTolerance, r.maxDbi,
+               r.gainErrorDb, gTolerance, r.averageGain, r.unknowns, r.seconds * 1e3, verdictText(r.verdict));
     if (r.verdict == Verdict::Fail) fmt::print("{:<28}  {}\n", "", r.reason);
 }
 
@@ -63,8 +69,8 @@ int verify(const std::string& file, const std::string& out, bool asJson) {
     int passed = 0;
     if (!asJson)
         fmt::print("{:<28}  {:<20} {:>8} {:>7}  {:>8} {:>7} {:>6}  {:>8} {:>5} {:>8}  {}\n", "case",
-                   "Z at first feed, ohm", "off by", "allowed", "max dBi", "off by", "allow.", "avg gain", "N", "ms",
-                   "verdict");
+                   "Z at first feed, ohm", "off by", "allowed", "max dBi", "off by", "allow.", "avg gain",
+                   "N", "ms", "verdict");
     for (const auto& c : cases) {
         CaseResult r;
         try {
@@ -81,8 +87,10 @@ int verify(const std::string& file, const std::string& out, bool asJson) {
         if (!asJson) printRow(c, r);
         results.push_back(toJson(r));
     }
-    if (asJson) fmt::print("{}\n", json{{"results", results}}.dump(2));
-    else fmt::print("\n{} pass, {} fail, {} need real ground.\n", passed, failed, waiting);
+    if (asJson)
+        fmt::print("{}\n", json{{"results", results}}.dump(2));
+    else
+        fmt::print("\n{} pass, {} fail, {} need real ground.\n", passed, failed, waiting);
     if (!out.empty()) io::writeTextAtomically(out, json{{"results", results}}.dump(2) + "\n");
     return failed == 0 ? kDone : kFound;
 }
@@ -96,11 +104,13 @@ void addVerifyCommand(CLI::App& app, int& exitCode) {
         bool json = false;
     };
     auto options = std::make_shared<Options>();
-    CLI::App* command = app.add_subcommand("verify", "Solve reference cases and compare with their expected values");
+    CLI::App* command =
+        app.add_subcommand("verify", "Solve reference cases and compare with their expected values");
     command->add_option("cases", options->file, "Reference cases in the neutral JSON form")->required();
     command->add_option("--out", options->out, "Write the results to this JSON file");
     command->add_flag("--json", options->json, "Print JSON instead of a table");
-    command->callback([options, &exitCode] { exitCode = verify(options->file, options->out, options->json); });
+    command->callback(
+        [options, &exitCode] { exitCode = verify(options->file, options->out, options->json); });
 }
 
 }  // namespace rm::cli

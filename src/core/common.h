@@ -28,8 +28,12 @@ inline constexpr double kPi = std::numbers::pi;
 inline constexpr double kDegree = kPi / 180.0;
 
 /// Wavelength in vacuum in metres.
-inline double wavelengthM(double frequencyHz) { return kSpeedOfLight / frequencyHz; }
+inline double wavelengthM(double frequencyHz) {
+    return kSpeedOfLight / frequencyHz;
+}
 /// Wavenumber in vacuum in rad/m.
-inline double wavenumber(double frequencyHz) { return 2.0 * kPi * frequencyHz / kSpeedOfLight; }
+inline double wavenumber(double frequencyHz) {
+    return 2.0 * kPi * frequencyHz / kSpeedOfLight;
+}
 
 }  // namespace rm

@@ -44,7 +44,9 @@ struct Window {
         // Closing asks nothing when nothing is unsaved.
         bench.document().undoStack()->setClean();
     }
-    void settle() { REQUIRE(waitFor([this] { return bench.settled(); })); }
+    void settle() {
+        REQUIRE(waitFor([this] { return bench.settled(); }));
+    }
     void chooseDesign(const QString& name) {
         const auto& designs = bench.document().project().designs;
         for (std::size_t i = 0; i < designs.size(); ++i)
@@ -62,7 +64,8 @@ struct Window {
         QTest::mousePress(slider, Qt::LeftButton, {}, handle);
         for (int step = 1; step <= 5; ++step) {
             QMouseEvent move(QEvent::MouseMove, QPointF(handle + QPoint(pixels * step / 5, 0)),
-                             slider->mapToGlobal(QPointF(handle + QPoint(pixels * step / 5, 0))), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+                             slider->mapToGlobal(QPointF(handle + QPoint(pixels * step / 5, 0))),
+                             Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
             QApplication::sendEvent(slider, &move);
             QApplication::processEvents();
         }

@@ -38,10 +38,13 @@ struct Solved {
     circuit::Reading reading;
     Complex z() const { return reading.feedImpedance.front(); }
     double gain(double elevation, double azimuth) const {
-        return em::gainDbi(em::farField(*mesh, reading.localCurrent, reading.frequencyHz, {{elevation, azimuth}}).front(),
-                           reading.inputPowerW);
+        return em::gainDbi(
+            em::farField(*mesh, reading.localCurrent, reading.frequencyHz, {{elevation, azimuth}}).front(),
+            reading.inputPowerW);
     }
-    double average() const { return em::averageGain(*mesh, reading.localCurrent, reading.frequencyHz, reading.inputPowerW); }
+    double average() const {
+        return em::averageGain(*mesh, reading.localCurrent, reading.frequencyHz, reading.inputPowerW);
+    }
     /// (radiated + heat)/input - 1
     double powerBalance() const {
         return average() + (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW - 1.0;

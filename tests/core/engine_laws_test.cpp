@@ -61,8 +61,8 @@ TEST_CASE("what goes in comes out: radiation, conductors and loads") {
 }
 
 TEST_CASE("an image is a mirrored antenna") {
-    // Over perfect ground the field above equals that of the antenna and its explicit image, currents reversed in
-    // the horizontal. Driving both with opposite senses gives the same impedance.
+    // Over perfect ground the field above equals that of the antenna and its explicit image, currents
+    // reversed in the horizontal. Driving both with opposite senses gives the same impedance.
     model::WireModel over;
     over.ground.kind = model::GroundKind::Perfect;
     over.wires.push_back(wire({0, -4.8, 3}, {1, 4.9, 5}, 0.002));
@@ -93,7 +93,8 @@ TEST_CASE("turning and moving an antenna changes nothing in free space") {
     const auto m = crooked();
     const Complex z = solve(m, 21e6).z();
     const Eigen::Affine3d motion = Eigen::Translation3d(30, -12, 7) *
-                                   Eigen::AngleAxisd(0.7, Vec3(1, 2, 3).normalized()) * Eigen::Affine3d::Identity();
+                                   Eigen::AngleAxisd(0.7, Vec3(1, 2, 3).normalized()) *
+                                   Eigen::Affine3d::Identity();
     CHECK(std::abs(solve(moved(m, motion), 21e6).z() - z) < 1e-6 * std::abs(z));
 }
 
@@ -101,7 +102,8 @@ TEST_CASE("turning an antenna about the vertical changes nothing over perfect gr
     auto m = crooked();
     m.ground.kind = model::GroundKind::Perfect;
     const Complex z = solve(m, 21e6).z();
-    const Eigen::Affine3d motion = Eigen::Translation3d(-3, 50, 0) * Eigen::AngleAxisd(1.1, Vec3::UnitZ()) * Eigen::Affine3d::Identity();
+    const Eigen::Affine3d motion =
+        Eigen::Translation3d(-3, 50, 0) * Eigen::AngleAxisd(1.1, Vec3::UnitZ()) * Eigen::Affine3d::Identity();
     CHECK(std::abs(solve(moved(m, motion), 21e6).z() - z) < 1e-6 * std::abs(z));
 }
 
@@ -129,8 +131,9 @@ TEST_CASE("a small loop radiates by its area") {
 }
 
 TEST_CASE("a loop of many sides has the inductance of a ring") {
-    // L = mu0 R (ln(8R/a) - 2) with the current on the surface. This is what settles the kernel at bends: a fixed
-    // offset of one radius grows away from it as the sides get shorter, the average round the conductor does not.
+    // L = mu0 R (ln(8R/a) - 2) with the current on the surface. This is what settles the kernel at bends: a
+    // fixed offset of one radius grows away from it as the sides get shorter, the average round the conductor
+    // does not.
     const double f = 3e6;
     const double radius = 0.45;
     const double a = 0.008;
@@ -145,8 +148,8 @@ TEST_CASE("a loop of many sides has the inductance of a ring") {
 
 TEST_CASE("mutual impedance of thin half-wave dipoles tends to that of sinusoidal currents") {
     // The reference assumes sinusoidal currents. A real current differs by a term that falls as 1/Omega,
-    // Omega = 2 ln(length/radius) (R. W. P. King, The Theory of Linear Antennas): the thinner, the closer, and
-    // carried on to infinite Omega it meets the reference.
+    // Omega = 2 ln(length/radius) (R. W. P. King, The Theory of Linear Antennas): the thinner, the closer,
+    // and carried on to infinite Omega it meets the reference.
     std::ifstream in(RM_SOURCE_DIR "/tests/reference/induced_emf.json");
     const auto root = nlohmann::json::parse(in);
     const double f = 30e6;
@@ -162,7 +165,8 @@ TEST_CASE("mutual impedance of thin half-wave dipoles tends to that of sinusoida
         const auto mutual = [&](double a) {
             model::WireModel m = dipole(0.5 * lambda, a);
             const Vec3 centre(d, offset, 0.0);
-            m.wires.push_back(wire(centre - Vec3(0, 0.25 * lambda, 0), centre + Vec3(0, 0.25 * lambda, 0), a));
+            m.wires.push_back(
+                wire(centre - Vec3(0, 0.25 * lambda, 0), centre + Vec3(0, 0.25 * lambda, 0), a));
             addFeed(m, 1, 0.5);
             const auto y = solve(m, f).solution.admittance;
             return -y(0, 1) / (y(0, 0) * y(1, 1) - y(0, 1) * y(1, 0));
@@ -181,7 +185,8 @@ TEST_CASE("mutual impedance of thin half-wave dipoles tends to that of sinusoida
             const int k = (i + 2) % 3;
             limit += z[i] * (x[j] * x[k] / ((x[i] - x[j]) * (x[i] - x[k])));
         }
-        INFO(c.at("id") << " " << c.at("kind") << ": " << z[0] << z[1] << z[2] << " limit " << limit << " wanted " << expected);
+        INFO(c.at("id") << " " << c.at("kind") << ": " << z[0] << z[1] << z[2] << " limit " << limit
+                        << " wanted " << expected);
         CHECK(std::abs(z[2] - expected) < std::abs(z[0] - expected));
         CHECK(std::abs(limit - expected) < 0.01 * std::abs(expected) + 0.1);
         ++compared;
@@ -229,7 +234,8 @@ TEST_CASE("loss of a round wire goes from direct current to skin effect") {
     const double dc = 1.0 / (sigma * kPi * a * a);
     CHECK(em::wireImpedancePerM(10.0, a, sigma).real() == Approx(dc).epsilon(1e-4));
     // Internal inductance mu0/(8 pi) at low frequency.
-    CHECK(em::wireImpedancePerM(10.0, a, sigma).imag() == Approx(2 * kPi * 10 * kMu0 / (8 * kPi)).epsilon(1e-3));
+    CHECK(em::wireImpedancePerM(10.0, a, sigma).imag() ==
+          Approx(2 * kPi * 10 * kMu0 / (8 * kPi)).epsilon(1e-3));
     const double f = 30e6;
     const double surface = std::sqrt(kPi * f * kMu0 / sigma) / (2 * kPi * a);
     CHECK(em::wireImpedancePerM(f, a, sigma).real() == Approx(surface).epsilon(0.01));
@@ -242,13 +248,15 @@ TEST_CASE("loss of a round wire goes from direct current to skin effect") {
 }
 
 TEST_CASE("the end function is universal") {
-    // The current next to an open end, from a span of order 7 there, whatever the radius, the length and the frequency.
+    // The current next to an open end, from a span of order 7 there, whatever the radius, the length and the
+    // frequency.
     struct Wire {
         double length;
         double radius;
         double frequency;
     };
-    for (const auto& w : {Wire{10.0, 0.0005, 5e6}, Wire{10.0, 0.01, 14.2e6}, Wire{2.0, 0.004, 70e6}, Wire{30.0, 0.001, 14.2e6}}) {
+    for (const auto& w : {Wire{10.0, 0.0005, 5e6}, Wire{10.0, 0.01, 14.2e6}, Wire{2.0, 0.004, 70e6},
+                          Wire{30.0, 0.001, 14.2e6}}) {
         em::MeshOptions options;
         options.fixedOrder = 7;
         options.endFunctions = false;
@@ -283,7 +291,8 @@ TEST_CASE("equal placements share their moments, and the shared ones are right")
             for (std::size_t i = 0; i <= static_cast<std::size_t>(a.order); ++i)
                 for (std::size_t j = 0; j <= static_cast<std::size_t>(b.order); ++j) {
                     scale = std::max(scale, std::hypot(fresh.re[i][j], fresh.im[i][j]));
-                    difference = std::max(difference, std::hypot(fresh.re[i][j] - shared.re[i][j], fresh.im[i][j] - shared.im[i][j]));
+                    difference = std::max(difference, std::hypot(fresh.re[i][j] - shared.re[i][j],
+                                                                 fresh.im[i][j] - shared.im[i][j]));
                 }
             CHECK(difference < 1e-5 * scale);
         }

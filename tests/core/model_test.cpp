@@ -197,7 +197,8 @@ TEST_CASE("checks name the part and the mend") {
         const auto e = expand(d);
         CHECK(e.findings.empty());
         CHECK(e.joints.size() == 1);
-        CHECK(em::makeMesh(e.model, 14e6).functions.size() > em::makeMesh(expand(dipoleDesign()).model, 14e6).functions.size() + 3);
+        CHECK(em::makeMesh(e.model, 14e6).functions.size() >
+              em::makeMesh(expand(dipoleDesign()).model, 14e6).functions.size() + 3);
     }
     SECTION("a sharp angle at a joint") {
         d.parts.push_back(wirePart("Stub", {"0", "5", "0"}, {"0", "-5", "0.2"}));

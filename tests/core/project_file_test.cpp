@@ -14,7 +14,8 @@ namespace {
 const std::filesystem::path kDemo = RM_SOURCE_DIR "/demo/heron_point.json";
 
 struct Folder {
-    std::filesystem::path path = std::filesystem::temp_directory_path() / ("reed-mast-test-" + std::to_string(::getpid()));
+    std::filesystem::path path =
+        std::filesystem::temp_directory_path() / ("reed-mast-test-" + std::to_string(::getpid()));
     Folder() { std::filesystem::create_directories(path); }
     ~Folder() { std::filesystem::remove_all(path); }
     std::filesystem::path write(const char* name, const std::string& text) const {
@@ -68,11 +69,14 @@ TEST_CASE("damaged, foreign and newer files are refused in one sentence") {
         }
         return std::string("accepted");
     };
-    CHECK_THAT(refused("{\n\"format\": \"reed-mast project\",\n\"designs\": [\n"), Contains("bad.json is damaged") && Contains("line 4"));
+    CHECK_THAT(refused("{\n\"format\": \"reed-mast project\",\n\"designs\": [\n"),
+               Contains("bad.json is damaged") && Contains("line 4"));
     CHECK_THAT(refused("[]"), Contains("bad.json cannot be read"));
     CHECK_THAT(refused("{}"), Contains("not a Reed Mast project"));
-    CHECK_THAT(refused("{\"format\": \"reed-mast project\", \"version\": 99}"), Contains("newer") && Contains("99"));
-    CHECK_THAT(refused("{\"format\": \"reed-mast project\", \"version\": 1, \"designs\": []}"), Contains("no design"));
+    CHECK_THAT(refused("{\"format\": \"reed-mast project\", \"version\": 99}"),
+               Contains("newer") && Contains("99"));
+    CHECK_THAT(refused("{\"format\": \"reed-mast project\", \"version\": 1, \"designs\": []}"),
+               Contains("no design"));
     auto j = json::parse(slurp(kDemo));
     j["designs"][0]["parts"][0]["shape"] = "spiral";
     CHECK_THAT(refused(j.dump()), Contains("Inverted V") && Contains("spiral"));
@@ -115,7 +119,8 @@ TEST_CASE("a failed save leaves the old file alone") {
     CHECK_THROWS_AS(io::writeProject(io::readProject(kDemo), folder.path / "none" / "x.json"), Error);
     CHECK(slurp(file) == "old");
     // And no half-written part file stays beside it.
-    for (const auto& entry : std::filesystem::directory_iterator(folder.path)) CHECK(entry.path().extension() == ".json");
+    for (const auto& entry : std::filesystem::directory_iterator(folder.path))
+        CHECK(entry.path().extension() == ".json");
 }
 
 TEST_CASE("every design of the demo is worked out without an error") {

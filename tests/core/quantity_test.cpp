@@ -10,7 +10,9 @@ using quantity::Kind;
 
 namespace {
 const quantity::Scope kScope{{{"leg", 10.0}, {"slope", 30.0}, {"h", 12.0}}, 20.0};
-double length(const std::string& text) { return evaluate(text, Kind::Length, kScope); }
+double length(const std::string& text) {
+    return evaluate(text, Kind::Length, kScope);
+}
 }  // namespace
 
 TEST_CASE("lengths in every unit") {
@@ -73,7 +75,8 @@ TEST_CASE("names of dimensions") {
     CHECK(quantity::namesIn("leg*cos(slope) + lambda/4") == std::vector<std::string>{"leg", "slope"});
     CHECK(quantity::namesIn("41' 6\"").empty());
     CHECK(quantity::isUsableName("leg_2"));
-    for (const char* bad : {"", "2leg", "lambda", "sin", "a b", "a-b"}) CHECK_FALSE(quantity::isUsableName(bad));
+    for (const char* bad : {"", "2leg", "lambda", "sin", "a b", "a-b"})
+        CHECK_FALSE(quantity::isUsableName(bad));
     CHECK(quantity::isPlainNumber("41' 6\""));
     CHECK(quantity::isPlainNumber("12.5 m"));
     CHECK_FALSE(quantity::isPlainNumber("leg"));

@@ -151,7 +151,8 @@ TEST_CASE("scaling brings resonance to the wanted frequency although the height 
     CHECK(scaled.after.frequencyHz == Approx(target).epsilon(5e-5));
     CHECK(scaled.factor < 1.0);
     for (std::size_t i = 0; i < original.dimensions.size(); ++i)
-        if (original.dimensions[i].name != "leg") CHECK(scaled.design.dimensions[i].text == original.dimensions[i].text);
+        if (original.dimensions[i].name != "leg")
+            CHECK(scaled.design.dimensions[i].text == original.dimensions[i].text);
     // The plain ratio of the frequencies would have missed it.
     auto naive = original;
     naive.dimensions[1].text = std::to_string(13.45 * scaled.before.frequencyHz / target) + " m";
@@ -168,7 +169,8 @@ TEST_CASE("scaling keeps the unit that was typed and explains what it cannot do"
     CHECK_THROWS_WITH(study::scaleToFrequency(d, {}, 5e6), Contains("nothing to scale"));
     CHECK_THROWS_WITH(study::scaleToFrequency(d, {"spread"}, 5e6), Contains("spread cannot be scaled"));
     d.dimensions[1].text = "1 m";
-    CHECK_THROWS_WITH(study::scaleToFrequency(d, {"leg"}, 5.4e6), Contains("No resonance within a factor of two"));
+    CHECK_THROWS_WITH(study::scaleToFrequency(d, {"leg"}, 5.4e6),
+                      Contains("No resonance within a factor of two"));
 }
 
 TEST_CASE("one hop follows its geometry") {
@@ -176,7 +178,8 @@ TEST_CASE("one hop follows its geometry") {
     // A ray along the horizon: cos(angle) = R/(R + h).
     CHECK(study::hopDistanceKm(0.0, 300.0) == Approx(2 * 6371 * std::acos(6371.0 / 6671.0)));
     for (const double el : {2.0, 10.0, 30.0, 60.0})
-        for (const double h : {110.0, 250.0, 350.0}) CHECK(study::hopElevationDeg(study::hopDistanceKm(el, h), h) == Approx(el));
+        for (const double h : {110.0, 250.0, 350.0})
+            CHECK(study::hopElevationDeg(study::hopDistanceKm(el, h), h) == Approx(el));
     CHECK(study::hopElevationDeg(9000.0, 300.0) == -1.0);
     // Reference values worked out along two routes.
     std::ifstream in(RM_SOURCE_DIR "/tests/reference/sky_hop.json");
@@ -185,7 +188,8 @@ TEST_CASE("one hop follows its geometry") {
     for (const auto& c : root.at("cases")) {
         const double el = c.at("elevation_deg");
         const double h = c.at("virtual_height_m").get<double>() / 1e3;
-        CHECK(study::hopDistanceKm(el, h) == Approx(c.at("ground_distance_m").get<double>() / 1e3).epsilon(1e-9).margin(1e-6));
+        CHECK(study::hopDistanceKm(el, h) ==
+              Approx(c.at("ground_distance_m").get<double>() / 1e3).epsilon(1e-9).margin(1e-6));
         ++compared;
     }
     CHECK(compared > 50);
@@ -195,9 +199,11 @@ TEST_CASE("lumped circuits by their laws") {
     using model::LoadKind;
     const double f = 7.1e6;
     const double w = 2 * kPi * f;
-    CHECK(std::abs(circuit::lumpedImpedance({LoadKind::Series, 10.0, 1e-6, 100e-12}, f) - Complex(10.0, w * 1e-6 - 1 / (w * 100e-12))) < 1e-9);
+    CHECK(std::abs(circuit::lumpedImpedance({LoadKind::Series, 10.0, 1e-6, 100e-12}, f) -
+                   Complex(10.0, w * 1e-6 - 1 / (w * 100e-12))) < 1e-9);
     const Complex trap = circuit::lumpedImpedance({LoadKind::Parallel, 20000.0, 4.9e-6, 26e-12}, f);
-    CHECK(std::abs(1.0 / trap - (1 / 20000.0 + 1.0 / Complex(0, w * 4.9e-6) + Complex(0, w * 26e-12))) < 1e-12);
+    CHECK(std::abs(1.0 / trap - (1 / 20000.0 + 1.0 / Complex(0, w * 4.9e-6) + Complex(0, w * 26e-12))) <
+          1e-12);
     CHECK(circuit::lumpedImpedance({LoadKind::Series, {}, {}, {}}, f) == Complex(0.0));
     CHECK(std::isinf(circuit::lumpedImpedance({LoadKind::Parallel, {}, {}, {}}, f).real()));
 }
@@ -219,7 +225,9 @@ TEST_CASE("loads change the circuit and not the field solution") {
     m.loads[0].circuit = {model::LoadKind::Series, 300.0, {}, {}};
     reading = circuit::closePorts(m, solution);
     CHECK(reading.loadPowerW > 0.2 * reading.inputPowerW);
-    CHECK(em::averageGain(*mesh, reading.localCurrent, 14.1e6, reading.inputPowerW) + reading.loadPowerW / reading.inputPowerW == Approx(1.0).margin(1e-4));
+    CHECK(em::averageGain(*mesh, reading.localCurrent, 14.1e6, reading.inputPowerW) +
+              reading.loadPowerW / reading.inputPowerW ==
+          Approx(1.0).margin(1e-4));
 }
 
 TEST_CASE("where several feeds share the work, each sees its own impedance") {

@@ -27,7 +27,8 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, QWidget* parent)
     // The project's own bands stand where their namesakes do, or at the end.
     std::vector<bool> used(all.size(), false);
     for (const auto& own : bands) {
-        const auto same = std::find_if(all.begin(), all.end(), [&](const model::Band& b) { return b.name == own.name; });
+        const auto same =
+            std::find_if(all.begin(), all.end(), [&](const model::Band& b) { return b.name == own.name; });
         if (same == all.end()) {
             all.push_back(own);
             used.push_back(true);
@@ -48,7 +49,8 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, QWidget* parent)
         for (const double s : all[i].spotsHz) spots << QString::number(s / 1e6, 'g', 8);
         line.spots = new QLineEdit(spots.join("; "));
         line.spots->setPlaceholderText("14.06; 14.2");
-        for (QLineEdit* field : {line.low, line.high, line.spots}) connect(field, &QLineEdit::textChanged, this, &BandsDialog::assess);
+        for (QLineEdit* field : {line.low, line.high, line.spots})
+            connect(field, &QLineEdit::textChanged, this, &BandsDialog::assess);
         connect(line.box, &QCheckBox::toggled, this, &BandsDialog::assess);
         grid->addWidget(line.box, row, 0);
         grid->addWidget(line.low, row, 1);
@@ -77,11 +79,14 @@ std::vector<model::Band> BandsDialog::bands() const {
         model::Band band = line.band;
         band.lowHz = quantity::evaluate(line.low->text().toStdString(), quantity::Kind::Frequency, {});
         band.highHz = quantity::evaluate(line.high->text().toStdString(), quantity::Kind::Frequency, {});
-        if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz)) throw Error(band.name + ": the upper edge has to be above the lower one.");
+        if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
+            throw Error(band.name + ": the upper edge has to be above the lower one.");
         band.spotsHz.clear();
         for (const QString& part : line.spots->text().split(';', Qt::SkipEmptyParts)) {
             const double spot = quantity::evaluate(part.toStdString(), quantity::Kind::Frequency, {});
-            if (spot < band.lowHz || spot > band.highHz) throw Error(band.name + ": the spot frequency " + part.trimmed().toStdString() + " is outside the band.");
+            if (spot < band.lowHz || spot > band.highHz)
+                throw Error(band.name + ": the spot frequency " + part.trimmed().toStdString() +
+                            " is outside the band.");
             band.spotsHz.push_back(spot);
         }
         chosen.push_back(band);

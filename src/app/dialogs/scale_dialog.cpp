@@ -16,8 +16,9 @@ namespace rm::app {
 ScaleDialog::ScaleDialog(const model::Design& design, double targetHz, QWidget* parent) : QDialog(parent) {
     setWindowTitle("Scale to frequency");
     auto* layout = new QVBoxLayout(this);
-    auto* about = new QLabel("Multiplies the chosen dimensions by one factor until the antenna is resonant at this frequency, "
-                             "where it hangs: what is not chosen, such as the height, stays.");
+    auto* about = new QLabel(
+        "Multiplies the chosen dimensions by one factor until the antenna is resonant at this frequency, "
+        "where it hangs: what is not chosen, such as the height, stays.");
     about->setWordWrap(true);
     about->setMinimumWidth(380);
     layout->addWidget(about);
@@ -58,8 +59,10 @@ void ScaleDialog::assess() {
     } catch (const Error& e) {
         wrong = QString::fromUtf8(e.what());
     }
-    if (boxes_.empty()) wrong = "This design has no dimension that is a plain length: name the lengths that should scale.";
-    else if (chosen().empty()) wrong = "Choose at least one dimension.";
+    if (boxes_.empty())
+        wrong = "This design has no dimension that is a plain length: name the lengths that should scale.";
+    else if (chosen().empty())
+        wrong = "Choose at least one dimension.";
     sentence_->setText(wrong);
     go_->setEnabled(wrong.isEmpty());
 }
@@ -71,7 +74,9 @@ std::vector<std::string> ScaleDialog::chosen() const {
     return names;
 }
 
-double ScaleDialog::targetHz() const { return quantity::evaluate(frequency_->text().toStdString(), quantity::Kind::Frequency, {}); }
+double ScaleDialog::targetHz() const {
+    return quantity::evaluate(frequency_->text().toStdString(), quantity::Kind::Frequency, {});
+}
 
 QCheckBox* ScaleDialog::box(const QString& name) const {
     for (QCheckBox* box : boxes_)

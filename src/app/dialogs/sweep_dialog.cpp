@@ -45,7 +45,11 @@ void SweepDialog::assess() {
     go_->setEnabled(wrong.isEmpty());
 }
 
-double SweepDialog::lowHz() const { return quantity::evaluate(low_->text().toStdString(), quantity::Kind::Frequency, {}); }
-double SweepDialog::highHz() const { return quantity::evaluate(high_->text().toStdString(), quantity::Kind::Frequency, {}); }
+double SweepDialog::lowHz() const {
+    return quantity::evaluate(low_->text().toStdString(), quantity::Kind::Frequency, {});
+}
+double SweepDialog::highHz() const {
+    return quantity::evaluate(high_->text().toStdString(), quantity::Kind::Frequency, {});
+}
 
 }  // namespace rm::app

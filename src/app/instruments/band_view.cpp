@@ -134,7 +134,8 @@ void BandChart::rebuild() {
             const double x = p.frequencyHz / 1e6;
             const Complex z = p.impedanceOhm.front();
             if (quantity_ == Quantity::Swr) a << QPointF(x, std::min(p.swr, 1e3));
-            if (quantity_ == Quantity::ReturnLoss) a << QPointF(x, study::returnLossDb(z, sweep_->referenceOhm));
+            if (quantity_ == Quantity::ReturnLoss)
+                a << QPointF(x, study::returnLossDb(z, sweep_->referenceOhm));
             if (quantity_ == Quantity::Impedance) {
                 a << QPointF(x, z.real());
                 b << QPointF(x, z.imag());
@@ -167,15 +168,21 @@ void BandChart::rebuild() {
         yAxis_->setTickInterval(yStep);
         yAxis_->setLabelFormat(yStep < 1.0 ? "%.1f" : "%.0f");
     }
-    yAxis_->setTitleText(quantity_ == Quantity::Swr ? "SWR" : quantity_ == Quantity::Impedance ? "ohm" : "dB");
+    yAxis_->setTitleText(quantity_ == Quantity::Swr         ? "SWR"
+                         : quantity_ == Quantity::Impedance ? "ohm"
+                                                            : "dB");
     first_->replace(a);
     second_->replace(b);
     viewport()->update();
 }
 
-double BandChart::xOf(double hz) const { return chart()->mapToPosition(QPointF(hz / 1e6, yAxis_->min()), first_).x(); }
+double BandChart::xOf(double hz) const {
+    return chart()->mapToPosition(QPointF(hz / 1e6, yAxis_->min()), first_).x();
+}
 
-double BandChart::frequencyAt(double x) const { return chart()->mapToValue(QPointF(x, 0.0), first_).x() * 1e6; }
+double BandChart::frequencyAt(double x) const {
+    return chart()->mapToValue(QPointF(x, 0.0), first_).x() * 1e6;
+}
 
 QString BandChart::cursorText() const {
     if (!cursor_ || !sweep_ || sweep_->points.empty()) return {};
@@ -206,7 +213,8 @@ void BandChart::drawForeground(QPainter* painter, const QRectF&) {
         painter->drawLine(QPointF(x, plot.top()), QPointF(x, plot.bottom()));
         painter->setPen(Qt::NoPen);
         painter->setBrush(theme_.sun);
-        painter->drawPolygon(QPolygonF({{x, plot.bottom() - 6}, {x - 4.5, plot.bottom()}, {x + 4.5, plot.bottom()}}));
+        painter->drawPolygon(
+            QPolygonF({{x, plot.bottom() - 6}, {x - 4.5, plot.bottom()}, {x + 4.5, plot.bottom()}}));
     }
     if (resonance_ && inside(resonance_->frequencyHz)) {
         const double x = xOf(resonance_->frequencyHz);
@@ -237,7 +245,9 @@ void BandChart::mousePressEvent(QMouseEvent* event) {
         Q_EMIT frequencyChosen(std::clamp(frequencyAt(event->position().x()), lowHz_, highHz_));
 }
 
-void BandChart::leaveEvent(QEvent*) { Q_EMIT cursorMoved(std::numeric_limits<double>::quiet_NaN()); }
+void BandChart::leaveEvent(QEvent*) {
+    Q_EMIT cursorMoved(std::numeric_limits<double>::quiet_NaN());
+}
 
 BandView::BandView(QWidget* parent) : QWidget(parent) {
     auto* layout = new QVBoxLayout(this);
@@ -284,7 +294,9 @@ void BandView::showQuantity(int quantity) {
     chart_->setQuantity(static_cast<BandChart::Quantity>(quantity));
 }
 
-void BandView::setTheme(const Theme& theme) { chart_->setTheme(theme); }
+void BandView::setTheme(const Theme& theme) {
+    chart_->setTheme(theme);
+}
 
 void BandView::setSweep(SweepPtr sweep, const QString& title) {
     sweep_ = std::move(sweep);
@@ -299,13 +311,16 @@ QString BandView::headline() const {
     if (!sweep_ || sweep_->points.empty()) return {};
     const double width = sweep_->bandwidthHz(2.0);
     const double whole = sweep_->points.back().frequencyHz - sweep_->points.front().frequencyHz;
-    const QString range = QString("%1 – %2").arg(QString::fromStdString(quantity::formatSwr(sweep_->bestSwr())),
-                                                 QString::fromStdString(quantity::formatSwr(sweep_->worstSwr())));
+    const QString range =
+        QString("%1 – %2").arg(QString::fromStdString(quantity::formatSwr(sweep_->bestSwr())),
+                               QString::fromStdString(quantity::formatSwr(sweep_->worstSwr())));
     if (width <= 0.0) return range + ", never 2:1";
     if (width >= 0.999 * whole) return range + ", 2:1 all along";
     return range + QString(", 2:1 over %1 kHz").arg(width / 1e3, 0, 'f', width < 1e5 ? 1 : 0);
 }
 
-void BandView::refresh() { headline_->setText(headline()); }
+void BandView::refresh() {
+    headline_->setText(headline());
+}
 
 }  // namespace rm::app

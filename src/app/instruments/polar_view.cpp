@@ -18,20 +18,26 @@ constexpr double kWatchDeg[] = {5.0, 10.0, 15.0, 30.0};
 /// Virtual height of the F2 layer for the hop ruler.
 constexpr double kLayerKm = 300.0;
 
-QString db(double value, int decimals = 1) { return QString::fromStdString(quantity::formatDb(value, decimals)); }
+QString db(double value, int decimals = 1) {
+    return QString::fromStdString(quantity::formatDb(value, decimals));
+}
 
-double wrap360(double a) { return std::fmod(std::fmod(a, 360.0) + 360.0, 360.0); }
+double wrap360(double a) {
+    return std::fmod(std::fmod(a, 360.0) + 360.0, 360.0);
+}
 
 }  // namespace
 
 PolarView::PolarView(Kind kind, QWidget* parent) : QWidget(parent), kind_(kind) {
     setMouseTracking(true);
     setAccessibleName(kind == Kind::Elevation ? "Elevation" : "Azimuth");
-    setToolTip(kind == Kind::Elevation
-                   ? "Gain against elevation, towards the bearing of the strongest lobe. The outer scale is the distance of one hop "
-                     "off a layer 300 km up: geometry, not a forecast.\nClick to cut the azimuth at that elevation; double-click for the takeoff angle."
-                   : "Gain against compass bearing, at the elevation chosen in the elevation instrument: the takeoff angle at first, "
-                     "45° where the main lobe goes steeply up.");
+    setToolTip(kind == Kind::Elevation ? "Gain against elevation, towards the bearing of the strongest lobe. "
+                                         "The outer scale is the distance of one hop "
+                                         "off a layer 300 km up: geometry, not a forecast.\nClick to cut the "
+                                         "azimuth at that elevation; double-click for the takeoff angle."
+                                       : "Gain against compass bearing, at the elevation chosen in the "
+                                         "elevation instrument: the takeoff angle at first, "
+                                         "45° where the main lobe goes steeply up.");
 }
 
 void PolarView::setTheme(const Theme& theme) {
@@ -76,7 +82,9 @@ double PolarView::radius() const {
     return std::max(30.0, std::min(side, 0.5 * (height() - 30.0) - 20.0));
 }
 
-double PolarView::bearingOf(double azimuthDeg) const { return wrap360(headingDeg_ - azimuthDeg); }
+double PolarView::bearingOf(double azimuthDeg) const {
+    return wrap360(headingDeg_ - azimuthDeg);
+}
 
 double PolarView::screenAngle(double cutAngle) const {
     return kind_ == Kind::Elevation ? cutAngle : 90.0 - bearingOf(cutAngle);
@@ -87,7 +95,8 @@ QPointF PolarView::pointAt(double cutAngle, double r) const {
     return centre() + QPointF(r * std::cos(a), -r * std::sin(a));
 }
 
-/// Share of the radius for a gain: the square root of the field strength, which shows main and side lobes alike.
+/// Share of the radius for a gain: the square root of the field strength, which shows main and side lobes
+/// alike.
 double PolarView::scale(double gainDbi) const {
     const double below = gainDbi - analysis_->figures.peak.gainDbi;
     return std::pow(10.0, std::clamp(below, -60.0, 0.5) / 40.0);
@@ -103,7 +112,9 @@ QString PolarView::headline() const {
             .arg(std::lround(bearingOf(analysis_->elevation.fixedAngleDeg)) % 360, 3, 10, QChar('0'));
     return QString("at %1° elevation, width %2, F/B %3 dB")
         .arg(analysis_->azimuth.fixedAngleDeg, 0, 'f', 1)
-        .arg(analysis_->figures.beamwidthDeg > 359.0 ? QString("all round") : QString("%1°").arg(std::lround(analysis_->figures.beamwidthDeg)))
+        .arg(analysis_->figures.beamwidthDeg > 359.0
+                 ? QString("all round")
+                 : QString("%1°").arg(std::lround(analysis_->figures.beamwidthDeg)))
         .arg(db(analysis_->figures.frontToBackDb));
 }
 
@@ -111,8 +122,10 @@ QString PolarView::cursorText() const {
     const study::Cut* c = cut();
     if (c == nullptr || !cursor_) return {};
     const double gain = c->at(*cursor_);
-    const QString value = QString("%1 dBi, %2 dB").arg(db(gain, 2), db(gain - analysis_->figures.peak.gainDbi));
-    if (kind_ == Kind::Azimuth) return QString("%1°  %2").arg(std::lround(bearingOf(*cursor_)) % 360, 3, 10, QChar('0')).arg(value);
+    const QString value =
+        QString("%1 dBi, %2 dB").arg(db(gain, 2), db(gain - analysis_->figures.peak.gainDbi));
+    if (kind_ == Kind::Azimuth)
+        return QString("%1°  %2").arg(std::lround(bearingOf(*cursor_)) % 360, 3, 10, QChar('0')).arg(value);
     double elevation = *cursor_;
     QString side;
     if (elevation > 90.0 && elevation <= 180.0) {
@@ -124,7 +137,8 @@ QString PolarView::cursorText() const {
     }
     QString text = QString("%1°%2  %3").arg(elevation, 0, 'f', 0).arg(side, value);
     if (halfPlane() && elevation > 0.5)
-        text += QString("  one hop %1 km").arg(std::lround(study::hopDistanceKm(elevation, kLayerKm) / 10.0) * 10);
+        text += QString("  one hop %1 km")
+                    .arg(std::lround(study::hopDistanceKm(elevation, kLayerKm) / 10.0) * 10);
     return text;
 }
 
@@ -136,8 +150,10 @@ void PolarView::paintRings(QPainter& p) const {
         p.setPen(QPen(theme_.line, level == 0.0 ? 1.3 : 0.9));
         p.setBrush(Qt::NoBrush);
         const QRectF box(centre().x() - s, centre().y() - s, 2 * s, 2 * s);
-        if (halfPlane()) p.drawArc(box, 0, 180 * 16);
-        else p.drawEllipse(box);
+        if (halfPlane())
+            p.drawArc(box, 0, 180 * 16);
+        else
+            p.drawEllipse(box);
     }
     p.setPen(QPen(theme_.line, 0.9));
     for (int a = 0; a < 360; a += 30) {
@@ -147,14 +163,16 @@ void PolarView::paintRings(QPainter& p) const {
     }
     if (halfPlane()) {
         p.setPen(QPen(theme_.softInk, 1.2));
-        p.drawLine(QPointF(centre().x() - r - 30, centre().y()), QPointF(centre().x() + r + 30, centre().y()));
+        p.drawLine(QPointF(centre().x() - r - 30, centre().y()),
+                   QPointF(centre().x() + r + 30, centre().y()));
         QPen dotted(theme_.softInk, 0.8, Qt::DotLine);
         p.setPen(dotted);
         for (const double watch : kWatchDeg) p.drawLine(centre(), pointAt(watch, r));
         p.setPen(theme_.softInk);
         for (const int a : {30, 60, 90, 120, 150}) {
             const QPointF at = pointAt(a, r - 11);
-            p.drawText(QRectF(at.x() - 16, at.y() - 7, 32, 14), Qt::AlignCenter, QString("%1°").arg(a <= 90 ? a : 180 - a));
+            p.drawText(QRectF(at.x() - 16, at.y() - 7, 32, 14), Qt::AlignCenter,
+                       QString("%1°").arg(a <= 90 ? a : 180 - a));
         }
     }
     // Ring labels along a spoke that the curve rarely crosses.
@@ -217,7 +235,8 @@ void PolarView::paintCurve(QPainter& p) const {
     const study::Cut& c = *cut();
     const double r = radius();
     QPolygonF curve;
-    for (std::size_t i = 0; i < c.angleDeg.size(); ++i) curve << pointAt(c.angleDeg[i], r * scale(c.gainDbi[i]));
+    for (std::size_t i = 0; i < c.angleDeg.size(); ++i)
+        curve << pointAt(c.angleDeg[i], r * scale(c.gainDbi[i]));
     QPainterPath area;
     area.addPolygon(curve);
     if (halfPlane()) area.lineTo(centre());
@@ -255,11 +274,14 @@ void PolarView::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.setFont(textFont(kTitlePt, true));
     p.setPen(theme_.ink);
-    p.drawText(QRectF(10, 4, 120, 18), Qt::AlignLeft | Qt::AlignVCenter, kind_ == Kind::Elevation ? "Elevation" : "Azimuth");
+    p.drawText(QRectF(10, 4, 120, 18), Qt::AlignLeft | Qt::AlignVCenter,
+               kind_ == Kind::Elevation ? "Elevation" : "Azimuth");
     if (stale_) p.setOpacity(0.35);
     paintRings(p);
-    if (kind_ == Kind::Azimuth) paintCompass(p);
-    else if (halfPlane()) paintHopRuler(p);
+    if (kind_ == Kind::Azimuth)
+        paintCompass(p);
+    else if (halfPlane())
+        paintHopRuler(p);
     if (cut() != nullptr) {
         paintCurve(p);
         paintCursor(p);
@@ -288,8 +310,12 @@ void PolarView::mousePressEvent(QMouseEvent* event) {
     if (const auto angle = angleAt(event->position())) Q_EMIT angleChosen(*angle);
 }
 
-void PolarView::mouseDoubleClickEvent(QMouseEvent*) { Q_EMIT resetRequested(); }
+void PolarView::mouseDoubleClickEvent(QMouseEvent*) {
+    Q_EMIT resetRequested();
+}
 
-void PolarView::leaveEvent(QEvent*) { Q_EMIT cursorMoved(std::numeric_limits<double>::quiet_NaN()); }
+void PolarView::leaveEvent(QEvent*) {
+    Q_EMIT cursorMoved(std::numeric_limits<double>::quiet_NaN());
+}
 
 }  // namespace rm::app

@@ -1,4 +1,5 @@
-// The elevation and azimuth instruments: a cut of the pattern on a polar scale, with a cursor that reads values.
+// The elevation and azimuth instruments: a cut of the pattern on a polar scale, with a cursor that reads
+// values.
 #pragma once
 
 #include <QWidget>

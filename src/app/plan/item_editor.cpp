@@ -21,11 +21,15 @@ namespace {
 using namespace rm::model;
 using quantity::Kind;
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
-const QStringList kPlaceNames = {"middle", "start", "end", "corner number", "distance from the start", "percent of the length"};
+const QStringList kPlaceNames = {
+    "middle", "start", "end", "corner number", "distance from the start", "percent of the length"};
 const QStringList kPlaceIds = {"middle", "start", "end", "corner", "distance", "percent"};
-constexpr PlaceKind kPlaceKinds[] = {PlaceKind::Middle, PlaceKind::Start, PlaceKind::End, PlaceKind::Corner, PlaceKind::Distance, PlaceKind::Percent};
+constexpr PlaceKind kPlaceKinds[] = {PlaceKind::Middle, PlaceKind::Start,    PlaceKind::End,
+                                     PlaceKind::Corner, PlaceKind::Distance, PlaceKind::Percent};
 
 template <typename Shape>
 Shape& shapeOf(Design& d, std::size_t part) {
@@ -43,8 +47,9 @@ ItemEditor::ItemEditor(Document& document, QWidget* parent) : QFrame(parent), do
     title_ = new QLabel;
     title_->setFont(textFont(kTextPt, true));
     top->addWidget(title_, 1);
-    for (const auto& [label, tip, signal] : {std::tuple{"Duplicate", "Add a copy of this", &ItemEditor::duplicateRequested},
-                                             std::tuple{"Remove", "Remove this (undo brings it back)", &ItemEditor::removeRequested}}) {
+    for (const auto& [label, tip, signal] :
+         {std::tuple{"Duplicate", "Add a copy of this", &ItemEditor::duplicateRequested},
+          std::tuple{"Remove", "Remove this (undo brings it back)", &ItemEditor::removeRequested}}) {
         auto* button = new QToolButton;
         button->setText(label);
         button->setToolTip(tip);
@@ -80,8 +85,10 @@ QString ItemEditor::shapeKey() const {
         if (const auto* bent = std::get_if<BentWire>(&shape)) key += QString(" %1").arg(bent->points.size());
     }
     const auto placeKey = [](const Place& p) { return QString(" %1").arg(static_cast<int>(p.kind)); };
-    if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size()) key += placeKey(d.feeds[selection_.index].place);
-    if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size()) key += placeKey(d.loads[selection_.index].place);
+    if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size())
+        key += placeKey(d.feeds[selection_.index].place);
+    if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
+        key += placeKey(d.loads[selection_.index].place);
     key += " " + partNames().join("|");
     return key;
 }
@@ -124,6 +131,7 @@ void ItemEditor::refresh() {
 
 void ItemEditor::rebuild() {
     key_ = shapeKey();
+    axesNamed_ = false;
     rows_.clear();
     sentence_->hide();
     content_ = new QWidget;
@@ -132,19 +140,34 @@ void ItemEditor::rebuild() {
     grid_->setHorizontalSpacing(6);
     grid_->setVerticalSpacing(4);
     grid_->setColumnStretch(1, 1);
-    const bool removable = selection_.type == Selection::Type::Dimension || selection_.type == Selection::Type::Part ||
-                           selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load;
+    const bool removable =
+        selection_.type == Selection::Type::Dimension || selection_.type == Selection::Type::Part ||
+        selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load;
     for (const char* name : {"Duplicate", "Remove"}) findChild<QToolButton*>(name)->setVisible(removable);
     switch (selection_.type) {
-        case Selection::Type::Dimension: buildDimension(); break;
-        case Selection::Type::Part: buildPart(); break;
-        case Selection::Type::Feed: buildFeed(); break;
-        case Selection::Type::Load: buildLoad(); break;
-        case Selection::Type::Site: buildSite(); break;
-        case Selection::Type::Design: buildDesign(); break;
+        case Selection::Type::Dimension:
+            buildDimension();
+            break;
+        case Selection::Type::Part:
+            buildPart();
+            break;
+        case Selection::Type::Feed:
+            buildFeed();
+            break;
+        case Selection::Type::Load:
+            buildLoad();
+            break;
+        case Selection::Type::Site:
+            buildSite();
+            break;
+        case Selection::Type::Design:
+            buildDesign();
+            break;
         case Selection::Type::None: {
             title_->setText("Nothing selected");
-            auto* hint = new QLabel("Select a dimension, a part, a feed or the site above, or click a wire in the yard, to change it here.");
+            auto* hint = new QLabel(
+                "Select a dimension, a part, a feed or the site above, or click a wire in the yard, to "
+                "change it here.");
             hint->setWordWrap(true);
             hint->setProperty("soft", true);
             hint->setFont(textFont(kSmallPt));
@@ -164,7 +187,8 @@ void ItemEditor::apply(const QString& label, const std::string& value, const Cha
     document_.editDesign("Change " + label.toLower(), [&](Design& d) { change(d, value); });
 }
 
-void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change change, const QString& tip, bool optional) {
+void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change change, const QString& tip,
+                             bool optional) {
     const int row = grid_->rowCount();
     auto* name = new QLabel(label);
     name->setFont(textFont(kSmallPt));
@@ -190,7 +214,8 @@ void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change 
             sentence_->hide();
         }
     });
-    connect(field, &QuantityField::committed, this, [this, label, change](const QString& value) { apply(label, value.toStdString(), change); });
+    connect(field, &QuantityField::committed, this,
+            [this, label, change](const QString& value) { apply(label, value.toStdString(), change); });
     rows_.push_back({label, field, field, nullptr, std::move(read)});
 }
 
@@ -211,7 +236,8 @@ void ItemEditor::addText(const QString& label, Read read, Change change, const Q
     rows_.push_back({label, nullptr, field, nullptr, std::move(read)});
 }
 
-void ItemEditor::addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read, Change change, const QString& tip) {
+void ItemEditor::addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read,
+                           Change change, const QString& tip) {
     const int row = grid_->rowCount();
     auto* name = new QLabel(label);
     name->setFont(textFont(kSmallPt));
@@ -221,23 +247,40 @@ void ItemEditor::addChoice(const QString& label, const QStringList& names, const
     for (int i = 0; i < names.size(); ++i) combo->addItem(names[i], ids[i]);
     grid_->addWidget(name, row, 0);
     grid_->addWidget(combo, row, 1, 1, 2);
-    connect(combo, &QComboBox::activated, this, [this, combo, label, change] { apply(label, combo->currentData().toString().toStdString(), change); });
+    connect(combo, &QComboBox::activated, this, [this, combo, label, change] {
+        apply(label, combo->currentData().toString().toStdString(), change);
+    });
     rows_.push_back({label, nullptr, nullptr, combo, std::move(read)});
 }
 
 void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&)> point) {
+    const char* axes[] = {"forward", "left", "up"};
+    if (!axesNamed_) {
+        // The three columns say once which way they run.
+        auto* titles = new QHBoxLayout;
+        for (const char* axis : axes) {
+            auto* title = new QLabel(axis);
+            title->setFont(textFont(kTinyPt));
+            title->setProperty("soft", true);
+            titles->addWidget(title);
+        }
+        grid_->addLayout(titles, grid_->rowCount(), 1, 1, 2);
+        axesNamed_ = true;
+    }
     const int row = grid_->rowCount();
     auto* name = new QLabel(label);
     name->setFont(textFont(kSmallPt));
     grid_->addWidget(name, row, 0);
     auto* line = new QHBoxLayout;
     line->setSpacing(3);
-    const char* axes[] = {"forward", "left", "up"};
     for (std::size_t axis = 0; axis < 3; ++axis) {
         auto* field = new QuantityField(Kind::Length);
         const QString full = QString("%1, %2").arg(label, axes[axis]);
         field->setAccessibleName(full);
-        field->setToolTip(QString("%1: how far %2").arg(label, axis == 0 ? "forward of the middle" : axis == 1 ? "to the left" : "above the site's height"));
+        field->setToolTip(QString("%1: how far %2")
+                              .arg(label, axis == 0   ? "forward of the middle"
+                                          : axis == 1 ? "to the left"
+                                                      : "above the site's height"));
         field->setPlaceholderText(axes[axis]);
         field->setFont(textFont(kSmallPt));
         line->addWidget(field);
@@ -253,90 +296,122 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
         connect(field, &QuantityField::committed, this, [this, full, point, axis](const QString& value) {
             apply(full, value.toStdString(), [&](Design& d, const std::string& v) { point(d)[axis] = v; });
         });
-        rows_.push_back({full, field, field, nullptr, [point, axis](const Design& d) { return point(const_cast<Design&>(d))[axis]; }});
+        rows_.push_back({full, field, field, nullptr,
+                         [point, axis](const Design& d) { return point(const_cast<Design&>(d))[axis]; }});
     }
     grid_->addLayout(line, row, 1, 1, 2);
 }
 
 void ItemEditor::addPlace(std::function<Place&(Design&)> place) {
     const auto read = [place](const Design& d) -> const Place& { return place(const_cast<Design&>(d)); };
-    addChoice("Place", kPlaceNames, kPlaceIds,
-              [read](const Design& d) {
-                  for (int i = 0; i < 6; ++i)
-                      if (kPlaceKinds[i] == read(d).kind) return kPlaceIds[i].toStdString();
-                  return std::string();
-              },
-              [place](Design& d, const std::string& id) {
-                  Place& p = place(d);
-                  p.kind = kPlaceKinds[std::max<qsizetype>(0, kPlaceIds.indexOf(text(id)))];
-                  if (p.kind == PlaceKind::Corner) p.value = "1";
-                  else if (p.kind == PlaceKind::Distance) p.value = "1 m";
-                  else if (p.kind == PlaceKind::Percent) p.value = "5";
-                  else p.value.clear();
-              },
-              "Where along the part; the start is where its first point is");
+    addChoice(
+        "Place", kPlaceNames, kPlaceIds,
+        [read](const Design& d) {
+            for (int i = 0; i < 6; ++i)
+                if (kPlaceKinds[i] == read(d).kind) return kPlaceIds[i].toStdString();
+            return std::string();
+        },
+        [place](Design& d, const std::string& id) {
+            Place& p = place(d);
+            p.kind = kPlaceKinds[std::max<qsizetype>(0, kPlaceIds.indexOf(text(id)))];
+            if (p.kind == PlaceKind::Corner)
+                p.value = "1";
+            else if (p.kind == PlaceKind::Distance)
+                p.value = "1 m";
+            else if (p.kind == PlaceKind::Percent)
+                p.value = "5";
+            else
+                p.value.clear();
+        },
+        "Where along the part; the start is where its first point is");
     const PlaceKind kind = read(document_.design()).kind;
     if (kind != PlaceKind::Corner && kind != PlaceKind::Distance && kind != PlaceKind::Percent) return;
-    addQuantity(kind == PlaceKind::Corner ? "Corner" : kind == PlaceKind::Distance ? "Distance" : "Percent",
-                kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
-                [read](const Design& d) { return read(d).value; },
-                [place](Design& d, const std::string& v) { place(d).value = v; },
-                kind == PlaceKind::Distance ? "From the start; below zero counts from the end" : QString());
+    addQuantity(
+        kind == PlaceKind::Corner     ? "Corner"
+        : kind == PlaceKind::Distance ? "Distance"
+                                      : "Percent",
+        kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
+        [read](const Design& d) { return read(d).value; },
+        [place](Design& d, const std::string& v) { place(d).value = v; },
+        kind == PlaceKind::Distance ? "From the start; below zero counts from the end" : QString());
 }
 
 void ItemEditor::buildDimension() {
     const std::size_t i = selection_.index;
     const auto& dimension = document_.design().dimensions.at(i);
     title_->setText("Dimension");
-    const Kind kind = dimension.kind == DimensionKind::Angle ? Kind::Angle : dimension.kind == DimensionKind::Number ? Kind::Number : Kind::Length;
-    addText("Name", [i](const Design& d) { return d.dimensions.at(i).name; },
-            [i](Design& d, const std::string& v) { d.dimensions.at(i).name = v; }, "Used in formulas: letters, digits, underscores");
-    addQuantity("Value", kind, [i](const Design& d) { return d.dimensions.at(i).text; },
-                [i](Design& d, const std::string& v) { d.dimensions.at(i).text = v; },
-                "A number with any unit (12.5 m, 41' 6 1/2\"), or a formula (lambda/4, apex - 4 m)");
-    addQuantity("Slider from", kind, [i](const Design& d) { return d.dimensions.at(i).low; },
-                [i](Design& d, const std::string& v) { d.dimensions.at(i).low = v; }, "Lower end of the slider", true);
-    addQuantity("Slider to", kind, [i](const Design& d) { return d.dimensions.at(i).high; },
-                [i](Design& d, const std::string& v) { d.dimensions.at(i).high = v; }, "Upper end of the slider", true);
-    addChoice("Kind", {"length", "angle", "plain number"}, {"length", "angle", "number"},
-              [i](const Design& d) {
-                  const auto k = d.dimensions.at(i).kind;
-                  return std::string(k == DimensionKind::Angle ? "angle" : k == DimensionKind::Number ? "number" : "length");
-              },
-              [i](Design& d, const std::string& v) {
-                  d.dimensions.at(i).kind = v == "angle" ? DimensionKind::Angle : v == "number" ? DimensionKind::Number : DimensionKind::Length;
-              });
-    addText("Note", [i](const Design& d) { return d.dimensions.at(i).note; },
-            [i](Design& d, const std::string& v) { d.dimensions.at(i).note = v; }, "What it measures");
+    const Kind kind = dimension.kind == DimensionKind::Angle    ? Kind::Angle
+                      : dimension.kind == DimensionKind::Number ? Kind::Number
+                                                                : Kind::Length;
+    addText(
+        "Name", [i](const Design& d) { return d.dimensions.at(i).name; },
+        [i](Design& d, const std::string& v) { d.dimensions.at(i).name = v; },
+        "Used in formulas: letters, digits, underscores");
+    addQuantity(
+        "Value", kind, [i](const Design& d) { return d.dimensions.at(i).text; },
+        [i](Design& d, const std::string& v) { d.dimensions.at(i).text = v; },
+        "A number with any unit (12.5 m, 41' 6 1/2\"), or a formula (lambda/4, apex - 4 m)");
+    addQuantity(
+        "Slider from", kind, [i](const Design& d) { return d.dimensions.at(i).low; },
+        [i](Design& d, const std::string& v) { d.dimensions.at(i).low = v; }, "Lower end of the slider",
+        true);
+    addQuantity(
+        "Slider to", kind, [i](const Design& d) { return d.dimensions.at(i).high; },
+        [i](Design& d, const std::string& v) { d.dimensions.at(i).high = v; }, "Upper end of the slider",
+        true);
+    addChoice(
+        "Kind", {"length", "angle", "plain number"}, {"length", "angle", "number"},
+        [i](const Design& d) {
+            const auto k = d.dimensions.at(i).kind;
+            return std::string(k == DimensionKind::Angle    ? "angle"
+                               : k == DimensionKind::Number ? "number"
+                                                            : "length");
+        },
+        [i](Design& d, const std::string& v) {
+            d.dimensions.at(i).kind = v == "angle"    ? DimensionKind::Angle
+                                      : v == "number" ? DimensionKind::Number
+                                                      : DimensionKind::Length;
+        });
+    addText(
+        "Note", [i](const Design& d) { return d.dimensions.at(i).note; },
+        [i](Design& d, const std::string& v) { d.dimensions.at(i).note = v; }, "What it measures");
 }
 
 void ItemEditor::buildPart() {
     const std::size_t i = selection_.index;
     const auto& part = document_.design().parts.at(i);
-    title_->setText(text(model::shapeName(part.shape)).replace(0, 1, text(model::shapeName(part.shape)).left(1).toUpper()));
-    addText("Name", [i](const Design& d) { return d.parts.at(i).name; },
-            [i](Design& d, const std::string& v) {
-                const std::string old = d.parts.at(i).name;
-                d.parts.at(i).name = v;
-                for (auto& feed : d.feeds)
-                    if (feed.part == old) feed.part = v;
-                for (auto& load : d.loads)
-                    if (load.part == old) load.part = v;
-            });
-    const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag, const QString& tip = {}) {
+    title_->setText(text(model::shapeName(part.shape))
+                        .replace(0, 1, text(model::shapeName(part.shape)).left(1).toUpper()));
+    addText(
+        "Name", [i](const Design& d) { return d.parts.at(i).name; },
+        [i](Design& d, const std::string& v) {
+            const std::string old = d.parts.at(i).name;
+            d.parts.at(i).name = v;
+            for (auto& feed : d.feeds)
+                if (feed.part == old) feed.part = v;
+            for (auto& load : d.loads)
+                if (load.part == old) load.part = v;
+        });
+    const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag,
+                              const QString& tip = {}) {
         using Form = decltype(shapeTag);
-        addQuantity(label, kind, [i, member](const Design& d) { return std::get<Form>(d.parts.at(i).shape).*member; },
-                    [i, member](Design& d, const std::string& v) { shapeOf<Form>(d, i).*member = v; }, tip);
+        addQuantity(
+            label, kind, [i, member](const Design& d) { return std::get<Form>(d.parts.at(i).shape).*member; },
+            [i, member](Design& d, const std::string& v) { shapeOf<Form>(d, i).*member = v; }, tip);
     };
     if (std::holds_alternative<StraightWire>(part.shape)) {
         addPoint("Start", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).start; });
         addPoint("End", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).end; });
     } else if (const auto* bent = std::get_if<BentWire>(&part.shape)) {
         for (std::size_t n = 0; n < bent->points.size(); ++n)
-            addPoint(QString("Point %1").arg(n + 1), [i, n](Design& d) -> PointText& { return shapeOf<BentWire>(d, i).points.at(n); });
-        addChoice("Closed", {"open wire", "closed to a loop"}, {"open", "closed"},
-                  [i](const Design& d) { return std::string(std::get<BentWire>(d.parts.at(i).shape).closed ? "closed" : "open"); },
-                  [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
+            addPoint(QString("Point %1").arg(n + 1),
+                     [i, n](Design& d) -> PointText& { return shapeOf<BentWire>(d, i).points.at(n); });
+        addChoice(
+            "Closed", {"open wire", "closed to a loop"}, {"open", "closed"},
+            [i](const Design& d) {
+                return std::string(std::get<BentWire>(d.parts.at(i).shape).closed ? "closed" : "open");
+            },
+            [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
         auto* more = new QHBoxLayout;
         auto* add = new QToolButton;
         add->setText("Add point");
@@ -354,32 +429,47 @@ void ItemEditor::buildPart() {
             });
         });
         connect(remove, &QToolButton::clicked, this, [this, i] {
-            document_.editDesign("Remove point", [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
+            document_.editDesign("Remove point",
+                                 [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
         });
     } else if (std::holds_alternative<RegularLoop>(part.shape)) {
         addPoint("Centre", [i](Design& d) -> PointText& { return shapeOf<RegularLoop>(d, i).centre; });
-        quantity("Sides", Kind::Number, &RegularLoop::sides, RegularLoop{}, "3 for a triangle, 4 for a square, many for a circle");
-        addChoice("Sized by", {"perimeter", "one side"}, {"perimeter", "side"},
-                  [i](const Design& d) { return std::string(std::get<RegularLoop>(d.parts.at(i).shape).byPerimeter ? "perimeter" : "side"); },
-                  [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).byPerimeter = v == "perimeter"; });
+        quantity("Sides", Kind::Number, &RegularLoop::sides, RegularLoop{},
+                 "3 for a triangle, 4 for a square, many for a circle");
+        addChoice(
+            "Sized by", {"perimeter", "one side"}, {"perimeter", "side"},
+            [i](const Design& d) {
+                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).byPerimeter ? "perimeter"
+                                                                                          : "side");
+            },
+            [i](Design& d, const std::string& v) {
+                shapeOf<RegularLoop>(d, i).byPerimeter = v == "perimeter";
+            });
         quantity("Size", Kind::Length, &RegularLoop::size, RegularLoop{});
-        quantity("Tilt", Kind::Angle, &RegularLoop::tilt, RegularLoop{}, "90 degrees stands upright across the front, 0 lies flat");
+        quantity("Tilt", Kind::Angle, &RegularLoop::tilt, RegularLoop{},
+                 "90 degrees stands upright across the front, 0 lies flat");
         quantity("Turn", Kind::Angle, &RegularLoop::turn, RegularLoop{}, "To the right, seen from above");
-        addChoice("Stands on", {"a side", "a corner"}, {"side", "corner"},
-                  [i](const Design& d) { return std::string(std::get<RegularLoop>(d.parts.at(i).shape).cornerDown ? "corner" : "side"); },
-                  [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).cornerDown = v == "corner"; });
+        addChoice(
+            "Stands on", {"a side", "a corner"}, {"side", "corner"},
+            [i](const Design& d) {
+                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).cornerDown ? "corner" : "side");
+            },
+            [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).cornerDown = v == "corner"; });
     } else if (std::holds_alternative<InvertedV>(part.shape)) {
         quantity("Apex height", Kind::Length, &InvertedV::apexHeight, InvertedV{});
         quantity("Leg", Kind::Length, &InvertedV::leg, InvertedV{}, "Length of each leg");
-        quantity("Angle", Kind::Angle, &InvertedV::angle, InvertedV{}, "Between the legs; 180 degrees is a straight dipole");
-        quantity("Turn", Kind::Angle, &InvertedV::turn, InvertedV{}, "0: the legs run left and right, broadside to the front");
+        quantity("Angle", Kind::Angle, &InvertedV::angle, InvertedV{},
+                 "Between the legs; 180 degrees is a straight dipole");
+        quantity("Turn", Kind::Angle, &InvertedV::turn, InvertedV{},
+                 "0: the legs run left and right, broadside to the front");
         addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<InvertedV>(d, i).foot; });
     } else {
         addPoint("Hub", [i](Design& d) -> PointText& { return shapeOf<Fan>(d, i).hub; });
         quantity("Wires", Kind::Number, &Fan::count, Fan{}, "1 to 128, evenly spread round the hub");
         quantity("Length", Kind::Length, &Fan::length, Fan{});
         quantity("Slope", Kind::Angle, &Fan::slope, Fan{}, "Below the horizon");
-        quantity("First", Kind::Angle, &Fan::first, Fan{}, "Bearing of the first wire, to the right of the front");
+        quantity("First", Kind::Angle, &Fan::first, Fan{},
+                 "Bearing of the first wire, to the right of the front");
     }
     QStringList names;
     QStringList ids;
@@ -387,61 +477,94 @@ void ItemEditor::buildPart() {
         names << text(material.name);
         ids << text(material.id);
     }
-    addChoice("Conductor", names, ids, [i](const Design& d) { return d.parts.at(i).conductor.material; },
-              [i](Design& d, const std::string& v) { d.parts.at(i).conductor.material = v; });
-    addQuantity("Diameter", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
-                [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; }, "2 mm, 1/4 in, 14 awg");
+    addChoice(
+        "Conductor", names, ids, [i](const Design& d) { return d.parts.at(i).conductor.material; },
+        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.material = v; });
+    addQuantity(
+        "Diameter", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
+        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
+        "2 mm, 1/4 in, 14 awg");
 }
 
 void ItemEditor::buildFeed() {
     const std::size_t i = selection_.index;
     title_->setText("Feed");
-    addText("Name", [i](const Design& d) { return d.feeds.at(i).name; }, [i](Design& d, const std::string& v) { d.feeds.at(i).name = v; });
-    addChoice("On part", partNames(), partNames(), [i](const Design& d) { return d.feeds.at(i).part; },
-              [i](Design& d, const std::string& v) { d.feeds.at(i).part = v; });
+    addText(
+        "Name", [i](const Design& d) { return d.feeds.at(i).name; },
+        [i](Design& d, const std::string& v) { d.feeds.at(i).name = v; });
+    addChoice(
+        "On part", partNames(), partNames(), [i](const Design& d) { return d.feeds.at(i).part; },
+        [i](Design& d, const std::string& v) { d.feeds.at(i).part = v; });
     addPlace([i](Design& d) -> Place& { return d.feeds.at(i).place; });
-    addQuantity("Amplitude", Kind::Number, [i](const Design& d) { return d.feeds.at(i).amplitude; },
-                [i](Design& d, const std::string& v) { d.feeds.at(i).amplitude = v; }, "Voltage relative to the other feeds");
-    addQuantity("Phase", Kind::Angle, [i](const Design& d) { return d.feeds.at(i).phase; },
-                [i](Design& d, const std::string& v) { d.feeds.at(i).phase = v; }, "Positive leads");
+    addQuantity(
+        "Amplitude", Kind::Number, [i](const Design& d) { return d.feeds.at(i).amplitude; },
+        [i](Design& d, const std::string& v) { d.feeds.at(i).amplitude = v; },
+        "Voltage relative to the other feeds");
+    addQuantity(
+        "Phase", Kind::Angle, [i](const Design& d) { return d.feeds.at(i).phase; },
+        [i](Design& d, const std::string& v) { d.feeds.at(i).phase = v; }, "Positive leads");
 }
 
 void ItemEditor::buildLoad() {
     const std::size_t i = selection_.index;
     title_->setText("Load");
-    addText("Name", [i](const Design& d) { return d.loads.at(i).name; }, [i](Design& d, const std::string& v) { d.loads.at(i).name = v; });
-    addChoice("On part", partNames(), partNames(), [i](const Design& d) { return d.loads.at(i).part; },
-              [i](Design& d, const std::string& v) { d.loads.at(i).part = v; });
+    addText(
+        "Name", [i](const Design& d) { return d.loads.at(i).name; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).name = v; });
+    addChoice(
+        "On part", partNames(), partNames(), [i](const Design& d) { return d.loads.at(i).part; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).part = v; });
     addPlace([i](Design& d) -> Place& { return d.loads.at(i).place; });
-    addChoice("Elements", {"in series", "side by side (trap)"}, {"series", "parallel"},
-              [i](const Design& d) { return std::string(d.loads.at(i).kind == LoadKind::Parallel ? "parallel" : "series"); },
-              [i](Design& d, const std::string& v) { d.loads.at(i).kind = v == "parallel" ? LoadKind::Parallel : LoadKind::Series; });
-    addQuantity("R in ohm", Kind::Number, [i](const Design& d) { return d.loads.at(i).resistance; },
-                [i](Design& d, const std::string& v) { d.loads.at(i).resistance = v; }, "Empty: none", true);
-    addQuantity("L in µH", Kind::Number, [i](const Design& d) { return d.loads.at(i).inductance; },
-                [i](Design& d, const std::string& v) { d.loads.at(i).inductance = v; }, "Empty: none", true);
-    addQuantity("C in pF", Kind::Number, [i](const Design& d) { return d.loads.at(i).capacitance; },
-                [i](Design& d, const std::string& v) { d.loads.at(i).capacitance = v; }, "Empty: none", true);
+    addChoice(
+        "Elements", {"in series", "side by side (trap)"}, {"series", "parallel"},
+        [i](const Design& d) {
+            return std::string(d.loads.at(i).kind == LoadKind::Parallel ? "parallel" : "series");
+        },
+        [i](Design& d, const std::string& v) {
+            d.loads.at(i).kind = v == "parallel" ? LoadKind::Parallel : LoadKind::Series;
+        });
+    addQuantity(
+        "R in ohm", Kind::Number, [i](const Design& d) { return d.loads.at(i).resistance; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).resistance = v; }, "Empty: none", true);
+    addQuantity(
+        "L in µH", Kind::Number, [i](const Design& d) { return d.loads.at(i).inductance; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).inductance = v; }, "Empty: none", true);
+    addQuantity(
+        "C in pF", Kind::Number, [i](const Design& d) { return d.loads.at(i).capacitance; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).capacitance = v; }, "Empty: none", true);
 }
 
 void ItemEditor::buildSite() {
     title_->setText("Site");
-    addChoice("Ground", {"free space", "perfect ground"}, {"free", "perfect"},
-              [](const Design& d) { return std::string(d.site.ground == GroundKind::FreeSpace ? "free" : "perfect"); },
-              [](Design& d, const std::string& v) { d.site.ground = v == "free" ? GroundKind::FreeSpace : GroundKind::Perfect; });
-    addQuantity("Height", Kind::Length, [](const Design& d) { return d.site.height; },
-                [](Design& d, const std::string& v) { d.site.height = v; }, "Added to every height of the design");
-    addQuantity("Heading", Kind::Angle, [](const Design& d) { return d.site.heading; },
-                [](Design& d, const std::string& v) { d.site.heading = v; }, "Compass bearing that the front points to");
+    addChoice(
+        "Ground", {"free space", "perfect ground"}, {"free", "perfect"},
+        [](const Design& d) {
+            return std::string(d.site.ground == GroundKind::FreeSpace ? "free" : "perfect");
+        },
+        [](Design& d, const std::string& v) {
+            d.site.ground = v == "free" ? GroundKind::FreeSpace : GroundKind::Perfect;
+        });
+    addQuantity(
+        "Height", Kind::Length, [](const Design& d) { return d.site.height; },
+        [](Design& d, const std::string& v) { d.site.height = v; }, "Added to every height of the design");
+    addQuantity(
+        "Heading", Kind::Angle, [](const Design& d) { return d.site.heading; },
+        [](Design& d, const std::string& v) { d.site.heading = v; },
+        "Compass bearing that the front points to");
 }
 
 void ItemEditor::buildDesign() {
     title_->setText("Design");
-    addText("Name", [](const Design& d) { return d.name; }, [](Design& d, const std::string& v) { d.name = v; });
-    addQuantity("Frequency", Kind::Frequency, [](const Design& d) { return d.designFrequency; },
-                [](Design& d, const std::string& v) { d.designFrequency = v; }, "The design frequency: lambda in formulas belongs to it");
-    addQuantity("SWR to", Kind::Number, [](const Design& d) { return d.reference; },
-                [](Design& d, const std::string& v) { d.reference = v; }, "Reference impedance in ohm: 50, 200 through 4:1, 2450 through 49:1");
+    addText(
+        "Name", [](const Design& d) { return d.name; }, [](Design& d, const std::string& v) { d.name = v; });
+    addQuantity(
+        "Frequency", Kind::Frequency, [](const Design& d) { return d.designFrequency; },
+        [](Design& d, const std::string& v) { d.designFrequency = v; },
+        "The design frequency: lambda in formulas belongs to it");
+    addQuantity(
+        "SWR to", Kind::Number, [](const Design& d) { return d.reference; },
+        [](Design& d, const std::string& v) { d.reference = v; },
+        "Reference impedance in ohm: 50, 200 through 4:1, 2450 through 49:1");
 }
 
 QLineEdit* ItemEditor::field(const QString& label) const {
@@ -456,7 +579,9 @@ QComboBox* ItemEditor::choice(const QString& label) const {
     return nullptr;
 }
 
-QString ItemEditor::sentence() const { return sentence_->isHidden() ? QString() : sentence_->text(); }
+QString ItemEditor::sentence() const {
+    return sentence_->isHidden() ? QString() : sentence_->text();
+}
 
 void ItemEditor::focusFirst() {
     for (const auto& row : rows_)

@@ -54,9 +54,11 @@ class ItemEditor : public QFrame {
 
     void rebuild();
     QString shapeKey() const;
-    void addQuantity(const QString& label, quantity::Kind kind, Read read, Change change, const QString& tip = {}, bool optional = false);
+    void addQuantity(const QString& label, quantity::Kind kind, Read read, Change change,
+                     const QString& tip = {}, bool optional = false);
     void addText(const QString& label, Read read, Change change, const QString& tip = {});
-    void addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read, Change change, const QString& tip = {});
+    void addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read,
+                   Change change, const QString& tip = {});
     void addPoint(const QString& label, std::function<model::PointText&(model::Design&)> point);
     void addPlace(std::function<model::Place&(model::Design&)> place);
     void buildDimension();
@@ -76,6 +78,7 @@ class ItemEditor : public QFrame {
     QLabel* title_ = nullptr;
     QLabel* sentence_ = nullptr;
     std::vector<Row> rows_;
+    bool axesNamed_ = false;
     bool updating_ = false;
 };
 

@@ -21,7 +21,9 @@ namespace {
 constexpr int kSteps = 1000;
 constexpr int kRowHeight = 23;
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 quantity::Kind kindOf(model::DimensionKind kind) {
     return kind == model::DimensionKind::Angle    ? quantity::Kind::Angle
@@ -31,17 +33,25 @@ quantity::Kind kindOf(model::DimensionKind kind) {
 
 QString placeText(const model::Place& place) {
     switch (place.kind) {
-        case model::PlaceKind::Start: return "start";
-        case model::PlaceKind::End: return "end";
-        case model::PlaceKind::Corner: return "corner " + text(place.value);
-        case model::PlaceKind::Distance: return text(place.value) + " along";
-        case model::PlaceKind::Percent: return text(place.value) + (place.value.find('%') == std::string::npos ? " % along" : " along");
-        default: return "middle";
+        case model::PlaceKind::Start:
+            return "start";
+        case model::PlaceKind::End:
+            return "end";
+        case model::PlaceKind::Corner:
+            return "corner " + text(place.value);
+        case model::PlaceKind::Distance:
+            return text(place.value) + " along";
+        case model::PlaceKind::Percent:
+            return text(place.value) + (place.value.find('%') == std::string::npos ? " % along" : " along");
+        default:
+            return "middle";
     }
 }
 
 QString groundText(model::GroundKind kind) {
-    return kind == model::GroundKind::FreeSpace ? "free space" : kind == model::GroundKind::Perfect ? "perfect ground" : "real ground";
+    return kind == model::GroundKind::FreeSpace ? "free space"
+           : kind == model::GroundKind::Perfect ? "perfect ground"
+                                                : "real ground";
 }
 
 }  // namespace
@@ -54,7 +64,9 @@ OutlineRow::OutlineRow(Selection selection, QWidget* parent) : QWidget(parent), 
     setCursor(Qt::PointingHandCursor);
 }
 
-QSize OutlineRow::sizeHint() const { return {200, second_.isEmpty() ? kRowHeight : kRowHeight + 12}; }
+QSize OutlineRow::sizeHint() const {
+    return {200, second_.isEmpty() ? kRowHeight : kRowHeight + 12};
+}
 
 void OutlineRow::setTexts(const QString& name, const QString& detail, const QString& second) {
     if (second.isEmpty() != second_.isEmpty()) updateGeometry();
@@ -109,13 +121,15 @@ void OutlineRow::paintEvent(QPaintEvent*) {
     p.setFont(textFont(kTextPt));
     p.setPen(wrong_ ? theme_.clay : on_ ? theme_.ink : theme_.softInk);
     const QRectF line(left, 0, width() - left - 8, kRowHeight);
-    const QString name = p.fontMetrics().elidedText(name_, Qt::ElideRight, static_cast<int>(line.width() * (detail_.isEmpty() ? 1.0 : 0.62)));
+    const QString name = p.fontMetrics().elidedText(
+        name_, Qt::ElideRight, static_cast<int>(line.width() * (detail_.isEmpty() ? 1.0 : 0.62)));
     p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, name);
     const double used = p.fontMetrics().horizontalAdvance(name) + 10;
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.softInk);
     p.drawText(line, Qt::AlignRight | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(on_ ? detail_ : QString("off"), Qt::ElideRight, static_cast<int>(line.width() - used)));
+               p.fontMetrics().elidedText(on_ ? detail_ : QString("off"), Qt::ElideRight,
+                                          static_cast<int>(line.width() - used)));
     if (!second_.isEmpty()) {
         p.setFont(textFont(kTinyPt));
         p.setPen(theme_.water);
@@ -125,14 +139,19 @@ void OutlineRow::paintEvent(QPaintEvent*) {
 }
 
 void OutlineRow::mousePressEvent(QMouseEvent* event) {
-    if (dot_ && event->position().x() < 24) Q_EMIT dotClicked(selection_);
-    else Q_EMIT chosen(selection_);
+    if (dot_ && event->position().x() < 24)
+        Q_EMIT dotClicked(selection_);
+    else
+        Q_EMIT chosen(selection_);
 }
 
 void OutlineRow::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Space && dot_) Q_EMIT dotClicked(selection_);
-    else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_Space) Q_EMIT chosen(selection_);
-    else QWidget::keyPressEvent(event);
+    if (event->key() == Qt::Key_Space && dot_)
+        Q_EMIT dotClicked(selection_);
+    else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter || event->key() == Qt::Key_Space)
+        Q_EMIT chosen(selection_);
+    else
+        QWidget::keyPressEvent(event);
 }
 
 void OutlineRow::focusInEvent(QFocusEvent* event) {
@@ -157,7 +176,8 @@ DimensionRow::DimensionRow(std::size_t index, QWidget* parent)
         // Lengths move in whole millimetres, or finer where the whole slider is short; angles in tenths.
         if (dimension_.kind == model::DimensionKind::Length) {
             const double grain = high_ - low_ < 0.5 ? 1e-4 : high_ - low_ < 5.0 ? 1e-3 : 0.01;
-            Q_EMIT slid(index_, text(quantity::lengthLike(dimension_.text, std::round(value / grain) * grain)));
+            Q_EMIT slid(index_,
+                        text(quantity::lengthLike(dimension_.text, std::round(value / grain) * grain)));
         } else if (dimension_.kind == model::DimensionKind::Angle) {
             Q_EMIT slid(index_, QString("%1 deg").arg(std::round(value * 10.0) / 10.0));
         } else {
@@ -180,7 +200,8 @@ void DimensionRow::resizeEvent(QResizeEvent*) {
     slider_->setGeometry(left, 2, width() - fieldWidth - left - 14, kRowHeight - 4);
 }
 
-void DimensionRow::setDimension(const model::Dimension& dimension, const quantity::Scope& scope, bool feetAndInches) {
+void DimensionRow::setDimension(const model::Dimension& dimension, const quantity::Scope& scope,
+                                bool feetAndInches) {
     dimension_ = dimension;
     setTexts(text(dimension.name), {});
     const quantity::Kind kind = kindOf(dimension.kind);
@@ -191,7 +212,8 @@ void DimensionRow::setDimension(const model::Dimension& dimension, const quantit
     QString tip = text(dimension.note);
     try {
         const double value = quantity::evaluate(dimension.text, kind, scope);
-        tip += QString("%1%2").arg(tip.isEmpty() ? "" : "\n", equivalent(text(dimension.text), kind, scope, feetAndInches));
+        tip += QString("%1%2").arg(tip.isEmpty() ? "" : "\n",
+                                   equivalent(text(dimension.text), kind, scope, feetAndInches));
         const auto limit = [&](const std::string& given, double fallback) {
             return given.empty() ? fallback : quantity::evaluate(given, kind, scope);
         };
@@ -228,7 +250,11 @@ Outline::Outline(Document& document, QWidget* parent) : QScrollArea(parent), doc
 
 QString Outline::shapeOf() const {
     const auto& d = document_.design();
-    return QString("%1 %2 %3 %4").arg(d.dimensions.size()).arg(d.parts.size()).arg(d.feeds.size()).arg(d.loads.size());
+    return QString("%1 %2 %3 %4")
+        .arg(d.dimensions.size())
+        .arg(d.parts.size())
+        .arg(d.feeds.size())
+        .arg(d.loads.size());
 }
 
 QWidget* Outline::heading(const QString& title, Selection::Type type, const QString& addTip) {
@@ -269,8 +295,10 @@ void Outline::rebuild() {
         });
         connect(row, &OutlineRow::dotClicked, this, [this](Selection s) {
             document_.editDesign("Switch on or off", [&](model::Design& design) {
-                if (s.type == Selection::Type::Part) design.parts.at(s.index).enabled = !design.parts.at(s.index).enabled;
-                if (s.type == Selection::Type::Load) design.loads.at(s.index).enabled = !design.loads.at(s.index).enabled;
+                if (s.type == Selection::Type::Part)
+                    design.parts.at(s.index).enabled = !design.parts.at(s.index).enabled;
+                if (s.type == Selection::Type::Load)
+                    design.loads.at(s.index).enabled = !design.loads.at(s.index).enabled;
             });
         });
         rows_.push_back(row);
@@ -282,18 +310,23 @@ void Outline::rebuild() {
         add(row);
         const auto change = [this](std::size_t index, const QString& value, const QString& key) {
             const QString name = text(document_.design().dimensions.at(index).name);
-            document_.editDesign("Change " + name,
-                                 [&](model::Design& design) { design.dimensions.at(index).text = value.toStdString(); }, key);
+            document_.editDesign(
+                "Change " + name,
+                [&](model::Design& design) { design.dimensions.at(index).text = value.toStdString(); }, key);
         };
-        connect(row, &DimensionRow::slid, this, [change](std::size_t index, const QString& value) { change(index, value, QString("slide %1").arg(index)); });
+        connect(row, &DimensionRow::slid, this, [change](std::size_t index, const QString& value) {
+            change(index, value, QString("slide %1").arg(index));
+        });
         connect(row, &DimensionRow::slideEnded, this, [this] { document_.finishMerging(); });
         connect(row, &DimensionRow::typed, this, [this, change](std::size_t index, QString value) {
             bool bare = false;
             value.toDouble(&bare);
             if (bare) {
                 const auto kind = document_.design().dimensions.at(index).kind;
-                value += kind == model::DimensionKind::Length ? (document_.project().feetAndInches ? " ft" : " m")
-                         : kind == model::DimensionKind::Angle ? " deg" : "";
+                value += kind == model::DimensionKind::Length
+                             ? (document_.project().feetAndInches ? " ft" : " m")
+                         : kind == model::DimensionKind::Angle ? " deg"
+                                                               : "";
             }
             document_.finishMerging();
             change(index, value, {});
@@ -323,35 +356,45 @@ void Outline::refresh() {
         row->setSelected(row->selection() == selection_);
         switch (row->selection().type) {
             case Selection::Type::Dimension:
-                static_cast<DimensionRow*>(row)->setDimension(d.dimensions[i], scope, document_.project().feetAndInches);
+                static_cast<DimensionRow*>(row)->setDimension(d.dimensions[i], scope,
+                                                              document_.project().feetAndInches);
                 break;
             case Selection::Type::Part: {
                 const auto& part = d.parts[i];
                 QStringList joined;
                 if (expansion_)
                     for (const auto& joint : expansion_->joints) {
-                        const bool here = std::find(joint.parts.begin(), joint.parts.end(), part.name) != joint.parts.end();
+                        const bool here =
+                            std::find(joint.parts.begin(), joint.parts.end(), part.name) != joint.parts.end();
                         for (const auto& other : joint.parts)
-                            if (here && other != part.name && !joined.contains(text(other))) joined << text(other);
+                            if (here && other != part.name && !joined.contains(text(other)))
+                                joined << text(other);
                     }
                 row->setDot(true, part.enabled);
-                row->setTexts(text(part.name), QString("%1, %2").arg(text(model::shapeName(part.shape)), text(part.conductor.diameter)),
-                              joined.isEmpty() || !part.enabled ? QString() : "joined to " + joined.join(", "));
+                row->setTexts(
+                    text(part.name),
+                    QString("%1, %2").arg(text(model::shapeName(part.shape)), text(part.conductor.diameter)),
+                    joined.isEmpty() || !part.enabled ? QString() : "joined to " + joined.join(", "));
                 row->setToolTip("Click the dot to switch the part on or off");
                 break;
             }
             case Selection::Type::Feed:
-                row->setTexts(text(d.feeds[i].name), QString("%1, %2").arg(text(d.feeds[i].part), placeText(d.feeds[i].place)));
+                row->setTexts(text(d.feeds[i].name),
+                              QString("%1, %2").arg(text(d.feeds[i].part), placeText(d.feeds[i].place)));
                 break;
             case Selection::Type::Load:
                 row->setDot(true, d.loads[i].enabled);
-                row->setTexts(text(d.loads[i].name), QString("%1, %2").arg(text(d.loads[i].part), placeText(d.loads[i].place)));
+                row->setTexts(text(d.loads[i].name),
+                              QString("%1, %2").arg(text(d.loads[i].part), placeText(d.loads[i].place)));
                 break;
             case Selection::Type::Site:
-                row->setTexts("Site", QString("%1, %2 up, heading %3").arg(groundText(d.site.ground), text(d.site.height), text(d.site.heading)));
+                row->setTexts("Site",
+                              QString("%1, %2 up, heading %3")
+                                  .arg(groundText(d.site.ground), text(d.site.height), text(d.site.heading)));
                 break;
             default:
-                row->setTexts("Design", QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
+                row->setTexts("Design",
+                              QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
         }
     }
 }
@@ -373,7 +416,8 @@ void Outline::select(Selection selection) {
 
 DimensionRow* Outline::dimensionRow(const QString& name) {
     for (OutlineRow* row : rows_)
-        if (row->selection().type == Selection::Type::Dimension && row->name() == name) return static_cast<DimensionRow*>(row);
+        if (row->selection().type == Selection::Type::Dimension && row->name() == name)
+            return static_cast<DimensionRow*>(row);
     return nullptr;
 }
 

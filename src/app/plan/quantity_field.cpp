@@ -4,7 +4,8 @@
 
 namespace rm::app {
 
-QString equivalent(const QString& text, quantity::Kind kind, const quantity::Scope& scope, bool feetAndInches) {
+QString equivalent(const QString& text, quantity::Kind kind, const quantity::Scope& scope,
+                   bool feetAndInches) {
     const double value = quantity::evaluate(text.toStdString(), kind, scope);
     const bool formula = !quantity::isPlainNumber(text.toStdString());
     const auto q = [](const std::string& s) { return QString::fromStdString(s); };
@@ -13,13 +14,18 @@ QString equivalent(const QString& text, quantity::Kind kind, const quantity::Sco
             const QString metric = q(quantity::formatLength(value));
             const QString tape = q(quantity::formatLength(value, quantity::LengthStyle::FeetInches));
             if (formula) return "= " + (feetAndInches ? tape : metric);
-            const bool typedTape = text.contains('\'') || text.contains('"') || text.contains("ft") || text.contains("in");
+            const bool typedTape =
+                text.contains('\'') || text.contains('"') || text.contains("ft") || text.contains("in");
             return "= " + (typedTape ? metric : tape);
         }
-        case quantity::Kind::Diameter: return QString("= %1").arg(q(quantity::formatDiameter(value)));
-        case quantity::Kind::Angle: return formula ? QString("= %1°").arg(value, 0, 'f', 2) : QString("degrees");
-        case quantity::Kind::Frequency: return QString("λ = %1").arg(q(quantity::formatLength(wavelengthM(value))));
-        default: return formula ? QString("= %1").arg(value, 0, 'g', 6) : QString();
+        case quantity::Kind::Diameter:
+            return QString("= %1").arg(q(quantity::formatDiameter(value)));
+        case quantity::Kind::Angle:
+            return formula ? QString("= %1°").arg(value, 0, 'f', 2) : QString("degrees");
+        case quantity::Kind::Frequency:
+            return QString("λ = %1").arg(q(quantity::formatLength(wavelengthM(value))));
+        default:
+            return formula ? QString("= %1").arg(value, 0, 'g', 6) : QString();
     }
 }
 

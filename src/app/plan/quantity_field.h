@@ -1,5 +1,5 @@
-// A field for a value with its unit, or a formula: shows what it comes to while it is typed, or says in a sentence
-// what is wrong with it.
+// A field for a value with its unit, or a formula: shows what it comes to while it is typed, or says in a
+// sentence what is wrong with it.
 #pragma once
 
 #include <QLineEdit>
@@ -40,7 +40,9 @@ class QuantityField : public QLineEdit {
     QString committed_;
 };
 
-/// What a typed value comes to in the other unit system or in plain numbers; empty where that says nothing new.
-QString equivalent(const QString& text, quantity::Kind kind, const quantity::Scope& scope, bool feetAndInches);
+/// What a typed value comes to in the other unit system or in plain numbers; empty where that says nothing
+/// new.
+QString equivalent(const QString& text, quantity::Kind kind, const quantity::Scope& scope,
+                   bool feetAndInches);
 
 }  // namespace rm::app

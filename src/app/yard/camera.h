@@ -30,7 +30,9 @@ struct Camera {
     Vec3 up() const { return toEye().cross(right()); }
 
     /// Pixels per metre at the target for a view of this size.
-    double pixelsPerM(const QSizeF& view) const { return 1.15 * std::min(view.width(), view.height() * 1.3) / distanceM; }
+    double pixelsPerM(const QSizeF& view) const {
+        return 1.15 * std::min(view.width(), view.height() * 1.3) / distanceM;
+    }
 
     Projected project(const Vec3& point, const QSizeF& view) const {
         const Vec3 d = point - target;
@@ -38,7 +40,9 @@ struct Camera {
         const double eye = 3.5 * distanceM;
         const double depth = std::max(0.1 * eye, eye - d.dot(toEye()));
         const double scale = pixelsPerM(view) * eye / depth;
-        return {QPointF(0.5 * view.width() + scale * d.dot(right()), 0.5 * view.height() - scale * d.dot(up())), depth};
+        return {
+            QPointF(0.5 * view.width() + scale * d.dot(right()), 0.5 * view.height() - scale * d.dot(up())),
+            depth};
     }
 };
 

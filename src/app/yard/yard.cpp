@@ -88,7 +88,9 @@ void Yard::setCursorAzimuth(std::optional<double> degrees) {
     update();
 }
 
-bool Yard::overGround() const { return expansion_ && expansion_->model.ground.kind != model::GroundKind::FreeSpace; }
+bool Yard::overGround() const {
+    return expansion_ && expansion_->model.ground.kind != model::GroundKind::FreeSpace;
+}
 
 double Yard::extent() const {
     if (!expansion_ || expansion_->model.wires.empty()) return 20.0;
@@ -121,7 +123,8 @@ void Yard::fit() {
     camera_.distanceM = extent();
     if (overGround())  // room for the compass round the antenna
         for (int i = 0; i < 8; ++i)
-            points.push_back(Vec3(centreM_.x(), centreM_.y(), 0.0) + compassReach() * 1.2 * Vec3(std::cos(i * kPi / 4), std::sin(i * kPi / 4), 0.0));
+            points.push_back(Vec3(centreM_.x(), centreM_.y(), 0.0) +
+                             compassReach() * 1.2 * Vec3(std::cos(i * kPi / 4), std::sin(i * kPi / 4), 0.0));
     // Project, then zoom and shift until everything fills most of the view.
     for (int step = 0; step < 4; ++step) {
         QPolygonF shadow;
@@ -130,7 +133,8 @@ void Yard::fit() {
         const QPointF off = box.center() - QPointF(0.5 * width(), 0.5 * height() + 6);
         const double metres = 1.0 / camera_.pixelsPerM(size());
         camera_.target += metres * (off.x() * camera_.right() - off.y() * camera_.up());
-        camera_.distanceM *= std::max({box.width() / std::max(60.0, width() - 56.0), box.height() / std::max(60.0, height() - 96.0), 1e-3});
+        camera_.distanceM *= std::max({box.width() / std::max(60.0, width() - 56.0),
+                                       box.height() / std::max(60.0, height() - 96.0), 1e-3});
     }
     fitted_ = true;
     touched_ = false;
@@ -138,7 +142,9 @@ void Yard::fit() {
 }
 
 /// Radius of the compass on the ground.
-double Yard::compassReach() const { return 0.5 * extent(); }
+double Yard::compassReach() const {
+    return 0.5 * extent();
+}
 
 void Yard::resizeEvent(QResizeEvent*) {
     if (fitted_ && !touched_) fit();
@@ -221,8 +227,7 @@ void Yard::paintCompass(QPainter& p) const {
     const Vec3 front = Vec3::UnitX();
     const Vec3 side = Vec3::UnitY();
     const QPointF tip = camera_.project(c + reach * front, size()).at;
-    QPolygonF arrow{{tip,
-                     camera_.project(c + reach * (0.90 * front + 0.035 * side), size()).at,
+    QPolygonF arrow{{tip, camera_.project(c + reach * (0.90 * front + 0.035 * side), size()).at,
                      camera_.project(c + reach * (0.90 * front - 0.035 * side), size()).at}};
     QColor copper = theme_.copper;
     copper.setAlphaF(0.75F);
@@ -232,7 +237,8 @@ void Yard::paintCompass(QPainter& p) const {
     p.setPen(theme_.copper);
     p.setFont(textFont(kTinyPt));
     const int bearing = static_cast<int>(std::lround(std::fmod(expansion_->headingDeg + 360.0, 360.0))) % 360;
-    p.drawText(QRectF(tip.x() - 40, tip.y() + 3, 80, 12), Qt::AlignCenter, QString("front %1°").arg(bearing, 3, 10, QChar('0')));
+    p.drawText(QRectF(tip.x() - 40, tip.y() + 3, 80, 12), Qt::AlignCenter,
+               QString("front %1°").arg(bearing, 3, 10, QChar('0')));
     if (cursorAzimuth_) {
         const double a = *cursorAzimuth_ * kDegree;
         p.setPen(QPen(theme_.heather, 1.4));
@@ -277,7 +283,8 @@ void Yard::paintCurrents(QPainter& p) const {
             double row[em::kLanes];
             em::legendreRow(t, row);
             Complex sum = 0.0;
-            for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n) sum += row[n] * em::legendreSeries(span, local, n);
+            for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n)
+                sum += row[n] * em::legendreSeries(span, local, n);
             return std::abs(sum);
         };
         const int pieces = std::clamp(static_cast<int>(span.lengthM / extent() * 40.0), 1, 12);
@@ -286,7 +293,8 @@ void Yard::paintCurrents(QPainter& p) const {
             const double t1 = -1.0 + 2.0 * (i + 1) / pieces;
             const double size = at(0.5 * (t0 + t1));
             largest = std::max(largest, size);
-            strokes.push_back({span.centreM + t0 * span.halfM() * span.direction, span.centreM + t1 * span.halfM() * span.direction, size});
+            strokes.push_back({span.centreM + t0 * span.halfM() * span.direction,
+                               span.centreM + t1 * span.halfM() * span.direction, size});
         }
     }
     if (largest <= 0.0) return;
@@ -303,12 +311,14 @@ void Yard::paintWires(QPainter& p) const {
     for (const auto& wire : expansion_->model.wires) {
         const bool selected = !selected_.isEmpty() && QString::fromStdString(wire.part) == selected_;
         const double thickness = 2.0 * wire.radiusM * camera_.pixelsPerM(size());
-        p.setPen(QPen(selected ? theme_.reed : theme_.ink, std::clamp(thickness, selected ? 2.6 : 1.7, 14.0), Qt::SolidLine, Qt::RoundCap));
+        p.setPen(QPen(selected ? theme_.reed : theme_.ink, std::clamp(thickness, selected ? 2.6 : 1.7, 14.0),
+                      Qt::SolidLine, Qt::RoundCap));
         line(p, wire.startM, wire.endM);
     }
     p.setPen(Qt::NoPen);
     p.setBrush(theme_.ink);
-    for (const auto& joint : expansion_->joints) p.drawEllipse(camera_.project(joint.pointM, size()).at, 2.6, 2.6);
+    for (const auto& joint : expansion_->joints)
+        p.drawEllipse(camera_.project(joint.pointM, size()).at, 2.6, 2.6);
 }
 
 Vec3 Yard::portPoint(const model::WirePlace& place) const {
@@ -332,7 +342,8 @@ void Yard::paintMarks(QPainter& p) const {
         const QPointF at = camera_.project(portPoint(feed.place), size()).at;
         p.setPen(QPen(theme_.ink, 1.2));
         p.setBrush(theme_.sun);
-        p.drawPolygon(QPolygonF({at + QPointF(0, -8), at + QPointF(6.5, 0), at + QPointF(0, 8), at + QPointF(-6.5, 0)}));
+        p.drawPolygon(QPolygonF(
+            {at + QPointF(0, -8), at + QPointF(6.5, 0), at + QPointF(0, 8), at + QPointF(-6.5, 0)}));
         p.setBrush(theme_.ink);
         p.drawEllipse(at, 1.7, 1.7);
         if (expansion_->model.feeds.size() > 1) {
@@ -370,7 +381,8 @@ void Yard::paintLobe(QPainter& p) const {
     const double elevation = analysis_->azimuth.fixedAngleDeg * kDegree;
     sheet(analysis_->azimuth, [&](double angle) {
         const double a = angle * kDegree;
-        return Vec3(std::cos(elevation) * std::cos(a), std::cos(elevation) * std::sin(a), std::sin(elevation));
+        return Vec3(std::cos(elevation) * std::cos(a), std::cos(elevation) * std::sin(a),
+                    std::sin(elevation));
     });
 }
 
@@ -383,7 +395,8 @@ Vec3 Yard::handlePoint() const {
     const Vec3 base(centreM_.x(), centreM_.y(), 0.0);
     for (const auto& wire : expansion_->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) reach = std::max(reach, (end - base).dot(out));
-    return {base.x() + out.x() * (reach + 0.06 * extent()), base.y() + out.y() * (reach + 0.06 * extent()), low};
+    return {base.x() + out.x() * (reach + 0.06 * extent()), base.y() + out.y() * (reach + 0.06 * extent()),
+            low};
 }
 
 std::optional<QPointF> Yard::heightHandle() const {
@@ -408,8 +421,9 @@ void Yard::paintHandle(QPainter& p) const {
     p.setPen(theme_.reed);
     const QString text = QString("lowest %1 m").arg(point.z(), 0, 'f', 2);
     const bool room = at->x() + 12 + p.fontMetrics().horizontalAdvance(text) < width() - 6;
-    p.drawText(room ? QRectF(at->x() + 10, at->y() - 7, 110, 14) : QRectF(at->x() - 120, at->y() - 7, 110, 14),
-               (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
+    p.drawText(
+        room ? QRectF(at->x() + 10, at->y() - 7, 110, 14) : QRectF(at->x() - 120, at->y() - 7, 110, 14),
+        (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
 }
 
 void Yard::paintEvent(QPaintEvent*) {
@@ -448,7 +462,8 @@ QString Yard::partAt(const QPointF& point) const {
     QString best;
     double nearest = 8.0;
     for (const auto& wire : expansion_->model.wires) {
-        const double d = distanceToSegment(point, camera_.project(wire.startM, size()).at, camera_.project(wire.endM, size()).at);
+        const double d = distanceToSegment(point, camera_.project(wire.startM, size()).at,
+                                           camera_.project(wire.endM, size()).at);
         if (d >= nearest) continue;
         nearest = d;
         best = QString::fromStdString(wire.part);
@@ -480,7 +495,8 @@ void Yard::mouseMoveEvent(QMouseEvent* event) {
         case Drag::Turn:
             touched_ = true;
             camera_.azimuthDeg = std::fmod(camera_.azimuthDeg - 0.4 * moved.x() + 360.0, 360.0);
-            camera_.elevationDeg = std::clamp(camera_.elevationDeg + 0.4 * moved.y(), overGround() ? 1.0 : -89.0, 89.0);
+            camera_.elevationDeg =
+                std::clamp(camera_.elevationDeg + 0.4 * moved.y(), overGround() ? 1.0 : -89.0, 89.0);
             update();
             break;
         case Drag::Pan: {
@@ -491,7 +507,9 @@ void Yard::mouseMoveEvent(QMouseEvent* event) {
             break;
         }
         case Drag::Height: {
-            const double lift = (pressed_.y() - now.y()) / (camera_.pixelsPerM(size()) * std::max(0.2, std::cos(camera_.elevationDeg * kDegree)));
+            const double lift =
+                (pressed_.y() - now.y()) /
+                (camera_.pixelsPerM(size()) * std::max(0.2, std::cos(camera_.elevationDeg * kDegree)));
             Q_EMIT heightDragged(std::round((heightAtPress_ + lift) * 20.0) / 20.0);
             break;
         }
@@ -503,7 +521,9 @@ void Yard::mouseMoveEvent(QMouseEvent* event) {
             } else {
                 const QString part = partAt(now);
                 setCursor(part.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
-                setToolTip(part.isEmpty() ? "Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit" : part);
+                setToolTip(part.isEmpty()
+                               ? "Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit"
+                               : part);
             }
         }
     }
@@ -517,7 +537,9 @@ void Yard::mouseReleaseEvent(QMouseEvent* event) {
     update();
 }
 
-void Yard::mouseDoubleClickEvent(QMouseEvent*) { fit(); }
+void Yard::mouseDoubleClickEvent(QMouseEvent*) {
+    fit();
+}
 
 void Yard::wheelEvent(QWheelEvent* event) {
     touched_ = true;
@@ -529,13 +551,27 @@ void Yard::wheelEvent(QWheelEvent* event) {
 
 void Yard::keyPressEvent(QKeyEvent* event) {
     switch (event->key()) {
-        case Qt::Key_Left: camera_.azimuthDeg -= 5.0; break;
-        case Qt::Key_Right: camera_.azimuthDeg += 5.0; break;
-        case Qt::Key_Up: camera_.elevationDeg = std::min(89.0, camera_.elevationDeg + 4.0); break;
-        case Qt::Key_Down: camera_.elevationDeg = std::max(overGround() ? 1.0 : -89.0, camera_.elevationDeg - 4.0); break;
-        case Qt::Key_Plus: camera_.distanceM *= 0.9; break;
-        case Qt::Key_Minus: camera_.distanceM /= 0.9; break;
-        default: QWidget::keyPressEvent(event); return;
+        case Qt::Key_Left:
+            camera_.azimuthDeg -= 5.0;
+            break;
+        case Qt::Key_Right:
+            camera_.azimuthDeg += 5.0;
+            break;
+        case Qt::Key_Up:
+            camera_.elevationDeg = std::min(89.0, camera_.elevationDeg + 4.0);
+            break;
+        case Qt::Key_Down:
+            camera_.elevationDeg = std::max(overGround() ? 1.0 : -89.0, camera_.elevationDeg - 4.0);
+            break;
+        case Qt::Key_Plus:
+            camera_.distanceM *= 0.9;
+            break;
+        case Qt::Key_Minus:
+            camera_.distanceM /= 0.9;
+            break;
+        default:
+            QWidget::keyPressEvent(event);
+            return;
     }
     update();
 }

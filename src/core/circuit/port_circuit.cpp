@@ -34,7 +34,8 @@ double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, doubl
             em::wireImpedancePerM(frequencyHz, span.radiusM, mesh.wireConductivity[span.wire]).real();
         if (r == 0.0) continue;
         for (std::size_t m = 0; m <= static_cast<std::size_t>(span.order); ++m)
-            power += r * span.halfM() / (2.0 * static_cast<double>(m) + 1.0) * std::norm(em::legendreSeries(span, local, m));
+            power += r * span.halfM() / (2.0 * static_cast<double>(m) + 1.0) *
+                     std::norm(em::legendreSeries(span, local, m));
     }
     return power;
 }
@@ -51,8 +52,8 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
     for (const auto& load : model.loads)
         loadImpedance.push_back(lumpedImpedance(load.circuit, solution.frequencyHz));
     if (loads > 0) {
-        // V = -Z I at the loads and I = Y V: (1 + Z Yll) Vl = -Z Ylf Vf, each row divided by 1 + |Z| so that an
-        // open circuit is no special case.
+        // V = -Z I at the loads and I = Y V: (1 + Z Yll) Vl = -Z Ylf Vf, each row divided by 1 + |Z| so that
+        // an open circuit is no special case.
         const auto& y = solution.admittance;
         Eigen::MatrixXcd system(loads, loads);
         Eigen::MatrixXcd rhs(loads, 1);

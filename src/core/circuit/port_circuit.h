@@ -7,20 +7,20 @@
 
 namespace rm::circuit {
 
-/// Impedance in ohm of a lumped circuit. A series circuit with nothing in it is a short, a parallel one an open
-/// circuit (infinite).
+/// Impedance in ohm of a lumped circuit. A series circuit with nothing in it is a short, a parallel one an
+/// open circuit (infinite).
 Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz);
 
 /// The state of an antenna with its feeds driven and its loads in place. Phasors are peak values.
 struct Reading {
     double frequencyHz = 0.0;
-    std::vector<Complex> feedVoltage;     ///< V
-    std::vector<Complex> feedCurrent;     ///< A
-    std::vector<Complex> feedImpedance;   ///< ohm, as each feed then sees it
-    Eigen::VectorXcd localCurrent;        ///< A, per local function of the mesh
-    double inputPowerW = 0.0;             ///< real power from all feeds
-    double loadPowerW = 0.0;              ///< turned to heat in lumped loads
-    double conductorPowerW = 0.0;         ///< turned to heat in the wires
+    std::vector<Complex> feedVoltage;    ///< V
+    std::vector<Complex> feedCurrent;    ///< A
+    std::vector<Complex> feedImpedance;  ///< ohm, as each feed then sees it
+    Eigen::VectorXcd localCurrent;       ///< A, per local function of the mesh
+    double inputPowerW = 0.0;            ///< real power from all feeds
+    double loadPowerW = 0.0;             ///< turned to heat in lumped loads
+    double conductorPowerW = 0.0;        ///< turned to heat in the wires
 };
 
 /// Drives the feeds of `model` with their voltages and closes its loads on `solution` (whose ports are the

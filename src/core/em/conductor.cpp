@@ -6,8 +6,8 @@ namespace rm::em {
 
 namespace {
 
-/// I0(x)/I1(x) for Re x >= 0 by the continued fraction of the ratio of modified Bessel functions (Gautschi and
-/// Slavik, Math. Comp. 32, 1978), or the asymptotic series where |x| is large.
+/// I0(x)/I1(x) for Re x >= 0 by the continued fraction of the ratio of modified Bessel functions (Gautschi
+/// and Slavik, Math. Comp. 32, 1978), or the asymptotic series where |x| is large.
 Complex besselRatio(Complex x) {
     if (std::abs(x) > 60.0) {
         const Complex y = 1.0 / x;

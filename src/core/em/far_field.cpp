@@ -14,11 +14,13 @@ namespace {
 /// The spans of a mesh with their currents, as arrays that a whole direction is summed over at once.
 class Radiator {
   public:
-    Radiator(const Mesh& mesh, const Eigen::VectorXcd& local) : count_(mesh.spans.size()), data_(count_ * kColumns) {
+    Radiator(const Mesh& mesh, const Eigen::VectorXcd& local)
+        : count_(mesh.spans.size()), data_(count_ * kColumns) {
         for (std::size_t i = 0; i < count_; ++i) {
             const Span& span = mesh.spans[i];
-            const double values[kFirstSeries] = {span.centreM.x(),   span.centreM.y(),   span.centreM.z(), span.direction.x(),
-                                                 span.direction.y(), span.direction.z(), span.halfM(),     span.radiusM * span.radiusM};
+            const double values[kFirstSeries] = {
+                span.centreM.x(),   span.centreM.y(),   span.centreM.z(), span.direction.x(),
+                span.direction.y(), span.direction.z(), span.halfM(),     span.radiusM * span.radiusM};
             for (std::size_t v = 0; v < kFirstSeries; ++v) column(v)[i] = values[v];
             Complex factor = span.lengthM;
             for (std::size_t order = 0; order < kSpanOrders; ++order) {
@@ -89,8 +91,7 @@ Reflection reflection(const model::Ground& ground, double sinPsi, double frequen
     return {(eps * sinPsi - q) / (eps * sinPsi + q), (sinPsi - q) / (sinPsi + q)};
 }
 
-FarField fieldTowards(const Mesh& mesh, Radiator& radiator, double frequencyHz,
-                      const Direction& direction) {
+FarField fieldTowards(const Mesh& mesh, Radiator& radiator, double frequencyHz, const Direction& direction) {
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     if (overGround && direction.elevationDeg < 0.0) return {0.0, 0.0};
     const double k = wavenumber(frequencyHz);
@@ -151,7 +152,8 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
     for (int panel = 0; panel < panels; ++panel) {
         const double width = (1.0 - bottom) / panels;
         for (int q = 0; q < rule.size; ++q) {
-            const double sinPsi = bottom + width * (panel + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
+            const double sinPsi =
+                bottom + width * (panel + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
             double ring = 0.0;
             for (int i = 0; i < azimuths; ++i) {
                 const FarField f = fieldTowards(mesh, radiator, frequencyHz,

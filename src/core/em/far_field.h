@@ -19,10 +19,10 @@ struct FarField {
     Complex phi;
 };
 
-/// Fields of the currents `local` (A per local function) towards each direction. Over ground: space wave by the
-/// Fresnel reflection coefficients per element of current, nothing below the horizon.
-/// E = -j w mu0/(4 pi) [N - r (r.N)], N = sum over spans of u int I exp(j k r.r') ds; the integral of each
-/// polynomial is a spherical Bessel function: int P_m(t) exp(j q t) dt = 2 j^m j_m(q).
+/// Fields of the currents `local` (A per local function) towards each direction. Over ground: space wave by
+/// the Fresnel reflection coefficients per element of current, nothing below the horizon. E = -j w mu0/(4 pi)
+/// [N - r (r.N)], N = sum over spans of u int I exp(j k r.r') ds; the integral of each polynomial is a
+/// spherical Bessel function: int P_m(t) exp(j q t) dt = 2 j^m j_m(q).
 std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
                                const std::vector<Direction>& directions);
 

@@ -104,14 +104,20 @@ void spanIntegrals(const SpanArrays& spans, double kx, double ky, double kz, dou
         for (int order = 0; order < spans.orders; ++order) {
             const double d = 2.0 * order + 1.0;
             double f[kBesselTerms];
-            for (int term = 0; term < kBesselTerms; ++term) f[term] = -0.5 / ((term + 1) * (d + 2.0 * (term + 1)));
+            for (int term = 0; term < kBesselTerms; ++term)
+                f[term] = -0.5 / ((term + 1) * (d + 2.0 * (term + 1)));
             const double next = 1.0 / (d + 2.0);
             const double* seriesRe = spans.seriesRe[order] + start;
             const double* seriesIm = spans.seriesIm[order] + start;
             for (int i = 0; i < m; ++i) {
                 const double y = q[i] * q[i];
                 const double bessel =
-                    lead[i] * (1.0 + f[0] * y * (1.0 + f[1] * y * (1.0 + f[2] * y * (1.0 + f[3] * y * (1.0 + f[4] * y * (1.0 + f[5] * y))))));
+                    lead[i] *
+                    (1.0 +
+                     f[0] * y *
+                         (1.0 +
+                          f[1] * y *
+                              (1.0 + f[2] * y * (1.0 + f[3] * y * (1.0 + f[4] * y * (1.0 + f[5] * y))))));
                 sumRe[i] += bessel * seriesRe[i];
                 sumIm[i] += bessel * seriesIm[i];
                 lead[i] *= q[i] * next;

@@ -8,9 +8,9 @@ namespace rm::em {
 void filamentKernel(const double* rSquared, int n, double k, double* re, double* im);
 
 /// The exact thin-wire kernel of two coaxial tubes of radii a and b at axial distances zeta (m, any sign, not
-/// zero where a = b): the average of exp(-j k R)/R round both circumferences. The static part is exact, by the
-/// arithmetic-geometric mean (the complete elliptic integral K(m) = pi / (2 agm(1, sqrt(1 - m)))); the rest,
-/// smooth at the scale of the radius, is taken at the mean square distance, an error of order (k a)^2.
+/// zero where a = b): the average of exp(-j k R)/R round both circumferences. The static part is exact, by
+/// the arithmetic-geometric mean (the complete elliptic integral K(m) = pi / (2 agm(1, sqrt(1 - m)))); the
+/// rest, smooth at the scale of the radius, is taken at the mean square distance, an error of order (k a)^2.
 /// Source: W. Wang, "The exact kernel for cylindrical antenna", IEEE Trans. AP 39 (1991).
 void coaxialKernel(const double* zeta, int n, double k, double a, double b, double* re, double* im);
 
@@ -20,8 +20,8 @@ void sinCos(const double* x, int n, double* cosine, double* sine);
 /// Orders of the Legendre series that spanIntegrals takes.
 inline constexpr int kSpanOrders = 8;
 
-/// Spans as arrays: centres (m), unit vectors, half lengths (m), squared radii (m^2), and the current as a Legendre
-/// series with the factors L j^n included.
+/// Spans as arrays: centres (m), unit vectors, half lengths (m), squared radii (m^2), and the current as a
+/// Legendre series with the factors L j^n included.
 struct SpanArrays {
     int count = 0;
     int orders = kSpanOrders;  ///< orders in use
@@ -38,8 +38,9 @@ struct SpanArrays {
 };
 
 /// int I exp(j k.r') ds over each span for the wave vector k = (kx, ky, kz) in rad/m. The integral of each
-/// polynomial is a spherical Bessel function, int P_n(t) exp(j q t) dt = 2 j^n j_n(q), taken by its power series:
-/// good to 1e-8 for spans up to half a wavelength. The tube radiates J0(k a sin) of what a filament on its axis would.
+/// polynomial is a spherical Bessel function, int P_n(t) exp(j q t) dt = 2 j^n j_n(q), taken by its power
+/// series: good to 1e-8 for spans up to half a wavelength. The tube radiates J0(k a sin) of what a filament
+/// on its axis would.
 void spanIntegrals(const SpanArrays& spans, double kx, double ky, double kz, double* re, double* im);
 
 }  // namespace rm::em

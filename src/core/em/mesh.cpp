@@ -135,7 +135,8 @@ class Mesher {
         grounded_.assign(nodePoint.size(), false);
         if (model_.ground.kind == model::GroundKind::Perfect)
             for (std::size_t n = 0; n < nodePoint.size(); ++n)
-                grounded_[n] = std::abs(nodePoint[n].z()) <= model::joinToleranceM(nodeRadius[n], nodeRadius[n]);
+                grounded_[n] =
+                    std::abs(nodePoint[n].z()) <= model::joinToleranceM(nodeRadius[n], nodeRadius[n]);
     }
 
     std::vector<StretchEnd> endsAt(int node) const {
@@ -177,8 +178,7 @@ class Mesher {
         const bool twoSided = !grounded;
         double half = 0.5 * options_.gapRadii * wire.radiusM;
         for (const auto& end : ends)
-            if (twoSided || sameEnd(end, own))
-                half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
+            if (twoSided || sameEnd(end, own)) half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
         for (const auto& end : ends) {
             if (!twoSided && !sameEnd(end, own)) continue;
             // The port current runs out of the node along its own wire when the port is at the start of the
@@ -209,10 +209,13 @@ class Mesher {
         };
         const double radius = model_.wires[stretch.wire].radiusM;
         const double endSpan = kEndSpanRadii * radius;
-        const auto endFunction = [&](int node) { return options_.endFunctions && isOpen(node) && length > 4.0 * endSpan; };
+        const auto endFunction = [&](int node) {
+            return options_.endFunctions && isOpen(node) && length > 4.0 * endSpan;
+        };
         const bool startFunction = endFunction(stretch.startNode);
         const bool stopFunction = endFunction(stretch.endNode);
-        // What stands at an end before the ordinary spans begin: a gap, the span of an end function, or nothing.
+        // What stands at an end before the ordinary spans begin: a gap, the span of an end function, or
+        // nothing.
         const double startPiece = startFunction ? endSpan : gapLength(stretch.startGaps);
         const double endPiece = stopFunction ? endSpan : gapLength(stretch.endGaps);
         std::vector<double> head;
@@ -240,7 +243,9 @@ class Mesher {
         lay(stretch, sizes, startFunction, stopFunction);
     }
 
-    bool isOpen(int node) const { return endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)]; }
+    bool isOpen(int node) const {
+        return endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)];
+    }
 
     /// Length of the first ordinary span at an end: the charge changes fast next to a gap and at an open end.
     double firstSize(int node, double piece, double radius) const {
@@ -248,7 +253,8 @@ class Mesher {
         return isOpen(node) ? options_.plainEndRadii * radius : std::numeric_limits<double>::max();
     }
 
-    void lay(const Stretch& stretch, const std::vector<double>& sizes, bool startFunction, bool stopFunction) {
+    void lay(const Stretch& stretch, const std::vector<double>& sizes, bool startFunction,
+             bool stopFunction) {
         const auto& wire = model_.wires[stretch.wire];
         const Vec3 direction = (wire.endM - wire.startM) / wire.lengthM();
         double at = stretch.fromM;
@@ -290,8 +296,10 @@ class Mesher {
     void makeFunctions() {
         std::vector<std::vector<LocalTerm>> outward(static_cast<std::size_t>(nodeCount_));
         for (const auto& span : mesh_.spans) {
-            if (span.kind == SpanKind::OpenStart) outward[static_cast<std::size_t>(span.endNode)].push_back({span.firstLocal, -1.0});
-            if (span.kind == SpanKind::OpenEnd) outward[static_cast<std::size_t>(span.startNode)].push_back({span.firstLocal, 1.0});
+            if (span.kind == SpanKind::OpenStart)
+                outward[static_cast<std::size_t>(span.endNode)].push_back({span.firstLocal, -1.0});
+            if (span.kind == SpanKind::OpenEnd)
+                outward[static_cast<std::size_t>(span.startNode)].push_back({span.firstLocal, 1.0});
             if (span.kind != SpanKind::Inner) continue;
             outward[static_cast<std::size_t>(span.startNode)].push_back({span.firstLocal, 1.0});
             outward[static_cast<std::size_t>(span.endNode)].push_back({span.firstLocal + 1, -1.0});

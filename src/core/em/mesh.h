@@ -19,11 +19,11 @@ struct Span {
     Vec3 direction = Vec3::UnitZ();  ///< unit vector; positive current flows along it
     double lengthM = 0.0;
     double radiusM = 0.0;
-    int order = 1;                 ///< degree of the current polynomial
+    int order = 1;  ///< degree of the current polynomial
     SpanKind kind = SpanKind::Inner;
-    std::size_t wire = 0;          ///< index into WireModel::wires
-    std::size_t firstLocal = 0;    ///< index of its first local function among those of all spans
-    double startOnWireM = 0.0;     ///< distance of its start from the start of the wire
+    std::size_t wire = 0;        ///< index into WireModel::wires
+    std::size_t firstLocal = 0;  ///< index of its first local function among those of all spans
+    double startOnWireM = 0.0;   ///< distance of its start from the start of the wire
     int startNode = 0;
     int endNode = 0;
 
@@ -61,13 +61,14 @@ struct Port {
 
 struct MeshOptions {
     double maxSpanWavelengths = 0.26;
-    int fixedOrder = 0;     ///< 0: order 3 or 4 by electrical length; otherwise this order everywhere
-    /// Length of the uniform field of a feed in wire radii. A point feed in a mesh of segments 16 radii long acts
-    /// like a uniform field over 3 radii (docs/theory.md), so this is that feed without the accident of a mesh.
+    int fixedOrder = 0;  ///< 0: order 3 or 4 by electrical length; otherwise this order everywhere
+    /// Length of the uniform field of a feed in wire radii. A point feed in a mesh of segments 16 radii long
+    /// acts like a uniform field over 3 radii (docs/theory.md), so this is that feed without the accident of
+    /// a mesh.
     double gapRadii = 3.0;
     bool endFunctions = true;    ///< false: inner spans at open ends instead of the end function
     double plainEndRadii = 2.0;  ///< length of the last of those in wire radii
-    double growth = 50.0;   ///< largest ratio of neighbouring spans on the way out from a gap or an end
+    double growth = 50.0;        ///< largest ratio of neighbouring spans on the way out from a gap or an end
 };
 
 struct Mesh {
@@ -80,8 +81,9 @@ struct Mesh {
     std::vector<double> wireConductivity;  ///< per wire in S/m; infinity for a perfect conductor
 };
 
-/// Cuts the model for the given frequency. Ends that coincide are joined, and an end that lies on another wire
-/// is joined to it there. Throws rm::Error where a port is on nothing; geometry is judged by the model checks.
+/// Cuts the model for the given frequency. Ends that coincide are joined, and an end that lies on another
+/// wire is joined to it there. Throws rm::Error where a port is on nothing; geometry is judged by the model
+/// checks.
 Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options = {});
 
 /// The weights of port `port` in the local functions of all spans: its voltage acts on the current

@@ -15,17 +15,22 @@ constexpr double kQuantum = 1e-9;
 }  // namespace
 
 PairCache::PairCache(double k, std::size_t pairs)
-    : k_(k), quantum_(k / kQuantum), mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1), used_(mask_ + 1, 0),
+    : k_(k),
+      quantum_(k / kQuantum),
+      mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
+      used_(mask_ + 1, 0),
       entries_(std::make_unique_for_overwrite<Entry[]>(mask_ + 1)) {}
 
 const PairMoments& PairCache::moments(const Span& a, const Span& b) {
     const double dx = b.centreM.x() - a.centreM.x();
     const double dy = b.centreM.y() - a.centreM.y();
     const double dz = b.centreM.z() - a.centreM.z();
-    double cosine = a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y() + a.direction.z() * b.direction.z();
+    double cosine = a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y() +
+                    a.direction.z() * b.direction.z();
     double alongA = dx * a.direction.x() + dy * a.direction.y() + dz * a.direction.z();
     double alongB = dx * b.direction.x() + dy * b.direction.y() + dz * b.direction.z();
-    // Run through backwards where that makes the angle acute and the second span lie ahead: odd degrees change sign.
+    // Run through backwards where that makes the angle acute and the second span lie ahead: odd degrees
+    // change sign.
     double signA = 1.0;
     double signB = 1.0;
     const double tiny = kQuantum / k_;
@@ -41,12 +46,21 @@ const PairMoments& PairCache::moments(const Span& a, const Span& b) {
         signA = -signA;
         signB = -signB;
     }
-    const auto whole = [this](double metres) { return static_cast<std::int64_t>(std::llround(metres * quantum_)); };
-    const Key key = {whole(a.lengthM),  whole(b.lengthM), whole(a.radiusM), whole(b.radiusM), whole(std::sqrt(dx * dx + dy * dy + dz * dz)),
-                     whole(alongA),     whole(alongB),    static_cast<std::int64_t>(std::llround(cosine / kQuantum)),
+    const auto whole = [this](double metres) {
+        return static_cast<std::int64_t>(std::llround(metres * quantum_));
+    };
+    const Key key = {whole(a.lengthM),
+                     whole(b.lengthM),
+                     whole(a.radiusM),
+                     whole(b.radiusM),
+                     whole(std::sqrt(dx * dx + dy * dy + dz * dz)),
+                     whole(alongA),
+                     whole(alongB),
+                     static_cast<std::int64_t>(std::llround(cosine / kQuantum)),
                      static_cast<std::int64_t>(a.order * 16 + b.order)};
     std::uint64_t hash = 1469598103934665603ULL;
-    for (const std::int64_t part : key) hash = (hash ^ static_cast<std::uint64_t>(part)) * 0x9E3779B97F4A7C15ULL, hash ^= hash >> 29;
+    for (const std::int64_t part : key)
+        hash = (hash ^ static_cast<std::uint64_t>(part)) * 0x9E3779B97F4A7C15ULL, hash ^= hash >> 29;
     Entry& entry = entries_[hash & mask_];
     if (used_[hash & mask_] == 0 || entry.key != key) {
         entry.key = key;

@@ -9,10 +9,10 @@
 
 namespace rm::em {
 
-/// Remembers moments by the relative placement of their spans: the lengths, radii and orders, the distance of the
-/// centres, and the cosines between the directions and the line that joins them. A placement mirrored, turned, shifted
-/// or run through backwards is the same. Elements of equal length, the two halves of an element and the members of a
-/// stack so share their work. Not for use by two threads at once.
+/// Remembers moments by the relative placement of their spans: the lengths, radii and orders, the distance of
+/// the centres, and the cosines between the directions and the line that joins them. A placement mirrored,
+/// turned, shifted or run through backwards is the same. Elements of equal length, the two halves of an
+/// element and the members of a stack so share their work. Not for use by two threads at once.
 class PairCache {
   public:
     /// `pairs` is about how many pairs will be asked for; memory stays below 10 MB whatever it is.

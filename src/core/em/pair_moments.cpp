@@ -14,7 +14,8 @@ constexpr int kMaxPoints = kMaxGauss * kMaxGauss;
 constexpr int kMaxProductGauss = 12;  ///< above this a pair is subdivided instead
 
 /// Adds weight * G * P_m(s) P_n(t) to the moments.
-inline void addPoint(PairMoments& moments, int rows, const double* ps, const double* pt, double gRe, double gIm) {
+inline void addPoint(PairMoments& moments, int rows, const double* ps, const double* pt, double gRe,
+                     double gIm) {
     for (int m = 0; m < rows; ++m) {
         const double wRe = gRe * ps[m];
         const double wIm = gIm * ps[m];
@@ -58,8 +59,7 @@ struct Autocorrelation {
                 const double factor = (2.0 * static_cast<double>(term) + 1.0) / 2.0 *
                                       outer.weight[static_cast<std::size_t>(q)] * series[term];
                 for (std::size_t m = 0; m < kLanes; ++m)
-                    for (std::size_t n = 0; n < kLanes; ++n)
-                        coefficient[term][m][n] += factor * value[m][n];
+                    for (std::size_t n = 0; n < kLanes; ++n) coefficient[term][m][n] += factor * value[m][n];
             }
         }
     }
@@ -138,12 +138,14 @@ void selfMoments(const Span& a, double k, PairMoments& moments) {
 // ---------------------------------------------------------------------------------------------------------
 // The kernel between two separate spans
 
-bool parallel(const Span& a, const Span& b) { return a.direction.cross(b.direction).norm() < 1e-7; }
+bool parallel(const Span& a, const Span& b) {
+    return a.direction.cross(b.direction).norm() < 1e-7;
+}
 
 /// Average of the kernel round both conductors, to second order in radius over distance: for a harmonic
-/// function, 1/R averaged round a circle of radius a whose axis makes an angle with cosine c to the line between
-/// the points is 1/sqrt(R^2 + a^2 (3 c^2 - 1)/2). Where the conductors are not small against their distance,
-/// the larger radius is the least distance.
+/// function, 1/R averaged round a circle of radius a whose axis makes an angle with cosine c to the line
+/// between the points is 1/sqrt(R^2 + a^2 (3 c^2 - 1)/2). Where the conductors are not small against their
+/// distance, the larger radius is the least distance.
 class PairKernel {
   public:
     PairKernel(const Span& a, const Span& b, double k) : a_(a), b_(b), k_(k) {
@@ -197,7 +199,9 @@ struct Part {
     double halfWidth() const { return 0.5 * (to - from); }
 };
 
-Vec3 pointOn(const Span& span, double t) { return span.centreM + t * span.halfM() * span.direction; }
+Vec3 pointOn(const Span& span, double t) {
+    return span.centreM + t * span.halfM() * span.direction;
+}
 
 /// Gauss points for a part of half length `half` whose nearest singularity is `distance` away: Bernstein's
 /// ellipse gives the convergence rate; the polynomial and the phase over the part take their share.
@@ -217,9 +221,9 @@ class PairIntegrator {
     void product(const Part& pa, const Part& pb, int depth = 0) {
         const double ha = pa.halfWidth() * a_.halfM();
         const double hb = pb.halfWidth() * b_.halfM();
-        const double distance =
-            model::nearestPoints(pointOn(a_, pa.from), pointOn(a_, pa.to), pointOn(b_, pb.from), pointOn(b_, pb.to))
-                .distanceM;
+        const double distance = model::nearestPoints(pointOn(a_, pa.from), pointOn(a_, pa.to),
+                                                     pointOn(b_, pb.from), pointOn(b_, pb.to))
+                                    .distanceM;
         const double safe = std::max(distance, 0.5 * kernel_.radii());
         const int na = gaussFor(ha, safe, a_.order, k_, accuracy_);
         const int nb = gaussFor(hb, safe, b_.order, k_, accuracy_);
@@ -306,8 +310,10 @@ class PairIntegrator {
         }
     }
 
-    /// The half of the parameter square where the far coordinate is on a (first) or on b: u = x L, v = x y L'.
-    void triangle(double endA, double endB, const Vec3& outA, const Vec3& outB, double c, double s, bool first) {
+    /// The half of the parameter square where the far coordinate is on a (first) or on b: u = x L, v = x y
+    /// L'.
+    void triangle(double endA, double endB, const Vec3& outA, const Vec3& outB, double c, double s,
+                  bool first) {
         const double lengthFar = first ? a_.lengthM : b_.lengthM;
         const double lengthOther = first ? b_.lengthM : a_.lengthM;
         const double reach = lengthOther / lengthFar;
@@ -332,7 +338,8 @@ class PairIntegrator {
             const double v = 0.5 * (v0 + v1) + 0.5 * (v1 - v0) * ruleV.node[static_cast<std::size_t>(j)];
             const double e = std::exp(v);
             scaled[j] = c + s * 0.5 * (e - 1.0 / e);
-            wScaled[j] = s * 0.5 * (e + 1.0 / e) * 0.5 * (v1 - v0) * ruleV.weight[static_cast<std::size_t>(j)];
+            wScaled[j] =
+                s * 0.5 * (e + 1.0 / e) * 0.5 * (v1 - v0) * ruleV.weight[static_cast<std::size_t>(j)];
         }
         for (int i = 0; i < nx; ++i) {
             // x = q^2 crowds the points at the corner, where the radius shows.
@@ -435,10 +442,11 @@ void parallelMoments(const Span& a, const Span& b, double offsetM, double k, Pai
             const double low = std::max(aLow, bLow + zeta[q]);
             const double high = std::min(aHigh, bHigh + zeta[q]);
             if (high <= low) continue;
-            const double w = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 * (high - low) /
-                             (a.halfM() * b.halfM());
+            const double w = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 *
+                             (high - low) / (a.halfM() * b.halfM());
             for (int r = 0; r < inner.size; ++r) {
-                const double s = 0.5 * (low + high) + 0.5 * (high - low) * inner.node[static_cast<std::size_t>(r)];
+                const double s =
+                    0.5 * (low + high) + 0.5 * (high - low) * inner.node[static_cast<std::size_t>(r)];
                 const double wr = w * inner.weight[static_cast<std::size_t>(r)];
                 alignas(64) double pa[kLanes];
                 alignas(64) double pb[kLanes];
@@ -481,8 +489,8 @@ SharedEnd sharedEnd(const Span& a, const Span& b) {
     return {};
 }
 
-/// What the average round both conductors does to a wave, J0(k a sin) J0(k b sin) to second order; it keeps the
-/// power in the matrix equal to the power in the far field, where the same factor stands.
+/// What the average round both conductors does to a wave, J0(k a sin) J0(k b sin) to second order; it keeps
+/// the power in the matrix equal to the power in the far field, where the same factor stands.
 double roundness(const Span& a, const Span& b, const Vec3& towards, double k) {
     const double ca = a.direction.dot(towards);
     const double cb = b.direction.dot(towards);

@@ -8,8 +8,8 @@
 
 namespace rm::em {
 
-/// moment(m, n) = integral over s in (-1,1) and t in (-1,1) of P_m(s) P_n(t) G(|r_a(s) - r_b(t)|) in 1/m, with
-/// G = exp(-j k R)/R averaged round the conductors. Rows m = 0..order of a, columns n = 0..order of b.
+/// moment(m, n) = integral over s in (-1,1) and t in (-1,1) of P_m(s) P_n(t) G(|r_a(s) - r_b(t)|) in 1/m,
+/// with G = exp(-j k R)/R averaged round the conductors. Rows m = 0..order of a, columns n = 0..order of b.
 struct PairMoments {
     using Rows = std::array<std::array<double, kLanes>, kLanes>;
     alignas(64) Rows re;
@@ -38,10 +38,11 @@ struct PairMoments {
     }
 };
 
-/// Fills `moments` for the spans a and b at wavenumber k (rad/m). `accuracy` is the relative error aimed at by
-/// the choice of quadrature orders. Same span: exact thin-wire kernel with its logarithm resolved by graded
-/// panels. Spans that share an end: Duffy's triangles with a sinh map in the angle. Others: product Gauss rules,
-/// subdivided until their distance allows it, or the distance between parallel spans as one variable.
+/// Fills `moments` for the spans a and b at wavenumber k (rad/m). `accuracy` is the relative error aimed at
+/// by the choice of quadrature orders. Same span: exact thin-wire kernel with its logarithm resolved by
+/// graded panels. Spans that share an end: Duffy's triangles with a sinh map in the angle. Others: product
+/// Gauss rules, subdivided until their distance allows it, or the distance between parallel spans as one
+/// variable.
 void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, double accuracy = 2e-5);
 
 }  // namespace rm::em

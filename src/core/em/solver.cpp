@@ -23,7 +23,8 @@ constexpr std::size_t kParallelUnknowns = 250;
 using Block = std::array<std::array<Complex, kLanes>, kLanes>;
 
 /// Adds factor * (vector and scalar potential terms) of the pair to the block of local functions.
-void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, double k, double factor, Block& block) {
+void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, double k, double factor,
+                  Block& block) {
     // In ohm: j eta0/(4 pi) [k (ua.ub) (La/2)(Lb/2) int int f f G - (1/k) int int f' f' G].
     const SpanBasis& basisA = basisOf(a);
     const SpanBasis& basisB = basisOf(b);
@@ -68,13 +69,15 @@ void addLoss(const Span& span, Complex impedancePerM, Block& block) {
         for (std::size_t j = 0; j < count; ++j) {
             double overlap = 0.0;
             for (std::size_t m = 0; m < kLanes; ++m)
-                overlap += basis.current[i][m] * basis.current[j][m] * 2.0 / (2.0 * static_cast<double>(m) + 1.0);
+                overlap +=
+                    basis.current[i][m] * basis.current[j][m] * 2.0 / (2.0 * static_cast<double>(m) + 1.0);
             block[i][j] += impedancePerM * span.halfM() * overlap;
         }
 }
 
 /// Fills rows of local functions of span `row` against the spans from `row` on, both triangles.
-void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, PairCache& cache, MatrixXc& local) {
+void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, PairCache& cache,
+             MatrixXc& local) {
     const Span& a = mesh.spans[row];
     const bool image = mesh.ground.kind == model::GroundKind::Perfect;
     const auto countA = static_cast<std::size_t>(basisOf(a).count);
@@ -110,7 +113,8 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
         for (Eigen::Index r = 0; r < n; ++r) {
             const auto& f = mesh.functions[static_cast<std::size_t>(r)];
             Complex sum = f.first.sign * local(static_cast<Eigen::Index>(f.first.local), c);
-            if (f.second.sign != 0.0) sum += f.second.sign * local(static_cast<Eigen::Index>(f.second.local), c);
+            if (f.second.sign != 0.0)
+                sum += f.second.sign * local(static_cast<Eigen::Index>(f.second.local), c);
             rows(r, c) = sum;
         }
     MatrixXc joined(n, n);
@@ -127,13 +131,15 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
 
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
     if (mesh.ground.kind == model::GroundKind::Real)
-        throw Error("This design stands on real ground, which the engine does not model yet: "
-                    "choose free space or perfect ground.");
+        throw Error(
+            "This design stands on real ground, which the engine does not model yet: "
+            "choose free space or perfect ground.");
     const double k = wavenumber(frequencyHz);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     const std::size_t spans = mesh.spans.size();
-    const std::size_t pairs = spans * (spans + 1) / 2 * (mesh.ground.kind == model::GroundKind::Perfect ? 2 : 1);
+    const std::size_t pairs =
+        spans * (spans + 1) / 2 * (mesh.ground.kind == model::GroundKind::Perfect ? 2 : 1);
     if (mesh.functions.size() < kParallelUnknowns) {
         PairCache cache(k, pairs);
         for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, cache, local);
@@ -142,7 +148,8 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
         // Rows get shorter as they go; small chunks let the scheduler even that out.
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, spans, 1), [&](const auto& range) {
             PairCache& cache = caches.local();
-            for (std::size_t row = range.begin(); row < range.end(); ++row) fillRow(mesh, row, k, frequencyHz, cache, local);
+            for (std::size_t row = range.begin(); row < range.end(); ++row)
+                fillRow(mesh, row, k, frequencyHz, cache, local);
         });
     }
     return joinLocals(mesh, local);
@@ -160,7 +167,9 @@ void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
     auto* b = reinterpret_cast<lapack_complex_double*>(rhs.data());
     // LU with partial pivoting: measured faster here than the symmetric factorisation (see bench/).
     const lapack_int failed = LAPACKE_zgesv_work(LAPACK_COL_MAJOR, n, count, a, n, pivots.data(), b, n);
-    if (failed != 0) throw Error("The equations of this model have no single solution: look for wires that lie on each other.");
+    if (failed != 0)
+        throw Error(
+            "The equations of this model have no single solution: look for wires that lie on each other.");
 }
 
 PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
@@ -172,7 +181,8 @@ PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
     MatrixXc weights = MatrixXc::Zero(n, portCount);
     for (Eigen::Index p = 0; p < portCount; ++p) {
         std::vector<double> local(mesh->localCount, 0.0);
-        for (const auto& term : portWeights(*mesh, static_cast<std::size_t>(p))) local[term.local] += term.sign;
+        for (const auto& term : portWeights(*mesh, static_cast<std::size_t>(p)))
+            local[term.local] += term.sign;
         for (Eigen::Index i = 0; i < n; ++i) {
             const auto& f = mesh->functions[static_cast<std::size_t>(i)];
             weights(i, p) = f.first.sign * local[f.first.local] + f.second.sign * local[f.second.local];
@@ -188,9 +198,11 @@ PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
     solution.localCurrents = MatrixXc::Zero(static_cast<Eigen::Index>(mesh->localCount), portCount);
     for (Eigen::Index i = 0; i < n; ++i) {
         const auto& f = mesh->functions[static_cast<std::size_t>(i)];
-        solution.localCurrents.row(static_cast<Eigen::Index>(f.first.local)) += f.first.sign * currents.row(i);
+        solution.localCurrents.row(static_cast<Eigen::Index>(f.first.local)) +=
+            f.first.sign * currents.row(i);
         if (f.second.sign != 0.0)
-            solution.localCurrents.row(static_cast<Eigen::Index>(f.second.local)) += f.second.sign * currents.row(i);
+            solution.localCurrents.row(static_cast<Eigen::Index>(f.second.local)) +=
+                f.second.sign * currents.row(i);
     }
     solution.mesh = std::move(mesh);
     return solution;

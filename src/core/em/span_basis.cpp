@@ -7,7 +7,8 @@ namespace {
 /// Derivative of a Legendre series: P_n' = sum of (2m + 1) P_m over m = n - 1, n - 3, ...
 void differentiate(const std::array<double, kLanes>& series, std::array<double, kLanes>& slope) {
     for (std::size_t n = 1; n < kLanes; ++n)
-        for (std::size_t m = (n - 1) % 2; m < n; m += 2) slope[m] += series[n] * (2.0 * static_cast<double>(m) + 1.0);
+        for (std::size_t m = (n - 1) % 2; m < n; m += 2)
+            slope[m] += series[n] * (2.0 * static_cast<double>(m) + 1.0);
 }
 
 void collectTerms(SpanBasis& basis) {
@@ -30,7 +31,8 @@ SpanBasis innerBasis(int order) {
         basis.current[n][n] = scale;
         basis.current[n][n - 2] = -scale;
     }
-    for (std::size_t f = 0; f < static_cast<std::size_t>(basis.count); ++f) differentiate(basis.current[f], basis.charge[f]);
+    for (std::size_t f = 0; f < static_cast<std::size_t>(basis.count); ++f)
+        differentiate(basis.current[f], basis.charge[f]);
     collectTerms(basis);
     return basis;
 }
@@ -61,7 +63,8 @@ SpanBasis endBasis(bool openAtStart) {
 const SpanBasis& basisOf(const Span& span) {
     static const std::array<SpanBasis, kMaxOrder + 1> inner = [] {
         std::array<SpanBasis, kMaxOrder + 1> all;
-        for (int order = 1; order <= kMaxOrder; ++order) all[static_cast<std::size_t>(order)] = innerBasis(order);
+        for (int order = 1; order <= kMaxOrder; ++order)
+            all[static_cast<std::size_t>(order)] = innerBasis(order);
         return all;
     }();
     static const SpanBasis openStart = endBasis(true);

@@ -1,10 +1,11 @@
 // The local functions of a span, written in Legendre polynomials of its coordinate t in (-1, 1).
 //
-// An inner span of order p has p + 1: number 0 falls from 1 at the start to 0 at the end, (P0 - P1)/2, number 1 rises,
-// (P0 + P1)/2, and number n >= 2 is the integral of P_{n-1}, (P_n - P_{n-2})/(2n - 1), zero at both ends.
+// An inner span of order p has p + 1: number 0 falls from 1 at the start to 0 at the end, (P0 - P1)/2, number
+// 1 rises, (P0 + P1)/2, and number n >= 2 is the integral of P_{n-1}, (P_n - P_{n-2})/(2n - 1), zero at both
+// ends.
 //
-// A span at an open end has one: the end function, 1 where it joins and 0 at the open end, which carries the charge
-// that crowds there. It is universal: docs/theory.md, "Open ends".
+// A span at an open end has one: the end function, 1 where it joins and 0 at the open end, which carries the
+// charge that crowds there. It is universal: docs/theory.md, "Open ends".
 #pragma once
 
 #include "core/em/mesh.h"
@@ -33,12 +34,12 @@ struct SpanBasis {
 /// The basis of a span by its kind and order.
 const SpanBasis& basisOf(const Span& span);
 
-/// Length of the span at an open end in wire radii, and the Legendre series of the end function on it, from the joint
-/// (t = -1) to the open end (t = 1). Computed from long thin wires with a span of order 7 there: the same to four
-/// digits whatever the wire (test "the end function is universal").
+/// Length of the span at an open end in wire radii, and the Legendre series of the end function on it, from
+/// the joint (t = -1) to the open end (t = 1). Computed from long thin wires with a span of order 7 there:
+/// the same to four digits whatever the wire (test "the end function is universal").
 inline constexpr double kEndSpanRadii = 8.0;
 inline constexpr std::array<double, kLanes> kEndFunction = {0.59027,  -0.43932, -0.04789, -0.02741,
-                                                             -0.02173, -0.01655, -0.02066, -0.01673};
+                                                            -0.02173, -0.01655, -0.02066, -0.01673};
 
 /// Coefficient of P_degree in the current of a span, from the coefficients of all local functions (A).
 inline Complex legendreSeries(const Span& span, const Eigen::VectorXcd& local, std::size_t degree) {

@@ -50,7 +50,8 @@ class Members {
         return static_cast<std::size_t>(v);
     }
     template <typename Choice>
-    Choice choice(const char* name, Choice fallback, std::initializer_list<std::pair<const char*, Choice>> choices) {
+    Choice choice(const char* name, Choice fallback,
+                  std::initializer_list<std::pair<const char*, Choice>> choices) {
         const json* v = find(name);
         if (v == nullptr) return fallback;
         std::string list;
@@ -68,9 +69,12 @@ class Members {
         if (!v.is_array() || v.size() != 3) throw wrong(name, "three texts: forward, left, up");
         PointText p;
         for (std::size_t i = 0; i < 3; ++i) {
-            if (v[i].is_string()) p[i] = v[i].get<std::string>();
-            else if (v[i].is_number()) p[i] = fmt::format("{:.17g} m", v[i].get<double>());
-            else throw wrong(name, "three texts: forward, left, up");
+            if (v[i].is_string())
+                p[i] = v[i].get<std::string>();
+            else if (v[i].is_number())
+                p[i] = fmt::format("{:.17g} m", v[i].get<double>());
+            else
+                throw wrong(name, "three texts: forward, left, up");
         }
         return p;
     }
@@ -114,8 +118,8 @@ constexpr std::initializer_list<std::pair<const char*, DimensionKind>> kDimensio
 constexpr std::initializer_list<std::pair<const char*, PlaceKind>> kPlaceKinds = {
     {"start", PlaceKind::Start},   {"middle", PlaceKind::Middle},     {"end", PlaceKind::End},
     {"corner", PlaceKind::Corner}, {"distance", PlaceKind::Distance}, {"percent", PlaceKind::Percent}};
-constexpr std::initializer_list<std::pair<const char*, LoadKind>> kLoadKinds = {{"series", LoadKind::Series},
-                                                                                 {"parallel", LoadKind::Parallel}};
+constexpr std::initializer_list<std::pair<const char*, LoadKind>> kLoadKinds = {
+    {"series", LoadKind::Series}, {"parallel", LoadKind::Parallel}};
 constexpr std::initializer_list<std::pair<const char*, GroundKind>> kGroundKinds = {
     {"free space", GroundKind::FreeSpace}, {"perfect", GroundKind::Perfect}, {"real", GroundKind::Real}};
 
@@ -227,15 +231,18 @@ struct ShapeWriter {
         return j;
     }
     json operator()(const RegularLoop& l) const {
-        return {{"shape", "loop"},   {"centre", l.centre}, {"sides", l.sides}, {"sized by", l.byPerimeter ? "perimeter" : "side"},
-                {"size", l.size},    {"tilt", l.tilt},     {"turn", l.turn},   {"corner down", l.cornerDown}};
+        return {{"shape", "loop"},  {"centre", l.centre},
+                {"sides", l.sides}, {"sized by", l.byPerimeter ? "perimeter" : "side"},
+                {"size", l.size},   {"tilt", l.tilt},
+                {"turn", l.turn},   {"corner down", l.cornerDown}};
     }
     json operator()(const InvertedV& v) const {
         return {{"shape", "inverted V"}, {"foot", v.foot},   {"apex height", v.apexHeight},
                 {"leg", v.leg},          {"angle", v.angle}, {"turn", v.turn}};
     }
     json operator()(const Fan& f) const {
-        return {{"shape", "fan"}, {"hub", f.hub}, {"count", f.count}, {"length", f.length}, {"slope", f.slope}, {"first", f.first}};
+        return {{"shape", "fan"},     {"hub", f.hub},     {"count", f.count},
+                {"length", f.length}, {"slope", f.slope}, {"first", f.first}};
     }
 };
 
@@ -260,8 +267,12 @@ Feed readFeed(const json& j, const std::string& where) {
 }
 
 json writeFeed(const Feed& feed) {
-    return withExtra({{"name", feed.name}, {"part", feed.part}, {"place", writePlace(feed.place)},
-                      {"amplitude", feed.amplitude}, {"phase", feed.phase}}, feed.extra);
+    return withExtra({{"name", feed.name},
+                      {"part", feed.part},
+                      {"place", writePlace(feed.place)},
+                      {"amplitude", feed.amplitude},
+                      {"phase", feed.phase}},
+                     feed.extra);
 }
 
 Load readLoad(const json& j, const std::string& where) {
@@ -280,7 +291,10 @@ Load readLoad(const json& j, const std::string& where) {
 }
 
 json writeLoad(const Load& load) {
-    json j = {{"name", load.name}, {"part", load.part}, {"place", writePlace(load.place)}, {"kind", wordFor(load.kind, kLoadKinds)}};
+    json j = {{"name", load.name},
+              {"part", load.part},
+              {"place", writePlace(load.place)},
+              {"kind", wordFor(load.kind, kLoadKinds)}};
     if (!load.resistance.empty()) j["ohm"] = load.resistance;
     if (!load.inductance.empty()) j["uH"] = load.inductance;
     if (!load.capacitance.empty()) j["pF"] = load.capacitance;
@@ -296,8 +310,10 @@ Design readDesign(const json& j, std::size_t number) {
     const std::string named = fmt::format("design \"{}\"", d.name);
     d.designFrequency = m.text("design frequency", d.designFrequency);
     d.reference = m.text("reference ohm", d.reference);
-    for (const auto& x : m.array("dimensions")) d.dimensions.push_back(readDimension(x, named + ", dimension"));
-    for (const auto& x : m.array("parts")) d.parts.push_back(readPart(x, fmt::format("{}, part {}", named, d.parts.size() + 1)));
+    for (const auto& x : m.array("dimensions"))
+        d.dimensions.push_back(readDimension(x, named + ", dimension"));
+    for (const auto& x : m.array("parts"))
+        d.parts.push_back(readPart(x, fmt::format("{}, part {}", named, d.parts.size() + 1)));
     for (const auto& x : m.array("feeds")) d.feeds.push_back(readFeed(x, named + ", feed"));
     for (const auto& x : m.array("loads")) d.loads.push_back(readLoad(x, named + ", load"));
     for (const auto& x : m.array("bands")) {
@@ -367,8 +383,10 @@ Project fromJson(const json& root) {
     if (m.text("format", "") != "reed-mast project") throw Error("it is not a Reed Mast project");
     const int version = static_cast<int>(m.number("version", 0.0));
     if (version > kProjectVersion)
-        throw Error(fmt::format("it was written by a newer Reed Mast (file version {}, this one knows {}): update the program to open it",
-                                version, kProjectVersion));
+        throw Error(
+            fmt::format("it was written by a newer Reed Mast (file version {}, this one knows {}): update "
+                        "the program to open it",
+                        version, kProjectVersion));
     Project project;
     project.title = m.text("title", project.title);
     for (const auto& b : m.array("bands")) project.bands.push_back(readBand(b));
@@ -404,7 +422,9 @@ Project readProject(const std::filesystem::path& file) {
         root = json::parse(text.str());
     } catch (const json::parse_error& e) {
         const std::string all = text.str();
-        const auto line = 1 + std::count(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, all.size())), '\n');
+        const auto line =
+            1 + std::count(all.begin(),
+                           all.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, all.size())), '\n');
         throw Error(fmt::format("{} is damaged: it stops being JSON at line {}.", file.string(), line));
     }
     try {

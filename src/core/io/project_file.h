@@ -15,15 +15,16 @@ inline constexpr int kProjectVersion = 1;
 /// Reads a project. Throws rm::Error with one sentence that names the file and the member at fault.
 model::Project readProject(const std::filesystem::path& file);
 
-/// Writes beside the target, flushes and renames, so that a crash leaves the old file or the new one. Members that
-/// the file had and this version does not know are written back. Throws rm::Error.
+/// Writes beside the target, flushes and renames, so that a crash leaves the old file or the new one. Members
+/// that the file had and this version does not know are written back. Throws rm::Error.
 void writeProject(const model::Project& project, const std::filesystem::path& file);
 
 /// The same from and to JSON. `fromJson` throws rm::Error.
 model::Project fromJson(const nlohmann::json& root);
 nlohmann::json toJson(const model::Project& project);
 
-/// Writes a text file atomically: a temporary file beside it, flushed, then renamed over it. Throws rm::Error.
+/// Writes a text file atomically: a temporary file beside it, flushed, then renamed over it. Throws
+/// rm::Error.
 void writeTextAtomically(const std::filesystem::path& file, const std::string& text);
 
 }  // namespace rm::io

@@ -12,12 +12,15 @@ namespace {
 
 using nlohmann::json;
 
-Vec3 point(const json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
+Vec3 point(const json& j) {
+    return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
+}
 
 model::Ground readGround(const json& j) {
     model::Ground ground;
     const std::string type = j.at("type");
-    if (type == "pec") ground.kind = model::GroundKind::Perfect;
+    if (type == "pec")
+        ground.kind = model::GroundKind::Perfect;
     else if (type == "real") {
         ground.kind = model::GroundKind::Real;
         ground.relativePermittivity = j.at("eps_r");

@@ -16,8 +16,8 @@ struct Band {
     double centreHz() const { return 0.5 * (lowHz + highHz); }
 };
 
-/// Usual allocations, the common part of the three ITU regions or region 1 where they differ; projects copy from
-/// here and edit their own. Source: ITU Radio Regulations, article 5.
+/// Usual allocations, the common part of the three ITU regions or region 1 where they differ; projects copy
+/// from here and edit their own. Source: ITU Radio Regulations, article 5.
 const std::vector<Band>& allocatedBands();
 
 /// The allocated band of this name, or nullptr.

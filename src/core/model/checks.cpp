@@ -18,7 +18,8 @@ constexpr double kThickRadius = 0.01;
 constexpr double kTooThickRadius = 0.05;
 
 std::string both(const PlainWire& a, const PlainWire& b) {
-    return a.part == b.part ? fmt::format("Two wires of {}", a.part) : fmt::format("{} and {}", a.part, b.part);
+    return a.part == b.part ? fmt::format("Two wires of {}", a.part)
+                            : fmt::format("{} and {}", a.part, b.part);
 }
 
 class Checker {
@@ -38,7 +39,8 @@ class Checker {
     }
 
   private:
-    void add(Severity severity, const std::string& part, const std::string& sentence, const std::string& mend) {
+    void add(Severity severity, const std::string& part, const std::string& sentence,
+             const std::string& mend) {
         // A fan of radials has many wires with the same trouble: say it once.
         if (said_.insert(sentence).second) findings_.push_back({severity, part, sentence, mend});
     }
@@ -47,27 +49,30 @@ class Checker {
         const double length = wire.lengthM();
         const double diameter = 2.0 * wire.radiusM;
         if (!(wire.radiusM > 0.0)) {
-            add(Severity::Error, wire.part, fmt::format("{} has no thickness.", wire.part), "Give it a diameter above zero.");
+            add(Severity::Error, wire.part, fmt::format("{} has no thickness.", wire.part),
+                "Give it a diameter above zero.");
             return;
         }
         if (!(length > 1e-9)) {
-            add(Severity::Error, wire.part, fmt::format("A wire of {} has no length: its ends are in one place.", wire.part),
+            add(Severity::Error, wire.part,
+                fmt::format("A wire of {} has no length: its ends are in one place.", wire.part),
                 "Move one end or remove the wire.");
             return;
         }
         if (length < diameter)
             add(Severity::Error, wire.part,
-                fmt::format("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.", wire.part,
-                            length * 1e3, diameter * 1e3),
+                fmt::format("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.",
+                            wire.part, length * 1e3, diameter * 1e3),
                 "Make it longer or thinner, or join its neighbours without it.");
         if (wire.radiusM > kTooThickRadius * lambda_)
             add(Severity::Error, wire.part,
-                fmt::format("{} is {:.2f} wavelengths thick, too much for a wire.", wire.part, diameter / lambda_),
+                fmt::format("{} is {:.2f} wavelengths thick, too much for a wire.", wire.part,
+                            diameter / lambda_),
                 "Use a thinner conductor or a lower frequency.");
         else if (wire.radiusM > kThickRadius * lambda_)
             add(Severity::Warning, wire.part,
-                fmt::format("{} is {:.3f} wavelengths thick; impedance may be off by several percent.", wire.part,
-                            diameter / lambda_),
+                fmt::format("{} is {:.3f} wavelengths thick; impedance may be off by several percent.",
+                            wire.part, diameter / lambda_),
                 "Trust the trend more than the last digit.");
         if (model_.ground.kind != GroundKind::FreeSpace) overGround(wire);
     }
@@ -77,16 +82,18 @@ class Checker {
         const double high = std::max(wire.startM.z(), wire.endM.z());
         const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
         if (low < -touch) {
-            add(Severity::Error, wire.part, fmt::format("{} reaches {:.2f} m below the ground.", wire.part, -low),
+            add(Severity::Error, wire.part,
+                fmt::format("{} reaches {:.2f} m below the ground.", wire.part, -low),
                 fmt::format("Raise it or the whole antenna by {:.2f} m.", -low));
             return;
         }
         if (high <= touch)
-            add(Severity::Error, wire.part, fmt::format("{} lies on perfect ground, which shorts it.", wire.part),
-                "Raise it.");
+            add(Severity::Error, wire.part,
+                fmt::format("{} lies on perfect ground, which shorts it.", wire.part), "Raise it.");
         else if (low > touch && low < 2.0 * wire.radiusM)
             add(Severity::Error, wire.part,
-                fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part, low * 1e3),
+                fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part,
+                            low * 1e3),
                 "Raise it, or let it touch the ground.");
     }
 
@@ -100,19 +107,22 @@ class Checker {
         const Vec3 ub = (b.endM - b.startM).normalized();
         const bool parallel = ua.cross(ub).norm() < 1e-3;
         if (parallel && overlapM(a, b, ua) > radii && lateralM(a, b, ua) < radii) {
-            add(Severity::Error, b.part, fmt::format("{} lie on each other.", both(a, b)), "Remove one of them or move them apart.");
+            add(Severity::Error, b.part, fmt::format("{} lie on each other.", both(a, b)),
+                "Remove one of them or move them apart.");
             return;
         }
         if (joined) {
             const double angle = jointAngleDeg(a, b, tolerance);
             if (angle < 5.0)
-                add(Severity::Error, b.part, fmt::format("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
+                add(Severity::Error, b.part,
+                    fmt::format("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
                     "Open the angle or use one wire.");
             return;
         }
         if (nearest.distanceM < radii) {
             add(Severity::Error, b.part,
-                fmt::format("{} touch {:.2f} m above the ground without a joint.", both(a, b), nearest.onA.z()),
+                fmt::format("{} touch {:.2f} m above the ground without a joint.", both(a, b),
+                            nearest.onA.z()),
                 "End one wire on the other to join them, or move them apart.");
         } else {
             const double gap = nearest.distanceM - radii;
@@ -163,14 +173,17 @@ class Checker {
         const bool first = at <= edge;
         if (!first && at < wire.lengthM() - edge) return;
         const Vec3& end = first ? wire.startM : wire.endM;
-        if (model_.ground.kind == GroundKind::Perfect && std::abs(end.z()) <= joinToleranceM(wire.radiusM, wire.radiusM))
+        if (model_.ground.kind == GroundKind::Perfect &&
+            std::abs(end.z()) <= joinToleranceM(wire.radiusM, wire.radiusM))
             return;
         for (std::size_t i = 0; i < model_.wires.size(); ++i) {
             if (i == place.wire) continue;
             const PlainWire& other = model_.wires[i];
-            if (pointToSegment(end, other.startM, other.endM) <= joinToleranceM(wire.radiusM, other.radiusM)) return;
+            if (pointToSegment(end, other.startM, other.endM) <= joinToleranceM(wire.radiusM, other.radiusM))
+                return;
         }
-        add(Severity::Error, name, fmt::format("{} sits on an open end of {}, where no current can flow.", name, wire.part),
+        add(Severity::Error, name,
+            fmt::format("{} sits on an open end of {}, where no current can flow.", name, wire.part),
             "Move it along the wire, or join a counterpoise there.");
     }
 
@@ -182,7 +195,9 @@ class Checker {
 
 }  // namespace
 
-std::vector<Finding> checkWires(const WireModel& model, double frequencyHz) { return Checker(model, frequencyHz).run(); }
+std::vector<Finding> checkWires(const WireModel& model, double frequencyHz) {
+    return Checker(model, frequencyHz).run();
+}
 
 std::vector<Joint> findJoints(const WireModel& model) {
     std::vector<Joint> joints;
@@ -192,14 +207,16 @@ std::vector<Joint> findJoints(const WireModel& model) {
         return nullptr;
     };
     const auto note = [](Joint& joint, const std::string& part) {
-        if (std::find(joint.parts.begin(), joint.parts.end(), part) == joint.parts.end()) joint.parts.push_back(part);
+        if (std::find(joint.parts.begin(), joint.parts.end(), part) == joint.parts.end())
+            joint.parts.push_back(part);
     };
     for (std::size_t i = 0; i < model.wires.size(); ++i)
         for (const Vec3& end : {model.wires[i].startM, model.wires[i].endM})
             for (std::size_t j = 0; j < model.wires.size(); ++j) {
                 const auto& a = model.wires[i];
                 const auto& b = model.wires[j];
-                if (i == j || pointToSegment(end, b.startM, b.endM) > joinToleranceM(a.radiusM, b.radiusM)) continue;
+                if (i == j || pointToSegment(end, b.startM, b.endM) > joinToleranceM(a.radiusM, b.radiusM))
+                    continue;
                 Joint* joint = at(end, a.radiusM);
                 if (joint == nullptr) {
                     joints.push_back({end, {}});

@@ -1,4 +1,5 @@
-// Judges plain wires before they are solved: what thin-wire theory cannot answer is said by part, not computed.
+// Judges plain wires before they are solved: what thin-wire theory cannot answer is said by part, not
+// computed.
 #pragma once
 
 #include <vector>

@@ -1,5 +1,5 @@
-// The document: a project of designs, each parametric. Every length, height and angle is kept as the text that
-// the designer typed; model/expand works it out. All of it is plain values.
+// The document: a project of designs, each parametric. Every length, height and angle is kept as the text
+// that the designer typed; model/expand works it out. All of it is plain values.
 //
 // Axes of a design: x is the front of the antenna, y its left, z up. The site's heading says which compass
 // bearing the front points to.
@@ -104,7 +104,7 @@ struct Feed {
     std::string name = "Feed";
     std::string part;
     Place place;
-    std::string amplitude = "1";   ///< volts, relative to the other feeds
+    std::string amplitude = "1";  ///< volts, relative to the other feeds
     std::string phase = "0 deg";
     Extra extra;
 };
@@ -124,8 +124,8 @@ struct Load {
 
 struct Site {
     GroundKind ground = GroundKind::FreeSpace;
-    std::string height = "0 m";    ///< added to all heights
-    std::string heading = "0 deg"; ///< compass bearing of the front
+    std::string height = "0 m";     ///< added to all heights
+    std::string heading = "0 deg";  ///< compass bearing of the front
     Extra extra;
 };
 

@@ -16,17 +16,24 @@ using quantity::Kind;
 
 Kind kindOf(DimensionKind kind) {
     switch (kind) {
-        case DimensionKind::Angle: return Kind::Angle;
-        case DimensionKind::Number: return Kind::Number;
-        default: return Kind::Length;
+        case DimensionKind::Angle:
+            return Kind::Angle;
+        case DimensionKind::Number:
+            return Kind::Number;
+        default:
+            return Kind::Length;
     }
 }
 
 /// Evaluates dimensions in the order that their formulas need.
 class Dimensions {
   public:
-    Dimensions(const std::vector<Dimension>& dimensions, quantity::Scope& scope, std::vector<Finding>& findings)
-        : dimensions_(dimensions), scope_(scope), findings_(findings), state_(dimensions.size(), State::Open) {
+    Dimensions(const std::vector<Dimension>& dimensions, quantity::Scope& scope,
+               std::vector<Finding>& findings)
+        : dimensions_(dimensions),
+          scope_(scope),
+          findings_(findings),
+          state_(dimensions.size(), State::Open) {
         for (std::size_t i = 0; i < dimensions.size(); ++i) evaluate(i);
     }
 
@@ -92,14 +99,17 @@ struct Path {
 };
 
 /// Unit vector at a bearing to the right of the front, in the horizontal plane.
-Vec3 bearing(double degrees) { return {std::cos(degrees * kDegree), -std::sin(degrees * kDegree), 0.0}; }
+Vec3 bearing(double degrees) {
+    return {std::cos(degrees * kDegree), -std::sin(degrees * kDegree), 0.0};
+}
 
 class Expander {
   public:
     explicit Expander(const Design& design) : design_(design) {}
 
     Expansion run() {
-        out_.designFrequencyHz = value(design_.designFrequency, Kind::Frequency, design_.name, "the design frequency");
+        out_.designFrequencyHz =
+            value(design_.designFrequency, Kind::Frequency, design_.name, "the design frequency");
         scope_.lambdaM = out_.designFrequencyHz > 0.0 ? wavelengthM(out_.designFrequencyHz) : 0.0;
         Dimensions(design_.dimensions, scope_, out_.findings);
         out_.dimensionValue = scope_.values;
@@ -111,7 +121,8 @@ class Expander {
         out_.model.ground.kind = design_.site.ground;
         for (const auto& part : design_.parts) expandPart(part);
         if (out_.model.wires.empty() && !hasError(out_.findings))
-            out_.findings.push_back({Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});
+            out_.findings.push_back(
+                {Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});
         for (const auto& feed : design_.feeds) placeFeed(feed);
         for (const auto& load : design_.loads) placeLoad(load);
         if (design_.feeds.empty() && !out_.model.wires.empty())
@@ -131,7 +142,8 @@ class Expander {
         try {
             return quantity::evaluate(text, kind, scope_);
         } catch (const Error& e) {
-            problem(part, fmt::format("{}, {}: {}", part, field, e.what()), "Type a number with its unit, or a formula.");
+            problem(part, fmt::format("{}, {}: {}", part, field, e.what()),
+                    "Type a number with its unit, or a formula.");
             return 0.0;
         }
     }
@@ -173,20 +185,24 @@ class Expander {
         Path path;
         path.firstWire = out_.model.wires.size();
         if (paths_.count(part.name) != 0) {
-            problem(part.name, fmt::format("There are two parts named {}.", part.name), "Rename one of them.");
+            problem(part.name, fmt::format("There are two parts named {}.", part.name),
+                    "Rename one of them.");
             return;
         }
         if (part.enabled) {
             failed_ = false;
             const Material* material = findMaterial(part.conductor.material);
             if (material == nullptr)
-                problem(part.name, fmt::format("{}: \"{}\" is not a known conductor.", part.name, part.conductor.material),
-                        "Choose a material from the list.");
+                problem(
+                    part.name,
+                    fmt::format("{}: \"{}\" is not a known conductor.", part.name, part.conductor.material),
+                    "Choose a material from the list.");
             else
                 conductivity_ = material->conductivitySm;
             radius_ = 0.5 * value(part.conductor.diameter, Kind::Diameter, part.name, "the diameter");
             if (!failed_ && radius_ <= 0.0)
-                problem(part.name, fmt::format("{} has no thickness.", part.name), "Give it a diameter above zero.");
+                problem(part.name, fmt::format("{} has no thickness.", part.name),
+                        "Give it a diameter above zero.");
             path.closed = std::visit([&](const auto& shape) { return build(part, shape); }, part.shape);
             if (failed_) out_.model.wires.resize(path.firstWire);
         }
@@ -214,7 +230,8 @@ class Expander {
     bool build(const Part& part, const RegularLoop& shape) {
         const Vec3 centre = point(shape.centre, part.name, "centre");
         const int sides = count(shape.sides, 3, 60, part.name, "the number of sides");
-        const double size = value(shape.size, Kind::Length, part.name, shape.byPerimeter ? "the perimeter" : "the side");
+        const double size =
+            value(shape.size, Kind::Length, part.name, shape.byPerimeter ? "the perimeter" : "the side");
         const double tilt = value(shape.tilt, Kind::Angle, part.name, "the tilt");
         const double turn = value(shape.turn, Kind::Angle, part.name, "the turn");
         const double side = shape.byPerimeter ? size / sides : size;
@@ -244,8 +261,10 @@ class Expander {
         const Vec3 left = Vec3::UnitZ().cross(bearing(turn));
         const double half = 0.5 * angle * kDegree;
         const Vec3 down = -std::cos(half) * Vec3::UnitZ();
-        addPolyline(part, {apex + leg * (std::sin(half) * left + down), apex, apex + leg * (-std::sin(half) * left + down)},
-                    false);
+        addPolyline(
+            part,
+            {apex + leg * (std::sin(half) * left + down), apex, apex + leg * (-std::sin(half) * left + down)},
+            false);
         return false;
     }
 
@@ -267,8 +286,9 @@ class Expander {
     bool locate(const std::string& name, const std::string& partName, const Place& place, WirePlace& where) {
         const auto found = paths_.find(partName);
         if (found == paths_.end()) {
-            problem(name, fmt::format("{} is on {}, which is not there.", name,
-                                      partName.empty() ? "nothing" : "\"" + partName + "\""),
+            problem(name,
+                    fmt::format("{} is on {}, which is not there.", name,
+                                partName.empty() ? "nothing" : "\"" + partName + "\""),
                     "Choose a part for it.");
             return false;
         }
@@ -282,8 +302,12 @@ class Expander {
         }
         double at = 0.0;
         switch (place.kind) {
-            case PlaceKind::Start: where = {path.firstWire, 0.0}; return true;
-            case PlaceKind::End: where = {path.firstWire + path.wireCount - 1, 1.0}; return true;
+            case PlaceKind::Start:
+                where = {path.firstWire, 0.0};
+                return true;
+            case PlaceKind::End:
+                where = {path.firstWire + path.wireCount - 1, 1.0};
+                return true;
             case PlaceKind::Corner: {
                 failed_ = false;
                 const int corners = static_cast<int>(path.wireCount) + (path.closed ? 0 : -1);
@@ -295,11 +319,14 @@ class Expander {
                 const int corner = count(place.value, 1, corners, name, "the corner");
                 if (failed_) return false;
                 // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
-                const std::size_t wire = path.closed ? static_cast<std::size_t>(corner - 1) : static_cast<std::size_t>(corner);
+                const std::size_t wire =
+                    path.closed ? static_cast<std::size_t>(corner - 1) : static_cast<std::size_t>(corner);
                 where = {path.firstWire + wire, 0.0};
                 return true;
             }
-            case PlaceKind::Middle: at = 0.5 * total; break;
+            case PlaceKind::Middle:
+                at = 0.5 * total;
+                break;
             case PlaceKind::Distance:
                 failed_ = false;
                 at = value(place.value, Kind::Length, name, "the distance");
@@ -314,8 +341,10 @@ class Expander {
         }
         if (failed_ && (place.kind == PlaceKind::Distance || place.kind == PlaceKind::Percent)) return false;
         if (at < -1e-9 || at > total * (1.0 + 1e-9)) {
-            problem(name, fmt::format("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
-                    "Choose a place on the wire.");
+            problem(
+                name,
+                fmt::format("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
+                "Choose a place on the wire.");
             return false;
         }
         std::size_t i = 0;
@@ -334,8 +363,10 @@ class Expander {
         const double phase = value(feed.phase, Kind::Angle, feed.name, "the phase");
         plain.voltage = std::polar(amplitude, phase * kDegree);
         if (!failed_ && amplitude <= 0.0)
-            problem(feed.name, fmt::format("{} has no voltage.", feed.name), "Give it an amplitude above zero, or remove it.");
-        if (locate(feed.name, feed.part, feed.place, plain.place)) out_.model.feeds.push_back(plain);
+            problem(feed.name, fmt::format("{} has no voltage.", feed.name),
+                    "Give it an amplitude above zero, or remove it.");
+        if (locate(feed.name, feed.part, feed.place, plain.place))
+            out_.model.feeds.push_back(plain);
         else if (paths_.count(feed.part) != 0 && !paths_[feed.part].expanded && !hasError(out_.findings))
             problem(feed.name, fmt::format("{} is on {}, which is switched off.", feed.name, feed.part),
                     "Switch the part on, or move the feed.");
@@ -347,11 +378,13 @@ class Expander {
         plain.name = load.name;
         plain.circuit.kind = load.kind;
         failed_ = false;
-        const auto element = [&](const std::string& text, const char* field, double unit) -> std::optional<double> {
+        const auto element = [&](const std::string& text, const char* field,
+                                 double unit) -> std::optional<double> {
             if (text.empty()) return std::nullopt;
             const double v = value(text, Kind::Number, load.name, field);
             if (!failed_ && v < 0.0)
-                problem(load.name, fmt::format("{}: {} is below zero.", load.name, field), "Use a positive value.");
+                problem(load.name, fmt::format("{}: {} is below zero.", load.name, field),
+                        "Use a positive value.");
             return v * unit;
         };
         plain.circuit.resistanceOhm = element(load.resistance, "the resistance", 1.0);

@@ -30,7 +30,8 @@ struct Expansion {
     bool usable() const { return !hasError(findings) && !model.wires.empty() && !model.feeds.empty(); }
 };
 
-/// Never throws: what cannot be worked out becomes a finding of level error that names the part and the field.
+/// Never throws: what cannot be worked out becomes a finding of level error that names the part and the
+/// field.
 Expansion expand(const Design& design);
 
 /// Scope of formulas for editing a field: the values of all dimensions that can be worked out.

@@ -18,6 +18,8 @@ NearestPoints nearestPoints(const Vec3& a0, const Vec3& a1, const Vec3& b0, cons
 double pointToSegment(const Vec3& point, const Vec3& from, const Vec3& to);
 
 /// How close two ends must be to count as joined: half the thinner radius.
-inline double joinToleranceM(double radiusA, double radiusB) { return 0.5 * (radiusA < radiusB ? radiusA : radiusB); }
+inline double joinToleranceM(double radiusA, double radiusB) {
+    return 0.5 * (radiusA < radiusB ? radiusA : radiusB);
+}
 
 }  // namespace rm::model

@@ -8,13 +8,13 @@
 namespace rm::model {
 
 struct Material {
-    std::string id;    ///< as stored in the project file
-    std::string name;  ///< as shown
+    std::string id;                        ///< as stored in the project file
+    std::string name;                      ///< as shown
     std::optional<double> conductivitySm;  ///< none: perfect conductor
 };
 
-/// Conductivities at 20 degrees C from the CRC Handbook of Chemistry and Physics (metals) and common data sheets
-/// (alloys).
+/// Conductivities at 20 degrees C from the CRC Handbook of Chemistry and Physics (metals) and common data
+/// sheets (alloys).
 const std::vector<Material>& materials();
 
 /// The material with this id, or nullptr.

@@ -27,9 +27,13 @@ std::string formatLength(double metres, LengthStyle style) {
     return size < 1000.0 ? fmt::format("{:.3f} m", metres) : fmt::format("{:.1f} m", metres);
 }
 
-std::string formatDiameter(double metres) { return fmt::format("{:.4g} mm", metres * 1000.0); }
+std::string formatDiameter(double metres) {
+    return fmt::format("{:.4g} mm", metres * 1000.0);
+}
 
-std::string formatFrequency(double hertz) { return fmt::format("{:.3f} MHz", hertz / 1e6); }
+std::string formatFrequency(double hertz) {
+    return fmt::format("{:.3f} MHz", hertz / 1e6);
+}
 
 std::string formatSwr(double swr) {
     if (!std::isfinite(swr) || swr > 99.0) return "> 99";
@@ -55,7 +59,8 @@ std::string lengthLike(const std::string& like, double metres) {
     static const std::regex inch(R"((in|inch|inches|"))", std::regex::icase);
     static const std::regex centi(R"(\d\s*cm)", std::regex::icase);
     static const std::regex milli(R"(\d\s*mm)", std::regex::icase);
-    if (std::regex_search(like, feet) && std::regex_search(like, inch)) return formatLength(metres, LengthStyle::FeetInches);
+    if (std::regex_search(like, feet) && std::regex_search(like, inch))
+        return formatLength(metres, LengthStyle::FeetInches);
     if (std::regex_search(like, feet)) return fmt::format("{:.3f} ft", metres / 0.3048);
     if (std::regex_search(like, inch)) return fmt::format("{:.3f} in", metres / 0.0254);
     if (std::regex_search(like, milli)) return fmt::format("{:.1f} mm", metres * 1000.0);

@@ -22,7 +22,8 @@ std::string formatImpedance(Complex ohm);
 /// Signed decibels with one decimal and a true minus sign: "−4.2"; an en dash where nothing is radiated.
 std::string formatDb(double db, int decimals = 1);
 
-/// `metres` written in the unit that `like` is written in (metres where it has none), with the precision of a tape.
+/// `metres` written in the unit that `like` is written in (metres where it has none), with the precision of a
+/// tape.
 std::string lengthLike(const std::string& like, double metres);
 
 }  // namespace rm::quantity

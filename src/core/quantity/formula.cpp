@@ -21,52 +21,44 @@ struct Unit {
 
 // Longest first, so that "mm" is not read as "m".
 constexpr std::array<Unit, 24> kUnits = {{
-    {"lambda", 1.0, Unit::Family::Lambda},
-    {"inches", 0.0254, Unit::Family::Inch},
-    {"degrees", 1.0, Unit::Family::Angle},
-    {"metres", 1.0, Unit::Family::Length},
-    {"meters", 1.0, Unit::Family::Length},
-    {"inch", 0.0254, Unit::Family::Inch},
-    {"feet", 0.3048, Unit::Family::Foot},
-    {"foot", 0.3048, Unit::Family::Foot},
-    {"ghz", 1e9, Unit::Family::Frequency},
-    {"mhz", 1e6, Unit::Family::Frequency},
-    {"khz", 1e3, Unit::Family::Frequency},
-    {"awg", 0.0, Unit::Family::Gauge},
-    {"deg", 1.0, Unit::Family::Angle},
-    {"hz", 1.0, Unit::Family::Frequency},
-    {"km", 1000.0, Unit::Family::Length},
-    {"cm", 0.01, Unit::Family::Length},
-    {"mm", 0.001, Unit::Family::Length},
-    {"ft", 0.3048, Unit::Family::Foot},
-    {"in", 0.0254, Unit::Family::Inch},
-    {"m", 1.0, Unit::Family::Length},
-    {"'", 0.3048, Unit::Family::Foot},
-    {"\"", 0.0254, Unit::Family::Inch},
-    {"%", 0.01, Unit::Family::Percent},
-    {"mil", 0.0000254, Unit::Family::Length},
+    {"lambda", 1.0, Unit::Family::Lambda}, {"inches", 0.0254, Unit::Family::Inch},
+    {"degrees", 1.0, Unit::Family::Angle}, {"metres", 1.0, Unit::Family::Length},
+    {"meters", 1.0, Unit::Family::Length}, {"inch", 0.0254, Unit::Family::Inch},
+    {"feet", 0.3048, Unit::Family::Foot},  {"foot", 0.3048, Unit::Family::Foot},
+    {"ghz", 1e9, Unit::Family::Frequency}, {"mhz", 1e6, Unit::Family::Frequency},
+    {"khz", 1e3, Unit::Family::Frequency}, {"awg", 0.0, Unit::Family::Gauge},
+    {"deg", 1.0, Unit::Family::Angle},     {"hz", 1.0, Unit::Family::Frequency},
+    {"km", 1000.0, Unit::Family::Length},  {"cm", 0.01, Unit::Family::Length},
+    {"mm", 0.001, Unit::Family::Length},   {"ft", 0.3048, Unit::Family::Foot},
+    {"in", 0.0254, Unit::Family::Inch},    {"m", 1.0, Unit::Family::Length},
+    {"'", 0.3048, Unit::Family::Foot},     {"\"", 0.0254, Unit::Family::Inch},
+    {"%", 0.01, Unit::Family::Percent},    {"mil", 0.0000254, Unit::Family::Length},
 }};
 
 constexpr std::array<const char*, 14> kReserved = {"lambda", "pi",  "sqrt", "abs",  "min",  "max",  "sin",
                                                    "cos",    "tan", "asin", "acos", "atan", "sign", "rint"};
 
-bool isNameStart(char c) { return std::isalpha(static_cast<unsigned char>(c)) != 0 || c == '_'; }
-bool isNameChar(char c) { return isNameStart(c) || std::isdigit(static_cast<unsigned char>(c)) != 0; }
+bool isNameStart(char c) {
+    return std::isalpha(static_cast<unsigned char>(c)) != 0 || c == '_';
+}
+bool isNameChar(char c) {
+    return isNameStart(c) || std::isdigit(static_cast<unsigned char>(c)) != 0;
+}
 
 /// Typographic characters written in plain ones; decimal commas outside brackets become points.
 std::string plainCharacters(const std::string& text) {
     static const std::array<std::pair<const char*, const char*>, 12> table = {{{"λ", "lambda"},
-                                                                                {"°", " deg"},
-                                                                                {"′", "'"},
-                                                                                {"″", "\""},
-                                                                                {"’", "'"},
-                                                                                {"”", "\""},
-                                                                                {"−", "-"},
-                                                                                {"–", "-"},
-                                                                                {"×", "*"},
-                                                                                {"·", "*"},
-                                                                                {"½", " 1/2"},
-                                                                                {"¼", " 1/4"}}};
+                                                                               {"°", " deg"},
+                                                                               {"′", "'"},
+                                                                               {"″", "\""},
+                                                                               {"’", "'"},
+                                                                               {"”", "\""},
+                                                                               {"−", "-"},
+                                                                               {"–", "-"},
+                                                                               {"×", "*"},
+                                                                               {"·", "*"},
+                                                                               {"½", " 1/2"},
+                                                                               {"¼", " 1/4"}}};
     std::string out = text;
     for (const auto& [from, to] : table)
         for (std::size_t at = out.find(from); at != std::string::npos; at = out.find(from, at))
@@ -75,7 +67,8 @@ std::string plainCharacters(const std::string& text) {
     for (std::size_t i = 0; i < out.size(); ++i) {
         if (out[i] == '(') ++depth;
         if (out[i] == ')') --depth;
-        const bool between = i > 0 && i + 1 < out.size() && std::isdigit(static_cast<unsigned char>(out[i - 1])) &&
+        const bool between = i > 0 && i + 1 < out.size() &&
+                             std::isdigit(static_cast<unsigned char>(out[i - 1])) &&
                              std::isdigit(static_cast<unsigned char>(out[i + 1]));
         if (out[i] == ',' && depth == 0 && between) out[i] = '.';
     }
@@ -95,13 +88,14 @@ class Reader {
             if (at_ >= text_.size()) break;
             const char c = text_[at_];
             if (std::isdigit(static_cast<unsigned char>(c)) || c == '.') {
-                const bool afterValue = !out.empty() && (std::isdigit(static_cast<unsigned char>(out.back())) ||
-                                                         isNameChar(out.back()) || out.back() == ')');
+                const bool afterValue =
+                    !out.empty() && (std::isdigit(static_cast<unsigned char>(out.back())) ||
+                                     isNameChar(out.back()) || out.back() == ')');
                 if (afterValue)
                     throw Error(fmt::format("\"{}\" is not understood: put +, -, * or / before \"{}\".",
                                             original_, text_.substr(at_)));
-                fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' || out.back() == '(' ||
-                                   out.back() == ',';
+                fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' ||
+                                   out.back() == '(' || out.back() == ',';
                 out += fmt::format("({:.17g})", quantity());
                 ++numbers_;
             } else if (isNameStart(c)) {
@@ -130,7 +124,8 @@ class Reader {
 
     std::optional<double> number() {
         std::size_t end = at_;
-        while (end < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[end])) || text_[end] == '.'))
+        while (end < text_.size() &&
+               (std::isdigit(static_cast<unsigned char>(text_[end])) || text_[end] == '.'))
             ++end;
         if (end == at_) return std::nullopt;
         if (end < text_.size() && (text_[end] == 'e' || text_[end] == 'E')) {
@@ -172,7 +167,8 @@ class Reader {
         return std::nullopt;
     }
 
-    /// `/ number` when a unit or a mixed number shows that it is a fraction; leaves the position alone otherwise.
+    /// `/ number` when a unit or a mixed number shows that it is a fraction; leaves the position alone
+    /// otherwise.
     std::optional<double> denominator(bool mixed) {
         const std::size_t start = at_;
         skipSpace();
@@ -247,16 +243,36 @@ class Reader {
     int marks_ = 0;
 };
 
-mu::value_type sinDeg(mu::value_type x) { return std::sin(x * kDegree); }
-mu::value_type cosDeg(mu::value_type x) { return std::cos(x * kDegree); }
-mu::value_type tanDeg(mu::value_type x) { return std::tan(x * kDegree); }
-mu::value_type asinDeg(mu::value_type x) { return std::asin(x) / kDegree; }
-mu::value_type acosDeg(mu::value_type x) { return std::acos(x) / kDegree; }
-mu::value_type atanDeg(mu::value_type x) { return std::atan(x) / kDegree; }
-mu::value_type rootOf(mu::value_type x) { return std::sqrt(x); }
-mu::value_type absolute(mu::value_type x) { return std::abs(x); }
-mu::value_type smallest(const mu::value_type* v, int n) { return *std::min_element(v, v + n); }
-mu::value_type largest(const mu::value_type* v, int n) { return *std::max_element(v, v + n); }
+mu::value_type sinDeg(mu::value_type x) {
+    return std::sin(x * kDegree);
+}
+mu::value_type cosDeg(mu::value_type x) {
+    return std::cos(x * kDegree);
+}
+mu::value_type tanDeg(mu::value_type x) {
+    return std::tan(x * kDegree);
+}
+mu::value_type asinDeg(mu::value_type x) {
+    return std::asin(x) / kDegree;
+}
+mu::value_type acosDeg(mu::value_type x) {
+    return std::acos(x) / kDegree;
+}
+mu::value_type atanDeg(mu::value_type x) {
+    return std::atan(x) / kDegree;
+}
+mu::value_type rootOf(mu::value_type x) {
+    return std::sqrt(x);
+}
+mu::value_type absolute(mu::value_type x) {
+    return std::abs(x);
+}
+mu::value_type smallest(const mu::value_type* v, int n) {
+    return *std::min_element(v, v + n);
+}
+mu::value_type largest(const mu::value_type* v, int n) {
+    return *std::max_element(v, v + n);
+}
 
 mu::Parser makeParser() {
     mu::Parser parser;
@@ -295,9 +311,12 @@ std::string trimmed(const std::string& text) {
 
 double defaultUnit(Kind kind) {
     switch (kind) {
-        case Kind::Diameter: return 0.001;
-        case Kind::Frequency: return 1e6;
-        default: return 1.0;
+        case Kind::Diameter:
+            return 0.001;
+        case Kind::Frequency:
+            return 1e6;
+        default:
+            return 1.0;
     }
 }
 

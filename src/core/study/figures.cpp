@@ -58,8 +58,10 @@ double Cut::at(double degrees) const {
     const double last = angleDeg.back();
     const bool full = last - first > 350.0;
     double a = degrees;
-    if (full) a = first + std::fmod(std::fmod(degrees - first, 360.0) + 360.0, 360.0);
-    else if (a < first || a > last) return -999.0;
+    if (full)
+        a = first + std::fmod(std::fmod(degrees - first, 360.0) + 360.0, 360.0);
+    else if (a < first || a > last)
+        return -999.0;
     const double step = (last - first) / static_cast<double>(angleDeg.size() - 1);
     const double position = std::min((a - first) / step, static_cast<double>(angleDeg.size() - 1));
     const auto i = static_cast<std::size_t>(position);
@@ -76,9 +78,12 @@ Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double a
     for (int i = 0; i <= count; ++i) {
         const double angle = i * stepDeg;
         angles.push_back(angle);
-        if (angle <= 90.0) directions.push_back({angle, azimuthDeg});
-        else if (angle <= 270.0) directions.push_back({180.0 - angle, azimuthDeg + 180.0});
-        else directions.push_back({angle - 360.0, azimuthDeg});
+        if (angle <= 90.0)
+            directions.push_back({angle, azimuthDeg});
+        else if (angle <= 270.0)
+            directions.push_back({180.0 - angle, azimuthDeg + 180.0});
+        else
+            directions.push_back({angle - 360.0, azimuthDeg});
     }
     return sample(mesh, reading, angles, directions, azimuthDeg);
 }
@@ -101,8 +106,8 @@ void requireUsable(const model::Expansion& design) {
     if (design.model.feeds.empty()) throw Error("Nothing drives this antenna: add a feed.");
 }
 
-std::vector<Complex> feedImpedances(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
-                                    double frequencyHz) {
+std::vector<Complex> feedImpedances(const model::WireModel& model,
+                                    const std::shared_ptr<const em::Mesh>& mesh, double frequencyHz) {
     return circuit::closePorts(model, em::solvePorts(mesh, frequencyHz)).feedImpedance;
 }
 
@@ -120,7 +125,9 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     f.returnLossDb = returnLossDb(f.impedanceOhm.front(), design.referenceOhm);
     f.unknowns = solution.unknowns;
     if (!(a.reading.inputPowerW > 0.0))
-        throw Error("The feeds together take no power from the transmitter: check the amplitudes and phases of the feeds.");
+        throw Error(
+            "The feeds together take no power from the transmitter: check the amplitudes and phases of the "
+            "feeds.");
     f.efficiency = 1.0 - (a.reading.loadPowerW + a.reading.conductorPowerW) / a.reading.inputPowerW;
     f.peak = findPeak(*a.mesh, a.reading);
     const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);

@@ -1,5 +1,5 @@
-// What a designer reads off an antenna at one frequency: impedance, SWR, gain, angles, efficiency, and the cuts of
-// its pattern. All of it is computed from one field solution.
+// What a designer reads off an antenna at one frequency: impedance, SWR, gain, angles, efficiency, and the
+// cuts of its pattern. All of it is computed from one field solution.
 #pragma once
 
 #include <memory>
@@ -20,8 +20,9 @@ double swr(Complex impedance, double referenceOhm);
 /// Return loss in dB, positive.
 double returnLossDb(Complex impedance, double referenceOhm);
 
-/// Gain along a cut. In an elevation cut `angleDeg` runs from the horizon at `bearing` (0) over the zenith (90) to
-/// the horizon behind (180), and on below (to 360) in free space; in an azimuth cut it is the azimuth.
+/// Gain along a cut. In an elevation cut `angleDeg` runs from the horizon at `bearing` (0) over the zenith
+/// (90) to the horizon behind (180), and on below (to 360) in free space; in an azimuth cut it is the
+/// azimuth.
 struct Cut {
     std::vector<double> angleDeg;
     std::vector<double> gainDbi;
@@ -36,10 +37,11 @@ struct Figures {
     std::vector<Complex> impedanceOhm;  ///< per feed
     double swr = 1.0;                   ///< at the first feed
     double returnLossDb = 0.0;
-    Peak peak;                          ///< takeoff angle and gain of the strongest lobe
-    double frontToBackDb = 0.0;         ///< peak against the opposite bearing at the same elevation
-    double beamwidthDeg = 0.0;          ///< between the half-power points in azimuth at the takeoff angle; 360 if none
-    double efficiency = 1.0;            ///< radiated over input power
+    Peak peak;                   ///< takeoff angle and gain of the strongest lobe
+    double frontToBackDb = 0.0;  ///< peak against the opposite bearing at the same elevation
+    double beamwidthDeg =
+        0.0;                  ///< between the half-power points in azimuth at the takeoff angle; 360 if none
+    double efficiency = 1.0;  ///< radiated over input power
     double averageGain = 1.0;
     std::size_t unknowns = 0;
 };
@@ -59,8 +61,8 @@ inline constexpr double kSteepestAzimuthCutDeg = 45.0;
 
 struct AnalysisOptions {
     em::MeshOptions mesh;
-    std::optional<double> bearingAzimuthDeg;     ///< of the elevation cut; the peak's where absent
-    std::optional<double> azimuthElevationDeg;   ///< of the azimuth cut; the peak's, at most 45, where absent
+    std::optional<double> bearingAzimuthDeg;    ///< of the elevation cut; the peak's where absent
+    std::optional<double> azimuthElevationDeg;  ///< of the azimuth cut; the peak's, at most 45, where absent
     double stepDeg = 1.0;
 };
 
@@ -69,8 +71,8 @@ struct AnalysisOptions {
 Analysis analyse(const model::Expansion& design, double frequencyHz, const AnalysisOptions& options = {});
 
 /// Impedance of every feed only, on a given mesh: the inner step of sweeps and searches.
-std::vector<Complex> feedImpedances(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
-                                    double frequencyHz);
+std::vector<Complex> feedImpedances(const model::WireModel& model,
+                                    const std::shared_ptr<const em::Mesh>& mesh, double frequencyHz);
 
 /// Throws rm::Error with the first error of the design, if there is one.
 void requireUsable(const model::Expansion& design);

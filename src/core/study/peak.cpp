@@ -21,8 +21,8 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
             low = low.cwiseMin(end);
             high = high.cwiseMax(end);
         }
-    // A lobe is about half a wavelength over the extent wide: the plan of the antenna sets the step in azimuth, its
-    // height (twice that over ground, with the image) and its plan the step in elevation.
+    // A lobe is about half a wavelength over the extent wide: the plan of the antenna sets the step in
+    // azimuth, its height (twice that over ground, with the image) and its plan the step in elevation.
     const double lambda = wavelengthM(reading.frequencyHz);
     const double plan = (high - low).head<2>().norm() / lambda;
     const double rise = (overGround ? 2.0 * high.z() : high.z() - low.z()) / lambda;
@@ -46,7 +46,9 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
         if (!overGround) elevations.push_back(-elevation);
     }
     for (const double elevation : elevations) {
-        const int count = std::max(1, static_cast<int>(std::ceil(360.0 / azimuthStep * std::max(0.1, std::cos(elevation * kDegree)))));
+        const int count = std::max(
+            1,
+            static_cast<int>(std::ceil(360.0 / azimuthStep * std::max(0.1, std::cos(elevation * kDegree)))));
         for (int i = 0; i < count; ++i) grid.push_back({elevation, 360.0 * i / count});
     }
     best(grid, peak);
@@ -59,8 +61,9 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
             std::vector<em::Direction> around;
             for (int i = -1; i <= 1; ++i)
                 for (int j = -1; j <= 1; ++j)
-                    around.push_back({std::clamp(from.direction.elevationDeg + i * lift, overGround ? 0.0 : -90.0, 90.0),
-                                      from.direction.azimuthDeg + j * turn});
+                    around.push_back(
+                        {std::clamp(from.direction.elevationDeg + i * lift, overGround ? 0.0 : -90.0, 90.0),
+                         from.direction.azimuthDeg + j * turn});
             best(around, from);
         }
     };
@@ -77,7 +80,9 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
             if (gain < gainAt(i - 1) || gain < gainAt(i + 1) || gain < peak.gainDbi - 0.5) continue;
             Peak lower{below[i], gain};
             refine(lower);
-            if (lower.gainDbi < peak.gainDbi - kEqualLobesDb || lower.direction.elevationDeg > peak.direction.elevationDeg - step) continue;
+            if (lower.gainDbi < peak.gainDbi - kEqualLobesDb ||
+                lower.direction.elevationDeg > peak.direction.elevationDeg - step)
+                continue;
             peak = lower;
             break;
         }

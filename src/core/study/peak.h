@@ -11,9 +11,9 @@ struct Peak {
     double gainDbi = 0.0;
 };
 
-/// Largest gain over the sphere (the upper half of it with ground): a coarse grid as fine as the pattern can be,
-/// then refined by shrinking steps to 0.01 degrees. Of lobes that are equally strong (within 0.02 dB) over ground the
-/// lowest, of equal directions the one nearest the horizon and azimuth 0.
+/// Largest gain over the sphere (the upper half of it with ground): a coarse grid as fine as the pattern can
+/// be, then refined by shrinking steps to 0.01 degrees. Of lobes that are equally strong (within 0.02 dB)
+/// over ground the lowest, of equal directions the one nearest the horizon and azimuth 0.
 Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading);
 
 }  // namespace rm::study

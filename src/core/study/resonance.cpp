@@ -31,7 +31,8 @@ double rootBetween(const std::function<double(double)>& f, double a, double fa, 
 }
 
 /// Nearest zero of f to x0 on a logarithmic walk both ways; nothing within a factor of `reach`.
-std::optional<double> nearestZero(const std::function<double(double)>& f, double x0, double step, double reach) {
+std::optional<double> nearestZero(const std::function<double(double)>& f, double x0, double step,
+                                  double reach) {
     double up = x0;
     double down = x0;
     double fUp = f(x0);
@@ -42,7 +43,8 @@ std::optional<double> nearestZero(const std::function<double(double)>& f, double
         if (std::signbit(fNextUp) != std::signbit(fUp)) return rootBetween(f, up, fUp, nextUp, fNextUp);
         const double nextDown = down / (1.0 + step);
         const double fNextDown = f(nextDown);
-        if (std::signbit(fNextDown) != std::signbit(fDown)) return rootBetween(f, down, fDown, nextDown, fNextDown);
+        if (std::signbit(fNextDown) != std::signbit(fDown))
+            return rootBetween(f, down, fDown, nextDown, fNextDown);
         up = nextUp;
         fUp = fNextUp;
         down = nextDown;
@@ -68,7 +70,8 @@ model::Design multiplied(const model::Design& design, const std::vector<std::str
         d.text = asTyped ? quantity::lengthLike(d.text, metres) : fmt::format("{:.12g} m", metres);
         for (std::string* limit : {&d.low, &d.high})
             if (quantity::isPlainNumber(*limit))
-                *limit = quantity::lengthLike(*limit, quantity::evaluate(*limit, quantity::Kind::Length, {}) * factor);
+                *limit = quantity::lengthLike(
+                    *limit, quantity::evaluate(*limit, quantity::Kind::Length, {}) * factor);
     }
     return scaled;
 }
@@ -90,12 +93,13 @@ std::optional<Resonance> findResonance(const model::Expansion& design, double ne
 std::vector<std::string> scalableDimensions(const model::Design& design) {
     std::vector<std::string> names;
     for (const auto& d : design.dimensions)
-        if (d.kind == model::DimensionKind::Length && quantity::isPlainNumber(d.text)) names.push_back(d.name);
+        if (d.kind == model::DimensionKind::Length && quantity::isPlainNumber(d.text))
+            names.push_back(d.name);
     return names;
 }
 
-Scaled scaleToFrequency(const model::Design& design, const std::vector<std::string>& dimensions, double targetHz,
-                        std::stop_token stop) {
+Scaled scaleToFrequency(const model::Design& design, const std::vector<std::string>& dimensions,
+                        double targetHz, std::stop_token stop) {
     const auto allowed = scalableDimensions(design);
     if (dimensions.empty())
         throw Error("There is nothing to scale: choose at least one dimension that is a plain length.");
@@ -110,15 +114,16 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
         throw Error(fmt::format("No resonance within a factor of two of {}: set the lengths roughly first.",
                                 quantity::formatFrequency(targetHz)));
     const auto reactance = [&](double factor) {
-        const auto scaled = model::expand(multiplied(design, dimensions, original.dimensionValue, factor, false));
+        const auto scaled =
+            model::expand(multiplied(design, dimensions, original.dimensionValue, factor, false));
         requireUsable(scaled);
         return impedanceAt(scaled, targetHz, stop).imag();
     };
     try {
         const auto factor = nearestZero(reactance, before->frequencyHz / targetHz, 0.002, 1.5);
         if (!factor)
-            throw Error(fmt::format("Scaling {} alone does not bring resonance to {}.", fmt::join(dimensions, ", "),
-                                    quantity::formatFrequency(targetHz)));
+            throw Error(fmt::format("Scaling {} alone does not bring resonance to {}.",
+                                    fmt::join(dimensions, ", "), quantity::formatFrequency(targetHz)));
         Scaled result;
         result.factor = *factor;
         result.before = *before;

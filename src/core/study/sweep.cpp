@@ -21,7 +21,8 @@ Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int poi
     const auto one = [&](std::size_t i) {
         if (stop.stop_requested()) return;
         SweepPoint& p = all[i];
-        p.frequencyHz = points == 1 ? lowHz : lowHz + (highHz - lowHz) * static_cast<double>(i) / (points - 1);
+        p.frequencyHz =
+            points == 1 ? lowHz : lowHz + (highHz - lowHz) * static_cast<double>(i) / (points - 1);
         p.impedanceOhm = feedImpedances(design.model, mesh, p.frequencyHz);
         p.swr = swr(p.impedanceOhm.front(), design.referenceOhm);
         solved[i] = true;
@@ -46,18 +47,22 @@ double Sweep::worstSwr() const {
 
 double Sweep::bestSwr() const {
     if (points.empty()) return 1.0;
-    return std::min_element(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.swr < b.swr; })->swr;
+    return std::min_element(points.begin(), points.end(),
+                            [](const auto& a, const auto& b) { return a.swr < b.swr; })
+        ->swr;
 }
 
 double Sweep::bestFrequencyHz() const {
     if (points.empty()) return 0.0;
-    return std::min_element(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.swr < b.swr; })
+    return std::min_element(points.begin(), points.end(),
+                            [](const auto& a, const auto& b) { return a.swr < b.swr; })
         ->frequencyHz;
 }
 
 double Sweep::bandwidthHz(double limit) const {
     if (points.empty() || bestSwr() > limit) return 0.0;
-    const auto best = std::min_element(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.swr < b.swr; });
+    const auto best = std::min_element(points.begin(), points.end(),
+                                       [](const auto& a, const auto& b) { return a.swr < b.swr; });
     const auto crossing = [&](const SweepPoint& inside, const SweepPoint& outside) {
         if (!std::isfinite(outside.swr)) return inside.frequencyHz;
         const double t = (limit - inside.swr) / (outside.swr - inside.swr);

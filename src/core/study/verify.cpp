@@ -15,12 +15,13 @@ namespace {
 
 void compare(const io::Expectation& expected, CaseResult& result) {
     for (std::size_t i = 0; i < expected.impedanceOhm.size(); ++i)
-        result.impedanceErrorOhm =
-            std::max(result.impedanceErrorOhm, std::abs(expected.impedanceOhm[i] - result.impedanceOhm.at(i)));
+        result.impedanceErrorOhm = std::max(result.impedanceErrorOhm,
+                                            std::abs(expected.impedanceOhm[i] - result.impedanceOhm.at(i)));
     result.gainErrorDb = std::abs(result.maxDbi - expected.maxDbi);
     for (std::size_t i = 0; i < expected.gainDbi.size(); ++i)
         if (expected.gainDbi[i] >= expected.maxDbi - expected.gainWithinDb)
-            result.gainErrorDb = std::max(result.gainErrorDb, std::abs(expected.gainDbi[i] - result.gainDbi.at(i)));
+            result.gainErrorDb =
+                std::max(result.gainErrorDb, std::abs(expected.gainDbi[i] - result.gainDbi.at(i)));
     std::vector<std::string> reasons;
     if (result.impedanceErrorOhm > expected.impedanceToleranceOhm)
         reasons.push_back(fmt::format("impedance off by {:.3f} ohm, allowed {:.3f}", result.impedanceErrorOhm,
@@ -43,8 +44,8 @@ CaseResult verifyCase(const io::ReferenceCase& reference, const em::MeshOptions&
         return result;
     }
     const auto begin = std::chrono::steady_clock::now();
-    const auto mesh = std::make_shared<const em::Mesh>(
-        em::makeMesh(reference.model, reference.frequencyHz, options));
+    const auto mesh =
+        std::make_shared<const em::Mesh>(em::makeMesh(reference.model, reference.frequencyHz, options));
     const em::PortSolution solution = em::solvePorts(mesh, reference.frequencyHz);
     const circuit::Reading reading = circuit::closePorts(reference.model, solution);
     for (const auto& field : em::farField(*mesh, reading.localCurrent, reference.frequencyHz, reference.look))
@@ -55,12 +56,13 @@ CaseResult verifyCase(const io::ReferenceCase& reference, const em::MeshOptions&
     result.maxDbi = findPeak(*mesh, reading).gainDbi;
     result.averageGain =
         em::averageGain(*mesh, reading.localCurrent, reference.frequencyHz, reading.inputPowerW);
-    result.powerBalance = result.averageGain +
-                          (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW - 1.0;
+    result.powerBalance =
+        result.averageGain + (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW - 1.0;
     if (reference.expected) compare(*reference.expected, result);
     if (reference.lossless() && std::abs(result.averageGain - 1.0) > kAverageGainTolerance) {
         result.verdict = Verdict::Fail;
-        result.reason += fmt::format("{}average gain {:.4f}", result.reason.empty() ? "" : "; ", result.averageGain);
+        result.reason +=
+            fmt::format("{}average gain {:.4f}", result.reason.empty() ? "" : "; ", result.averageGain);
     }
     return result;
 }
