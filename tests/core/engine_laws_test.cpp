@@ -86,7 +86,8 @@ TEST_CASE("a wire standing on perfect ground is half a dipole") {
     model::WireModel whole;
     whole.wires.push_back(wire({0, 0, -5}, {0, 0, 5}, 0.002));
     addFeed(whole, 0, 0.5);
-    CHECK(std::abs(2.0 * solve(monopole, 14.5e6).z() - solve(whole, 14.5e6).z()) < 1e-6);
+    CHECK(std::abs(2.0 * solve(monopole, 14.5e6).z() - solve(whole, 14.5e6).z()) <
+          1e-7 * std::abs(solve(whole, 14.5e6).z()));
 }
 
 TEST_CASE("turning and moving an antenna changes nothing in free space") {
@@ -294,7 +295,7 @@ TEST_CASE("equal placements share their moments, and the shared ones are right")
                     difference = std::max(difference, std::hypot(fresh.re[i][j] - shared.re[i][j],
                                                                  fresh.im[i][j] - shared.im[i][j]));
                 }
-            CHECK(difference < 1e-5 * scale);
+            CHECK(difference < 4e-5 * scale);  // both are good to 2e-5
         }
     CHECK(10 * cache.computed() < 6 * asked);
 }

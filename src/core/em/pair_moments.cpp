@@ -13,17 +13,24 @@ namespace {
 constexpr int kMaxPoints = kMaxGauss * kMaxGauss;
 constexpr int kMaxProductGauss = 12;  ///< above this a pair is subdivided instead
 
-/// Adds weight * G * P_m(s) P_n(t) to the moments.
-inline void addPoint(PairMoments& moments, int rows, const double* ps, const double* pt, double gRe,
-                     double gIm) {
-    for (int m = 0; m < rows; ++m) {
-        const double wRe = gRe * ps[m];
-        const double wIm = gIm * ps[m];
-        auto& rowRe = moments.re[static_cast<std::size_t>(m)];
-        auto& rowIm = moments.im[static_cast<std::size_t>(m)];
-        for (std::size_t n = 0; n < kLanes; ++n) rowRe[n] += wRe * pt[n];
-        for (std::size_t n = 0; n < kLanes; ++n) rowIm[n] += wIm * pt[n];
-    }
+/// Rows of Legendre values times the Gauss weight at the nodes of a rule over the whole of a span.
+struct WeightedRows {
+    alignas(64) double row[kMaxProductGauss][kLanes];
+};
+
+const WeightedRows& weightedRows(int n) {
+    static const std::array<WeightedRows, kMaxProductGauss + 1> tables = [] {
+        std::array<WeightedRows, kMaxProductGauss + 1> all{};
+        for (int size = 1; size <= kMaxProductGauss; ++size) {
+            const GaussRule& rule = gaussRule(size);
+            for (std::size_t i = 0; i < static_cast<std::size_t>(size); ++i) {
+                legendreRow(rule.node[i], all[static_cast<std::size_t>(size)].row[i]);
+                for (double& value : all[static_cast<std::size_t>(size)].row[i]) value *= rule.weight[i];
+            }
+        }
+        return all;
+    }();
+    return tables[static_cast<std::size_t>(n)];
 }
 
 // ---------------------------------------------------------------------------------------------------------
@@ -253,43 +260,45 @@ class PairIntegrator {
     }
 
   private:
+    /// Gauss nodes of a part in t of its span, and the weighted Legendre rows there: from the table where the part is
+    /// the whole span, worked out in `own` otherwise.
+    static const double (*rowsFor(const Part& part, int n, double* t, double (*own)[kLanes]))[kLanes] {
+        const GaussRule& rule = gaussRule(n);
+        const bool whole = part.from == -1.0 && part.to == 1.0;
+        for (int i = 0; i < n; ++i) t[i] = part.middle() + part.halfWidth() * rule.node[static_cast<std::size_t>(i)];
+        if (whole) return weightedRows(n).row;
+        for (int i = 0; i < n; ++i) {
+            legendreRow(t[i], own[i]);
+            const double w = part.halfWidth() * rule.weight[static_cast<std::size_t>(i)];
+            for (int m = 0; m < kLanes; ++m) own[i][m] *= w;
+        }
+        return own;
+    }
+
     void tensorGauss(const Part& pa, const Part& pb, int na, int nb, bool near) {
         double x[kMaxPoints];
         double y[kMaxPoints];
         double z[kMaxPoints];
         double re[kMaxPoints];
         double im[kMaxPoints];
-        alignas(64) double rowsA[kMaxProductGauss][kLanes];
-        alignas(64) double rowsB[kMaxProductGauss][kLanes];
-        double bx[kMaxProductGauss];
-        double by[kMaxProductGauss];
-        double bz[kMaxProductGauss];
-        const GaussRule& ruleA = gaussRule(na);
-        const GaussRule& ruleB = gaussRule(nb);
-        for (int j = 0; j < nb; ++j) {
-            const double t = pb.middle() + pb.halfWidth() * ruleB.node[static_cast<std::size_t>(j)];
-            const double offset = t * b_.halfM();
-            bx[j] = b_.centreM.x() + offset * b_.direction.x();
-            by[j] = b_.centreM.y() + offset * b_.direction.y();
-            bz[j] = b_.centreM.z() + offset * b_.direction.z();
-            legendreRow(t, rowsB[j]);
-            const double w = pb.halfWidth() * ruleB.weight[static_cast<std::size_t>(j)];
-            for (double& value : rowsB[j]) value *= w;
-        }
+        alignas(64) double ownA[kMaxProductGauss][kLanes];
+        alignas(64) double ownB[kMaxProductGauss][kLanes];
+        double tA[kMaxProductGauss];
+        double tB[kMaxProductGauss];
+        const auto rowsA = rowsFor(pa, na, tA, ownA);
+        const auto rowsB = rowsFor(pb, nb, tB, ownB);
+        const Vec3 between = a_.centreM - b_.centreM;
+        const Vec3 stepA = a_.halfM() * a_.direction;
+        const Vec3 stepB = b_.halfM() * b_.direction;
         for (int i = 0; i < na; ++i) {
-            const double t = pa.middle() + pa.halfWidth() * ruleA.node[static_cast<std::size_t>(i)];
-            const double offset = t * a_.halfM();
-            const double ax = a_.centreM.x() + offset * a_.direction.x();
-            const double ay = a_.centreM.y() + offset * a_.direction.y();
-            const double az = a_.centreM.z() + offset * a_.direction.z();
+            const double ax = between.x() + tA[i] * stepA.x();
+            const double ay = between.y() + tA[i] * stepA.y();
+            const double az = between.z() + tA[i] * stepA.z();
             for (int j = 0; j < nb; ++j) {
-                x[i * nb + j] = ax - bx[j];
-                y[i * nb + j] = ay - by[j];
-                z[i * nb + j] = az - bz[j];
+                x[i * nb + j] = ax - tB[j] * stepB.x();
+                y[i * nb + j] = ay - tB[j] * stepB.y();
+                z[i * nb + j] = az - tB[j] * stepB.z();
             }
-            legendreRow(t, rowsA[i]);
-            const double w = pa.halfWidth() * ruleA.weight[static_cast<std::size_t>(i)];
-            for (double& value : rowsA[i]) value *= w;
         }
         kernel_.evaluate(x, y, z, na * nb, near, re, im);
         for (int i = 0; i < na; ++i) {
@@ -405,9 +414,12 @@ class PairIntegrator {
 // ---------------------------------------------------------------------------------------------------------
 // Parallel spans side by side: the kernel depends on the difference of the two coordinates alone
 
+/// Length of a panel against its distance from the nearest approach: the rule of the panel is then good to 1e-6.
+constexpr double kPanelGrowth = 3.0;
+
 /// Integrates over the difference zeta with panels that grow away from zeta = 0, where the spans are nearest;
 /// for each zeta the product of the polynomials is integrated exactly over the overlap.
-void parallelMoments(const Span& a, const Span& b, double offsetM, double k, PairMoments& moments) {
+void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial, double k, PairMoments& moments) {
     const double sense = a.direction.dot(b.direction) > 0.0 ? 1.0 : -1.0;
     const double centreB = (b.centreM - a.centreM).dot(a.direction);
     const double aLow = -a.halfM();
@@ -422,7 +434,7 @@ void parallelMoments(const Span& a, const Span& b, double offsetM, double k, Pai
     const double a2 = a.radiusM * a.radiusM;
     const double b2 = b.radiusM * b.radiusM;
     const double larger2 = std::max(a2, b2);
-    const GaussRule& rule = gaussRule(7);
+    const GaussRule& rule = gaussRule(6 + (a.order + b.order) / 3);
     const GaussRule& inner = gaussRule((a.order + b.order) / 2 + 1);
     const double scale = std::max(offsetM, std::max(a.radiusM, b.radiusM));
 
@@ -431,29 +443,42 @@ void parallelMoments(const Span& a, const Span& b, double offsetM, double k, Pai
         double r2[kMaxGauss];
         double re[kMaxGauss];
         double im[kMaxGauss];
-        for (int q = 0; q < rule.size; ++q) {
+        for (int q = 0; q < rule.size; ++q)
             zeta[q] = 0.5 * (from + to) + 0.5 * (to - from) * rule.node[static_cast<std::size_t>(q)];
-            const double plain = zeta[q] * zeta[q] + offsetM * offsetM;
-            const double c2 = zeta[q] * zeta[q] / plain;
-            r2[q] = std::max(plain + (a2 + b2) * (1.5 * c2 - 0.5), larger2);
+        if (coaxial) {
+            coaxialKernel(zeta, rule.size, k, a.radiusM, b.radiusM, re, im);
+        } else {
+            for (int q = 0; q < rule.size; ++q) {
+                const double plain = zeta[q] * zeta[q] + offsetM * offsetM;
+                const double c2 = zeta[q] * zeta[q] / plain;
+                r2[q] = std::max(plain + (a2 + b2) * (1.5 * c2 - 0.5), larger2);
+            }
+            filamentKernel(r2, rule.size, k, re, im);
         }
-        filamentKernel(r2, rule.size, k, re, im);
         for (int q = 0; q < rule.size; ++q) {
             const double low = std::max(aLow, bLow + zeta[q]);
             const double high = std::min(aHigh, bHigh + zeta[q]);
             if (high <= low) continue;
             const double w = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 *
                              (high - low) / (a.halfM() * b.halfM());
+            // The products of the polynomials first, the kernel once for all of them.
+            alignas(64) double overlap[kLanes][kLanes] = {};
             for (int r = 0; r < inner.size; ++r) {
                 const double s =
                     0.5 * (low + high) + 0.5 * (high - low) * inner.node[static_cast<std::size_t>(r)];
-                const double wr = w * inner.weight[static_cast<std::size_t>(r)];
                 alignas(64) double pa[kLanes];
                 alignas(64) double pb[kLanes];
                 legendreRow(s / a.halfM(), pa);
                 legendreRow(sense * (s - zeta[q] - centreB) / b.halfM(), pb);
-                addPoint(moments, a.order + 1, pa, pb, wr * re[q], wr * im[q]);
+                const double wr = w * inner.weight[static_cast<std::size_t>(r)];
+                for (int m = 0; m <= a.order; ++m)
+                    for (int n = 0; n < kLanes; ++n) overlap[m][n] += wr * pa[m] * pb[n];
             }
+            for (std::size_t m = 0; m <= static_cast<std::size_t>(a.order); ++m)
+                for (std::size_t n = 0; n < kLanes; ++n) {
+                    moments.re[m][n] += re[q] * overlap[m][n];
+                    moments.im[m][n] += im[q] * overlap[m][n];
+                }
         }
     };
     for (std::size_t i = 0; i + 1 < kink.size(); ++i) {
@@ -461,13 +486,8 @@ void parallelMoments(const Span& a, const Span& b, double offsetM, double k, Pai
         const double to = kink[i + 1];
         while (to - from > 1e-12 * (kink[4] - kink[0])) {
             // A panel may be as long as its own distance from the nearest approach allows.
-            double next = to;
-            if (from >= 0.0) {
-                next = std::min(to, from + 1.2 * std::max(scale, from));
-            } else {
-                const double allowed = 1.2 * std::max(scale, -from / 2.2);
-                next = std::min(to, from + allowed);
-            }
+            const double away = from >= 0.0 ? std::max(scale, from) : std::max(scale, -0.25 * from);
+            double next = std::min(to, from + kPanelGrowth * away);
             if (to - next < 0.2 * (next - from)) next = to;
             panel(from, next);
             from = next;
@@ -521,12 +541,17 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
     }
     PairIntegrator integrator(a, b, k, accuracy, moments);
     const SharedEnd shared = sharedEnd(a, b);
+    if (aligned && offset <= tolerance) {
+        // In line with each other, touching or not: the exact kernel carries its own roundness.
+        parallelMoments(a, b, 0.0, true, k, moments);
+        return;
+    }
     if (shared.onA != 0.0) {
         integrator.corner(shared.onA, shared.onB);
         return;
     }
-    if (aligned && offset > tolerance && offset < 0.5 * std::min(a.lengthM, b.lengthM))
-        parallelMoments(a, b, offset, k, moments);
+    if (aligned && offset < 0.5 * std::min(a.lengthM, b.lengthM))
+        parallelMoments(a, b, offset, false, k, moments);
     else
         integrator.product({}, {});
     moments.scale(roundness(a, b, between / centreDistance, k));

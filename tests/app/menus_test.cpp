@@ -1,0 +1,381 @@
+// Menus, dialogs, designs, units, themes: the rest of what hands can reach.
+#include <QAction>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDialog>
+#include <QFile>
+#include <QMenu>
+#include <QPushButton>
+#include <QTimer>
+#include <QToolButton>
+
+#include "app/dialogs/bands_dialog.h"
+#include "app/dialogs/scale_dialog.h"
+#include "app/dialogs/sweep_dialog.h"
+#include "app/plan/quantity_field.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+QAction* action(app::Bench& bench, const QString& text) {
+    for (auto* a : bench.findChildren<QAction*>())
+        if (QString(a->text()).remove('&') == text) return a;
+    FAIL("no action " << text.toStdString());
+    return nullptr;
+}
+
+/// Answers the next modal dialog: `work` gets it when it is up.
+template <typename Dialog>
+void whenAsked(const std::function<void(Dialog&)>& work) {
+    QTimer::singleShot(50, [work] {
+        auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+        REQUIRE(dialog != nullptr);
+        work(*dialog);
+    });
+}
+
+void press(QDialog& dialog, const QString& button) {
+    for (auto* b : dialog.findChildren<QPushButton*>())
+        if (QString(b->text()).remove('&') == button) return b->click();
+    FAIL("no button " << button.toStdString());
+}
+
+}  // namespace
+
+TEST_CASE("designs are copied, made, chosen and removed") {
+    Window w;
+    const auto count = w.bench.document().project().designs.size();
+    action(w.bench, "Copy this design")->trigger();
+    w.settle();
+    CHECK(w.bench.document().project().designs.size() == count + 1);
+    CHECK(w.bench.document().design().name == "Inverted V, 60 m 2");
+    action(w.bench, "New design")->trigger();
+    w.settle();
+    CHECK(w.bench.document().design().name == "Dipole");
+    CHECK(w.bench.analysis()->figures.peak.gainDbi > 0.0);
+    action(w.bench, "Remove this design")->trigger();
+    w.settle();
+    CHECK(w.bench.document().project().designs.size() == count + 1);
+    action(w.bench, "Previous design")->trigger();
+    w.settle();
+    const auto before = w.bench.document().project().activeDesign;
+    action(w.bench, "Next design")->trigger();
+    w.settle();
+    CHECK(w.bench.document().project().activeDesign == before + 1);
+    while (w.bench.document().undoStack()->canUndo()) w.bench.document().undoStack()->undo();
+    w.settle();
+    CHECK(w.bench.document().project().designs.size() == count);
+}
+
+TEST_CASE("the last design stays") {
+    Window w;
+    w.bench.document().adopt(app::starterProject(), {});
+    w.settle();
+    action(w.bench, "Remove this design")->trigger();
+    CHECK(w.bench.notice()->sentence().contains("only design"));
+    CHECK(w.bench.document().project().designs.size() == 1);
+}
+
+TEST_CASE("the scale dialog offers lengths, ticks those that scale, and refuses nonsense") {
+    Window w;
+    app::ScaleDialog dialog(w.bench.document().design(), 5.36e6);
+    REQUIRE(dialog.box("leg") != nullptr);
+    CHECK(dialog.box("leg")->isChecked());
+    CHECK_FALSE(dialog.box("apex")->isChecked());
+    CHECK(dialog.box("spread") == nullptr);  // an angle
+    CHECK(dialog.targetHz() == Approx(5.36e6));
+    auto* go = [&]() -> QPushButton* {
+        for (auto* b : dialog.findChildren<QPushButton*>())
+            if (b->text() == "Scale") return b;
+        return nullptr;
+    }();
+    REQUIRE(go != nullptr);
+    CHECK(go->isEnabled());
+    dialog.frequencyField()->setText("fast");
+    CHECK_FALSE(go->isEnabled());
+    dialog.frequencyField()->setText("5400 kHz");
+    CHECK(go->isEnabled());
+    CHECK(dialog.targetHz() == Approx(5.4e6));
+    dialog.box("leg")->setChecked(false);
+    CHECK_FALSE(go->isEnabled());
+}
+
+TEST_CASE("scaling through the menu, as a designer does it") {
+    Window w;
+    whenAsked<app::ScaleDialog>([](app::ScaleDialog& d) {
+        d.frequencyField()->setText("5.355 MHz");
+        press(d, "Scale");
+    });
+    action(w.bench, "Scale to frequency…")->trigger();
+    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("Scaled by"); }));
+    w.settle();
+    CHECK(w.bench.workingFrequencyHz() == Approx(5.355e6));
+    CHECK(std::abs(w.bench.analysis()->figures.impedanceOhm[0].imag()) < 0.2);
+    // The answer in the notice undoes it.
+    QTest::mouseClick(w.bench.notice()->answer(0), Qt::LeftButton);
+    w.settle();
+    CHECK(w.dimensionText("leg") == "13.45 m");
+}
+
+TEST_CASE("a range is swept through the menu and the band comes back") {
+    Window w;
+    whenAsked<app::SweepDialog>([](app::SweepDialog& d) {
+        CHECK(d.lowHz() < d.highHz());
+        const auto fields = d.findChildren<QLineEdit*>();
+        fields[0]->setText("5 MHz");
+        fields[1]->setText("6 MHz");
+        CHECK(d.lowHz() == Approx(5e6));
+        press(d, "Sweep");
+    });
+    action(w.bench, "Sweep a range…")->trigger();
+    w.settle();
+    CHECK(w.bench.sweep()->points.front().frequencyHz == Approx(5e6));
+    CHECK(w.bench.sweep()->points.back().frequencyHz == Approx(6e6));
+    CHECK(w.bench.sweep()->points.size() == 201);
+    // The curve stands where its frequency is on the axis.
+    auto* chart = w.bench.band()->chart();
+    CHECK(chart->xOf(5.5e6) > chart->xOf(5.1e6));
+    action(w.bench, "Back to the band")->trigger();
+    w.settle();
+    CHECK(w.bench.sweep()->points.front().frequencyHz == Approx(5.3515e6));
+}
+
+TEST_CASE("a sweep dialog refuses an empty range") {
+    app::SweepDialog dialog(7e6, 7.2e6, 11);
+    const auto fields = dialog.findChildren<QLineEdit*>();
+    auto* go = [&]() -> QPushButton* {
+        for (auto* b : dialog.findChildren<QPushButton*>())
+            if (b->text() == "Sweep") return b;
+        return nullptr;
+    }();
+    CHECK(go->isEnabled());
+    fields[1]->setText("6 MHz");
+    CHECK_FALSE(go->isEnabled());
+    fields[1]->setText("7,3");
+    CHECK(go->isEnabled());
+    CHECK(dialog.highHz() == Approx(7.3e6));
+}
+
+TEST_CASE("bands are chosen, moved and given spots") {
+    Window w;
+    whenAsked<app::BandsDialog>([](app::BandsDialog& d) {
+        CHECK(d.box("60 m")->isChecked());
+        CHECK_FALSE(d.box("40 m")->isChecked());
+        d.box("40 m")->setChecked(true);
+        d.box("4 m")->setChecked(false);
+        press(d, "Use these bands");
+    });
+    QTest::mouseClick(w.bench.bandStrip()->findChild<QToolButton*>("editBands"), Qt::LeftButton);
+    w.settle();
+    const auto& bands = w.bench.document().project().bands;
+    REQUIRE(bands.size() == 6);
+    CHECK(bands[1].name == "40 m");
+    CHECK(w.bench.bandStrip()->count() == 6);
+    CHECK(bands[0].spotsHz == std::vector<double>{5.357e6});
+    w.undo();
+    CHECK(w.bench.document().project().bands[5].name == "4 m");
+}
+
+TEST_CASE("the bands dialog explains edges and spots that cannot be") {
+    app::BandsDialog dialog({*model::findAllocatedBand("20 m")});
+    CHECK(dialog.bands().size() == 1);
+    const auto fields = dialog.findChildren<QLineEdit*>();
+    const auto fieldWith = [&](const QString& text) -> QLineEdit* {
+        for (auto* f : fields)
+            if (f->text() == text) return f;
+        return nullptr;
+    };
+    auto* high = fieldWith("14.35 MHz");
+    REQUIRE(high != nullptr);
+    high->setText("13 MHz");
+    CHECK_THROWS_WITH(dialog.bands(), Catch::Contains("20 m"));
+    high->setText("14.3 MHz");
+    CHECK(dialog.bands()[0].highHz == Approx(14.3e6));
+    dialog.box("20 m")->setChecked(false);
+    CHECK_THROWS_WITH(dialog.bands(), Catch::Contains("at least one"));
+}
+
+TEST_CASE("feet and inches: bare numbers are feet, and metres are translated") {
+    Window w;
+    action(w.bench, "Feet and inches")->setChecked(true);
+    w.settle();
+    CHECK(w.bench.document().project().feetAndInches);
+    w.typeDimension("leg", "44");
+    w.settle();
+    CHECK(w.dimensionText("leg") == "44 ft");
+    CHECK(w.bench.analysis()->mesh->spans.size() > 4);
+    action(w.bench, "Feet and inches")->setChecked(false);
+    w.typeDimension("leg", "13.4");
+    CHECK(w.dimensionText("leg") == "13.4 m");
+    w.settle();
+}
+
+TEST_CASE("what a field comes to") {
+    const quantity::Scope scope{{{"h", 10.0}}, 20.0};
+    using quantity::Kind;
+    CHECK(app::equivalent("12.649 m", Kind::Length, scope, false) == "= 41' 6\"");
+    CHECK(app::equivalent("41' 6\"", Kind::Length, scope, false) == "= 12.649 m");
+    CHECK(app::equivalent("h/4", Kind::Length, scope, false) == "= 2.500 m");
+    CHECK(app::equivalent("h/4", Kind::Length, scope, true) == "= 8' 2 3/8\"");
+    CHECK(app::equivalent("14 awg", Kind::Diameter, scope, false).startsWith("= 1.62"));
+    CHECK(app::equivalent("10*3", Kind::Angle, scope, false) == "= 30.00°");
+    CHECK(app::equivalent("15 MHz", Kind::Frequency, scope, false).startsWith("λ = 19.98"));
+    CHECK_THROWS_AS(app::equivalent("hh", Kind::Length, scope, false), Error);
+}
+
+TEST_CASE("dark and light, current and lobe change the picture") {
+    Window w;
+    const QImage light = w.bench.grab().toImage();
+    action(w.bench, "Dark")->setChecked(true);
+    QApplication::processEvents();
+    const QImage dark = w.bench.grab().toImage();
+    const auto brightness = [](const QImage& image) {
+        qint64 sum = 0;
+        for (int y = 0; y < image.height(); y += 7)
+            for (int x = 0; x < image.width(); x += 7) sum += qGray(image.pixel(x, y));
+        return static_cast<double>(sum) / ((image.height() / 7 + 1.0) * (image.width() / 7 + 1.0));
+    };
+    CHECK(brightness(light) > 200.0);
+    CHECK(brightness(dark) < 60.0);
+    action(w.bench, "Dark")->setChecked(false);
+    const QImage with = w.bench.yard()->grab().toImage();
+    action(w.bench, "Current along the wires")->setChecked(false);
+    const QImage without = w.bench.yard()->grab().toImage();
+    CHECK(with != without);
+    action(w.bench, "Lobe in the yard")->setChecked(true);
+    CHECK(w.bench.yard()->grab().toImage() != without);
+}
+
+TEST_CASE("the yard turns by keys") {
+    Window w;
+    w.bench.yard()->setFocus();
+    const double azimuth = w.bench.yard()->camera().azimuthDeg;
+    const double distance = w.bench.yard()->camera().distanceM;
+    QTest::keyClick(w.bench.yard(), Qt::Key_Right);
+    CHECK(w.bench.yard()->camera().azimuthDeg == Approx(azimuth + 5.0));
+    QTest::keyClick(w.bench.yard(), Qt::Key_Plus);
+    CHECK(w.bench.yard()->camera().distanceM < distance);
+    for (int i = 0; i < 60; ++i) QTest::keyClick(w.bench.yard(), Qt::Key_Down);
+    CHECK(w.bench.yard()->camera().elevationDeg >= 1.0);  // never below the grass
+}
+
+TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
+    Window w;
+    auto* chart = w.bench.band()->chart();
+    QStringList titles;
+    for (const char* name : {"Band: R and X", "Band: return loss", "Band: SWR"}) {
+        action(w.bench, name)->trigger();
+        QApplication::processEvents();
+        titles << chart->chart()->axes(Qt::Vertical).first()->titleText();
+    }
+    CHECK(titles == QStringList{"ohm", "dB", "SWR"});
+}
+
+TEST_CASE("a load is added, edited and seen in the figures") {
+    Window w;
+    const double before = w.bench.analysis()->figures.impedanceOhm[0].imag();
+    action(w.bench, "Add a load")->trigger();
+    w.settle();
+    CHECK(w.bench.document().design().loads.size() == 1);
+    CHECK(w.bench.analysis()->figures.impedanceOhm[0].imag() > before + 20.0);  // a coil
+    auto* elements = w.bench.editor()->choice("Elements");
+    REQUIRE(elements != nullptr);
+    CHECK(w.bench.editor()->field("Percent")->text() == "25");
+    auto* coil = w.bench.editor()->field("L in µH");
+    coil->setFocus();
+    coil->selectAll();
+    QTest::keyClicks(coil, "-3");
+    QTest::keyClick(coil, Qt::Key_Return);
+    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("below zero"); }));
+    w.undo();
+    // Switched off by its dot it is out of the circuit.
+    QTest::keyClick(w.bench.outline()->row({app::Selection::Type::Load, 0}), Qt::Key_Space);
+    w.settle();
+    CHECK(w.bench.analysis()->figures.impedanceOhm[0].imag() == Approx(before).margin(0.5));
+}
+
+TEST_CASE("a feed is moved by its place") {
+    Window w;
+    w.bench.editor()->select({app::Selection::Type::Feed, 0});
+    auto* place = w.bench.editor()->choice("Place");
+    REQUIRE(place != nullptr);
+    place->setCurrentIndex(place->findData("percent"));
+    Q_EMIT place->activated(place->currentIndex());
+    w.settle();
+    REQUIRE(w.bench.editor()->field("Percent") != nullptr);
+    CHECK(w.bench.document().design().feeds[0].place.value == "5");
+    CHECK(w.bench.analysis()->figures.impedanceOhm[0].real() > 300.0);  // near the end of a wire
+    place = w.bench.editor()->choice("Place");
+    place->setCurrentIndex(place->findData("end"));
+    Q_EMIT place->activated(place->currentIndex());
+    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("open end"); }));
+    w.undo();
+    w.undo();
+    CHECK(w.bench.document().design().feeds[0].place.kind == model::PlaceKind::Middle);
+}
+
+TEST_CASE("renaming a part takes its feeds along") {
+    Window w;
+    w.bench.editor()->select({app::Selection::Type::Part, 0});
+    auto* name = w.bench.editor()->field("Name");
+    name->setFocus();
+    name->selectAll();
+    QTest::keyClicks(name, "Big V");
+    QTest::keyClick(name, Qt::Key_Return);
+    w.settle();
+    CHECK(w.bench.document().design().feeds[0].part == "Big V");
+    CHECK(w.bench.notice()->sentence().isEmpty());
+    CHECK(w.bench.live());
+}
+
+TEST_CASE("the site: free space takes the ground away") {
+    Window w;
+    w.bench.editor()->select({app::Selection::Type::Site, 0});
+    auto* ground = w.bench.editor()->choice("Ground");
+    REQUIRE(ground->count() == 2);  // real ground is not offered before it is there
+    ground->setCurrentIndex(0);
+    Q_EMIT ground->activated(0);
+    w.settle();
+    CHECK(w.bench.analysis()->elevation.angleDeg.back() == 360.0);
+    CHECK_FALSE(w.bench.yard()->heightHandle().has_value());
+    CHECK(w.bench.analysis()->figures.peak.gainDbi < 3.0);
+    w.undo();
+    CHECK(w.bench.analysis()->elevation.angleDeg.back() == 180.0);
+}
+
+TEST_CASE("the heading turns the compass and not the antenna") {
+    Window w;
+    w.chooseDesign("Yagi, 70 MHz");
+    CHECK(w.bench.elevation()->headline().contains("bearing 120°"));
+    w.bench.document().editDesign("Turn", [](model::Design& d) { d.site.heading = "300 deg"; });
+    w.settle();
+    CHECK(w.bench.elevation()->headline().contains("bearing 300°"));
+    w.undo();
+}
+
+TEST_CASE("a file that cannot be written is told, and nothing is lost") {
+    Window w;
+    w.typeDimension("leg", "13.6 m");
+    w.settle();
+    CHECK_FALSE(w.bench.save("/nonexistent/folder/x.json"));
+    CHECK(w.bench.notice()->sentence().contains("/nonexistent/folder/x.json cannot be written"));
+    CHECK(w.bench.document().modified());
+    CHECK(w.dimensionText("leg") == "13.6 m");
+}
+
+TEST_CASE("quick edits never show a picture of an older model as new") {
+    Window w;
+    // Many edits in a row: the figures that settle belong to the last one.
+    for (int i = 0; i < 20; ++i)
+        w.bench.document().editDesign(
+            "Move", [&](model::Design& d) { d.dimensions[1].text = std::to_string(13.0 + 0.05 * i) + " m"; });
+    w.settle();
+    const auto shown = w.bench.analysis()->figures.impedanceOhm[0];
+    const auto expected =
+        study::analyse(model::expand(w.bench.document().design()), w.bench.workingFrequencyHz());
+    CHECK(std::abs(shown - expected.figures.impedanceOhm[0]) < 1e-9);
+    CHECK_FALSE(w.bench.elevation()->isStale());
+}
