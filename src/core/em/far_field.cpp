@@ -15,8 +15,8 @@ namespace {
 class Radiator {
   public:
     Radiator(const Mesh& mesh, const Eigen::VectorXcd& local)
-        : count_(mesh.spans.size()), data_(count_ * kColumns) {
-        for (std::size_t i = 0; i < count_; ++i) {
+        : count_(padded(mesh.spans.size())), data_(count_ * kColumns, 0.0) {
+        for (std::size_t i = 0; i < mesh.spans.size(); ++i) {
             const Span& span = mesh.spans[i];
             const double values[kFirstSeries] = {
                 span.centreM.x(),   span.centreM.y(),   span.centreM.z(), span.direction.x(),
@@ -31,8 +31,10 @@ class Radiator {
             }
         }
         arrays_.count = static_cast<int>(count_);
-        arrays_.orders = 1;
-        for (const Span& span : mesh.spans) arrays_.orders = std::max(arrays_.orders, span.order + 1);
+        // The span of an end function is so short that its higher moments do not reach the far field.
+        arrays_.orders = 4;
+        for (const Span& span : mesh.spans)
+            if (span.kind == SpanKind::Inner) arrays_.orders = std::max(arrays_.orders, span.order + 1);
         arrays_.cx = column(0);
         arrays_.cy = column(1);
         arrays_.cz = column(2);
@@ -67,6 +69,9 @@ class Radiator {
   private:
     static constexpr std::size_t kFirstSeries = 8;
     static constexpr std::size_t kColumns = kFirstSeries + 2 * kSpanOrders;
+
+    /// Whole registers: the rest is filled with spans that carry nothing.
+    static std::size_t padded(std::size_t count) { return (count + kLanes - 1) / kLanes * kLanes; }
 
     double* column(std::size_t c) { return data_.data() + c * count_; }
 

@@ -434,11 +434,15 @@ void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial,
     const double a2 = a.radiusM * a.radiusM;
     const double b2 = b.radiusM * b.radiusM;
     const double larger2 = std::max(a2, b2);
-    const GaussRule& rule = gaussRule(6 + (a.order + b.order) / 3);
+    // Short panels see the kernel alone; long ones the polynomials as well.
+    const GaussRule& shortRule = gaussRule(6);
+    const GaussRule& longRule = gaussRule(6 + (a.order + b.order) / 3);
+    const double shortPanel = 0.1 * std::min(a.lengthM, b.lengthM);
     const GaussRule& inner = gaussRule((a.order + b.order) / 2 + 1);
     const double scale = std::max(offsetM, std::max(a.radiusM, b.radiusM));
 
     const auto panel = [&](double from, double to) {
+        const GaussRule& rule = to - from < shortPanel ? shortRule : longRule;
         double zeta[kMaxGauss];
         double r2[kMaxGauss];
         double re[kMaxGauss];
@@ -541,8 +545,9 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
     }
     PairIntegrator integrator(a, b, k, accuracy, moments);
     const SharedEnd shared = sharedEnd(a, b);
-    if (aligned && offset <= tolerance) {
-        // In line with each other, touching or not: the exact kernel carries its own roundness.
+    const double apart = std::abs(between.dot(a.direction)) - reach;
+    if (aligned && offset <= tolerance && shared.onA == 0.0 && apart < 0.5 * std::min(a.lengthM, b.lengthM)) {
+        // In line with a short piece between: the exact kernel carries its own roundness.
         parallelMoments(a, b, 0.0, true, k, moments);
         return;
     }
@@ -550,7 +555,7 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
         integrator.corner(shared.onA, shared.onB);
         return;
     }
-    if (aligned && offset < 0.5 * std::min(a.lengthM, b.lengthM))
+    if (aligned && offset > tolerance && offset < 0.5 * std::min(a.lengthM, b.lengthM))
         parallelMoments(a, b, offset, false, k, moments);
     else
         integrator.product({}, {});

@@ -31,33 +31,36 @@ void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, doub
     const double scale = factor * kEta0 / (4.0 * kPi);
     const double vector = scale * k * a.direction.dot(b.direction) * a.halfM() * b.halfM();
     const double scalar = -scale / k;
+    const auto degreesA = static_cast<std::size_t>(basisA.degree) + 1;
+    const auto degreesB = static_cast<std::size_t>(basisB.degree) + 1;
     for (std::size_t i = 0; i < static_cast<std::size_t>(basisA.count); ++i) {
-        // Moments of function i with every polynomial on b.
+        // Moments of function i with every polynomial on b; most functions have two terms.
         alignas(64) double currentRe[kLanes] = {};
         alignas(64) double currentIm[kLanes] = {};
         alignas(64) double chargeRe[kLanes] = {};
         alignas(64) double chargeIm[kLanes] = {};
-        for (std::size_t t = 0; t < basisA.termCount[i]; ++t) {
-            const auto& term = basisA.terms[i][t];
-            const double current = vector * term.current;
-            const double charge = scalar * term.charge;
-            for (std::size_t n = 0; n < kLanes; ++n) {
-                currentRe[n] += current * moments.re[term.degree][n];
-                currentIm[n] += current * moments.im[term.degree][n];
-                chargeRe[n] += charge * moments.re[term.degree][n];
-                chargeIm[n] += charge * moments.im[term.degree][n];
-            }
+        for (std::size_t m = 0; m < degreesA; ++m) {
+            if (const double current = vector * basisA.current[i][m]; current != 0.0)
+                for (std::size_t n = 0; n < kLanes; ++n) {
+                    currentRe[n] += current * moments.re[m][n];
+                    currentIm[n] += current * moments.im[m][n];
+                }
+            if (const double charge = scalar * basisA.charge[i][m]; charge != 0.0)
+                for (std::size_t n = 0; n < kLanes; ++n) {
+                    chargeRe[n] += charge * moments.re[m][n];
+                    chargeIm[n] += charge * moments.im[m][n];
+                }
         }
-        for (std::size_t j = 0; j < static_cast<std::size_t>(basisB.count); ++j) {
-            double re = 0.0;
-            double im = 0.0;
-            for (std::size_t t = 0; t < basisB.termCount[j]; ++t) {
-                const auto& term = basisB.terms[j][t];
-                re += term.current * currentRe[term.degree] + term.charge * chargeRe[term.degree];
-                im += term.current * currentIm[term.degree] + term.charge * chargeIm[term.degree];
+        // Then with every function on b, side by side.
+        alignas(64) double re[kLanes] = {};
+        alignas(64) double im[kLanes] = {};
+        for (std::size_t n = 0; n < degreesB; ++n)
+            for (std::size_t j = 0; j < kLanes; ++j) {
+                re[j] += basisB.currentByDegree[n][j] * currentRe[n] + basisB.chargeByDegree[n][j] * chargeRe[n];
+                im[j] += basisB.currentByDegree[n][j] * currentIm[n] + basisB.chargeByDegree[n][j] * chargeIm[n];
             }
-            block[i][j] += Complex(-im, re);  // times j
-        }
+        for (std::size_t j = 0; j < static_cast<std::size_t>(basisB.count); ++j)
+            block[i][j] += Complex(-im[j], re[j]);  // times j
     }
 }
 

@@ -11,11 +11,12 @@ void differentiate(const std::array<double, kLanes>& series, std::array<double, 
             slope[m] += series[n] * (2.0 * static_cast<double>(m) + 1.0);
 }
 
-void collectTerms(SpanBasis& basis) {
-    for (std::size_t f = 0; f < static_cast<std::size_t>(basis.count); ++f)
-        for (std::size_t m = 0; m <= static_cast<std::size_t>(basis.degree); ++m)
-            if (basis.current[f][m] != 0.0 || basis.charge[f][m] != 0.0)
-                basis.terms[f][basis.termCount[f]++] = {m, basis.current[f][m], basis.charge[f][m]};
+void turnRows(SpanBasis& basis) {
+    for (std::size_t f = 0; f < kLanes; ++f)
+        for (std::size_t n = 0; n < kLanes; ++n) {
+            basis.currentByDegree[n][f] = basis.current[f][n];
+            basis.chargeByDegree[n][f] = basis.charge[f][n];
+        }
 }
 
 SpanBasis innerBasis(int order) {
@@ -33,7 +34,7 @@ SpanBasis innerBasis(int order) {
     }
     for (std::size_t f = 0; f < static_cast<std::size_t>(basis.count); ++f)
         differentiate(basis.current[f], basis.charge[f]);
-    collectTerms(basis);
+    turnRows(basis);
     return basis;
 }
 
@@ -54,7 +55,7 @@ SpanBasis endBasis(bool openAtStart) {
     if (openAtStart)
         for (std::size_t n = 1; n < kLanes; n += 2) basis.current[0][n] = -basis.current[0][n];
     differentiate(basis.current[0], basis.charge[0]);
-    collectTerms(basis);
+    turnRows(basis);
     return basis;
 }
 

@@ -21,14 +21,9 @@ struct SpanBasis {
     Rows current{};  ///< [function][degree]: the function
     Rows charge{};   ///< [function][degree]: its derivative with respect to t
 
-    /// The same without the zeros: most functions have two terms of current and one of charge.
-    struct Term {
-        std::size_t degree = 0;
-        double current = 0.0;
-        double charge = 0.0;
-    };
-    std::array<std::array<Term, kLanes>, kLanes> terms{};
-    std::array<std::size_t, kLanes> termCount{};
+    /// The same by degree, [degree][function], so that all functions stand side by side in a register.
+    alignas(64) Rows currentByDegree{};
+    alignas(64) Rows chargeByDegree{};
 };
 
 /// The basis of a span by its kind and order.
