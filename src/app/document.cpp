@@ -150,7 +150,7 @@ model::Project starterProject() {
     model::Design d;
     d.name = "Dipole";
     d.dimensions.push_back(
-        {"span", "10.1 m", model::DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
+        {"span", "10.35 m", model::DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
     model::Part part;
     part.name = "Dipole";
     part.shape = model::StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}};

@@ -103,6 +103,7 @@ QSlider::handle:horizontal:focus { background: %copper; }
 QSplitter::handle { background: transparent; }
 QProgressBar { background: %sunken; border: 1px solid %line; border-radius: 4px; text-align: center; max-height: 12px; }
 QProgressBar::chunk { background: %reed; border-radius: 3px; }
+QLabel:disabled { color: %line; }
 QLabel[soft="true"] { color: %soft; }
 QLabel[wrong="true"] { color: %clay; }
 QTableView { background: transparent; border: none; gridline-color: transparent; selection-background-color: %tint;

@@ -48,7 +48,7 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, QWidget* parent)
         QStringList spots;
         for (const double s : all[i].spotsHz) spots << QString::number(s / 1e6, 'g', 8);
         line.spots = new QLineEdit(spots.join("; "));
-        line.spots->setPlaceholderText("14.06; 14.2");
+        line.spots->setPlaceholderText("MHz; MHz");
         for (QLineEdit* field : {line.low, line.high, line.spots})
             connect(field, &QLineEdit::textChanged, this, &BandsDialog::assess);
         connect(line.box, &QCheckBox::toggled, this, &BandsDialog::assess);

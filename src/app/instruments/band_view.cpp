@@ -225,9 +225,9 @@ void BandChart::drawForeground(QPainter* painter, const QRectF&) {
     }
     if (quantity_ == Quantity::Impedance) {
         painter->setPen(theme_.copper);
-        painter->drawText(QRectF(plot.left() + 4, plot.top() + 1, 20, 12), Qt::AlignLeft, "R");
+        painter->drawText(QRectF(plot.left() + 5, plot.bottom() - 15, 20, 12), Qt::AlignLeft, "R");
         painter->setPen(theme_.water);
-        painter->drawText(QRectF(plot.left() + 18, plot.top() + 1, 20, 12), Qt::AlignLeft, "X");
+        painter->drawText(QRectF(plot.left() + 19, plot.bottom() - 15, 20, 12), Qt::AlignLeft, "X");
     }
     if (cursor_ && inside(*cursor_)) {
         painter->setPen(QPen(theme_.heather, 1.2));
@@ -292,6 +292,11 @@ BandView::BandView(QWidget* parent) : QWidget(parent) {
 void BandView::showQuantity(int quantity) {
     choices_[quantity]->setChecked(true);
     chart_->setQuantity(static_cast<BandChart::Quantity>(quantity));
+}
+
+void BandView::setStale(bool stale) {
+    chart_->setStale(stale);
+    headline_->setEnabled(!stale);  // greyed with the curve it describes
 }
 
 void BandView::setTheme(const Theme& theme) {

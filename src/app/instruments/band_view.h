@@ -74,7 +74,7 @@ class BandView : public QWidget {
     BandChart* chart() { return chart_; }
     void setTheme(const Theme& theme);
     void setSweep(SweepPtr sweep, const QString& title);
-    void setStale(bool stale) { chart_->setStale(stale); }
+    void setStale(bool stale);
     /// What stands at the top right: range of SWR and bandwidth, or what the cursor reads.
     QString headline() const;
 

@@ -260,12 +260,13 @@ class PairIntegrator {
     }
 
   private:
-    /// Gauss nodes of a part in t of its span, and the weighted Legendre rows there: from the table where the part is
-    /// the whole span, worked out in `own` otherwise.
+    /// Gauss nodes of a part in t of its span, and the weighted Legendre rows there: from the table where the
+    /// part is the whole span, worked out in `own` otherwise.
     static const double (*rowsFor(const Part& part, int n, double* t, double (*own)[kLanes]))[kLanes] {
         const GaussRule& rule = gaussRule(n);
         const bool whole = part.from == -1.0 && part.to == 1.0;
-        for (int i = 0; i < n; ++i) t[i] = part.middle() + part.halfWidth() * rule.node[static_cast<std::size_t>(i)];
+        for (int i = 0; i < n; ++i)
+            t[i] = part.middle() + part.halfWidth() * rule.node[static_cast<std::size_t>(i)];
         if (whole) return weightedRows(n).row;
         for (int i = 0; i < n; ++i) {
             legendreRow(t[i], own[i]);
@@ -414,12 +415,14 @@ class PairIntegrator {
 // ---------------------------------------------------------------------------------------------------------
 // Parallel spans side by side: the kernel depends on the difference of the two coordinates alone
 
-/// Length of a panel against its distance from the nearest approach: the rule of the panel is then good to 1e-6.
+/// Length of a panel against its distance from the nearest approach: the rule of the panel is then good to
+/// 1e-6.
 constexpr double kPanelGrowth = 3.0;
 
 /// Integrates over the difference zeta with panels that grow away from zeta = 0, where the spans are nearest;
 /// for each zeta the product of the polynomials is integrated exactly over the overlap.
-void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial, double k, PairMoments& moments) {
+void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial, double k,
+                     PairMoments& moments) {
     const double sense = a.direction.dot(b.direction) > 0.0 ? 1.0 : -1.0;
     const double centreB = (b.centreM - a.centreM).dot(a.direction);
     const double aLow = -a.halfM();

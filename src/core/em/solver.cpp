@@ -56,8 +56,10 @@ void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, doub
         alignas(64) double im[kLanes] = {};
         for (std::size_t n = 0; n < degreesB; ++n)
             for (std::size_t j = 0; j < kLanes; ++j) {
-                re[j] += basisB.currentByDegree[n][j] * currentRe[n] + basisB.chargeByDegree[n][j] * chargeRe[n];
-                im[j] += basisB.currentByDegree[n][j] * currentIm[n] + basisB.chargeByDegree[n][j] * chargeIm[n];
+                re[j] +=
+                    basisB.currentByDegree[n][j] * currentRe[n] + basisB.chargeByDegree[n][j] * chargeRe[n];
+                im[j] +=
+                    basisB.currentByDegree[n][j] * currentIm[n] + basisB.chargeByDegree[n][j] * chargeIm[n];
             }
         for (std::size_t j = 0; j < static_cast<std::size_t>(basisB.count); ++j)
             block[i][j] += Complex(-im[j], re[j]);  // times j

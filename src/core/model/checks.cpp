@@ -121,8 +121,7 @@ class Checker {
         }
         if (nearest.distanceM < radii) {
             add(Severity::Error, b.part,
-                fmt::format("{} touch {:.2f} m above the ground without a joint.", both(a, b),
-                            nearest.onA.z()),
+                fmt::format("{} touch at a height of {:.2f} m without a joint.", both(a, b), nearest.onA.z()),
                 "End one wire on the other to join them, or move them apart.");
         } else {
             const double gap = nearest.distanceM - radii;
