@@ -187,25 +187,17 @@ void ItemEditor::apply(const QString& label, const std::string& value, const Cha
     document_.editDesign("Change " + label.toLower(), [&](Design& d) { change(d, value); });
 }
 
-void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change change, const QString& tip,
-                             bool optional) {
+int ItemEditor::addLabel(const QString& label) {
     const int row = grid_->rowCount();
     auto* name = new QLabel(label);
     name->setFont(textFont(kSmallPt));
-    auto* field = new QuantityField(kind);
-    field->setOptional(optional);
-    field->setToolTip(tip);
-    field->setAccessibleName(label);
-    name->setBuddy(field);
-    auto* said = new QLabel;
-    said->setProperty("soft", true);
-    said->setFont(textFont(kTinyPt));
-    said->setMinimumWidth(66);
     grid_->addWidget(name, row, 0);
-    grid_->addWidget(field, row, 1);
-    grid_->addWidget(said, row, 2);
-    connect(field, &QuantityField::assessed, this, [this, said, field](const QString& what, bool wrong) {
-        said->setText(wrong ? QString() : what);
+    return row;
+}
+
+void ItemEditor::watch(QuantityField* field, const QString& label, const Change& change) {
+    // One sentence for all fields: it belongs to the field that was wrong last.
+    connect(field, &QuantityField::assessed, this, [this, field](const QString& what, bool wrong) {
         if (wrong) {
             sentence_->setText(what);
             sentence_->setProperty("field", QVariant::fromValue<QObject*>(field));
@@ -216,17 +208,32 @@ void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change 
     });
     connect(field, &QuantityField::committed, this,
             [this, label, change](const QString& value) { apply(label, value.toStdString(), change); });
+}
+
+void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change change, const QString& tip,
+                             bool optional) {
+    const int row = addLabel(label);
+    auto* field = new QuantityField(kind);
+    field->setOptional(optional);
+    field->setToolTip(tip);
+    field->setAccessibleName(label);
+    auto* said = new QLabel;
+    said->setProperty("soft", true);
+    said->setFont(textFont(kTinyPt));
+    said->setMinimumWidth(66);
+    grid_->addWidget(field, row, 1);
+    grid_->addWidget(said, row, 2);
+    connect(field, &QuantityField::assessed, said,
+            [said](const QString& what, bool wrong) { said->setText(wrong ? QString() : what); });
+    watch(field, label, change);
     rows_.push_back({label, field, field, nullptr, std::move(read)});
 }
 
 void ItemEditor::addText(const QString& label, Read read, Change change, const QString& tip) {
-    const int row = grid_->rowCount();
-    auto* name = new QLabel(label);
-    name->setFont(textFont(kSmallPt));
+    const int row = addLabel(label);
     auto* field = new QLineEdit;
     field->setToolTip(tip);
     field->setAccessibleName(label);
-    grid_->addWidget(name, row, 0);
     grid_->addWidget(field, row, 1, 1, 2);
     connect(field, &QLineEdit::editingFinished, this, [this, field, label, change] {
         if (!field->isModified()) return;
@@ -238,14 +245,11 @@ void ItemEditor::addText(const QString& label, Read read, Change change, const Q
 
 void ItemEditor::addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read,
                            Change change, const QString& tip) {
-    const int row = grid_->rowCount();
-    auto* name = new QLabel(label);
-    name->setFont(textFont(kSmallPt));
+    const int row = addLabel(label);
     auto* combo = new QComboBox;
     combo->setToolTip(tip);
     combo->setAccessibleName(label);
     for (int i = 0; i < names.size(); ++i) combo->addItem(names[i], ids[i]);
-    grid_->addWidget(name, row, 0);
     grid_->addWidget(combo, row, 1, 1, 2);
     connect(combo, &QComboBox::activated, this, [this, combo, label, change] {
         apply(label, combo->currentData().toString().toStdString(), change);
@@ -267,10 +271,7 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
         grid_->addLayout(titles, grid_->rowCount(), 1, 1, 2);
         axesNamed_ = true;
     }
-    const int row = grid_->rowCount();
-    auto* name = new QLabel(label);
-    name->setFont(textFont(kSmallPt));
-    grid_->addWidget(name, row, 0);
+    const int row = addLabel(label);
     auto* line = new QHBoxLayout;
     line->setSpacing(3);
     for (std::size_t axis = 0; axis < 3; ++axis) {
@@ -284,18 +285,7 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
         field->setPlaceholderText(axes[axis]);
         field->setFont(textFont(kSmallPt));
         line->addWidget(field);
-        connect(field, &QuantityField::assessed, this, [this, field](const QString& what, bool wrong) {
-            if (wrong) {
-                sentence_->setText(what);
-                sentence_->setProperty("field", QVariant::fromValue<QObject*>(field));
-                sentence_->show();
-            } else if (sentence_->property("field").value<QObject*>() == field) {
-                sentence_->hide();
-            }
-        });
-        connect(field, &QuantityField::committed, this, [this, full, point, axis](const QString& value) {
-            apply(full, value.toStdString(), [&](Design& d, const std::string& v) { point(d)[axis] = v; });
-        });
+        watch(field, full, [point, axis](Design& d, const std::string& v) { point(d)[axis] = v; });
         rows_.push_back({full, field, field, nullptr,
                          [point, axis](const Design& d) { return point(const_cast<Design&>(d))[axis]; }});
     }

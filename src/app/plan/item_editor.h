@@ -54,6 +54,10 @@ class ItemEditor : public QFrame {
 
     void rebuild();
     QString shapeKey() const;
+    /// Puts a label at the start of a new row and returns the row.
+    int addLabel(const QString& label);
+    /// Hands what the field says to the sentence below and what it commits to the document.
+    void watch(QuantityField* field, const QString& label, const Change& change);
     void addQuantity(const QString& label, quantity::Kind kind, Read read, Change change,
                      const QString& tip = {}, bool optional = false);
     void addText(const QString& label, Read read, Change change, const QString& tip = {});
