@@ -141,8 +141,8 @@ void Bench::buildWindow() {
     auto* planTitle = new QLabel("  Plan");
     planTitle->setFont(textFont(kTitlePt, true));
     planColumn->addWidget(planTitle);
-    planColumn->addWidget(outline_, 5);
-    planColumn->addWidget(editor_, 4);
+    planColumn->addWidget(outline_, 11);
+    planColumn->addWidget(editor_, 10);
 
     yard_ = new Yard;
     notice_ = new NoticeBar;
