@@ -299,3 +299,19 @@ TEST_CASE("equal placements share their moments, and the shared ones are right")
         }
     CHECK(10 * cache.computed() < 6 * asked);
 }
+
+TEST_CASE("the gap is part of the answer where the impedance is high") {
+    // The figures of docs/theory.md: a full-wave dipole fed at its centre, against the length of the gap in radii.
+    const auto z = [](double radii) {
+        em::MeshOptions options;
+        options.gapRadii = radii;
+        return solve(dipole(wavelengthM(14.1e6), 0.001), 14.1e6, options).z();
+    };
+    const std::pair<double, Complex> written[] = {
+        {2.0, {2457, -2629}}, {3.0, {2474, -2630}}, {4.0, {2487, -2631}}, {16.0, {2560, -2634}}};
+    for (const auto& [radii, expected] : written) {
+        INFO("gap of " << radii << " radii: " << z(radii));
+        CHECK(std::abs(z(radii) - expected) < 1.0);
+    }
+    CHECK(em::MeshOptions{}.gapRadii == 3.0);
+}

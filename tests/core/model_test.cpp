@@ -201,7 +201,7 @@ TEST_CASE("checks name the part and the mend") {
               em::makeMesh(expand(dipoleDesign()).model, 14e6).functions.size() + 3);
     }
     SECTION("a sharp angle at a joint") {
-        d.parts.push_back(wirePart("Stub", {"0", "5", "0"}, {"0", "-5", "0.2"}));
+        d.parts.push_back(wirePart("Tail", {"0", "5", "0"}, {"0", "-5", "0.2"}));
         CHECK_THAT(firstError(d), Contains("apart"));
     }
     SECTION("shorter than its diameter") {
