@@ -4,34 +4,13 @@
 #include <cmath>
 
 #include "core/em/kernel_arrays.h"
+#include "core/em/parallel_rule.h"
+#include "core/em/product_rule.h"
 #include "core/model/geometry.h"
 
 namespace rm::em {
 
 namespace {
-
-constexpr int kMaxPoints = kMaxGauss * kMaxGauss;
-constexpr int kMaxProductGauss = 12;  ///< above this a pair is subdivided instead
-
-/// Rows of Legendre values times the Gauss weight at the nodes of a rule over the whole of a span.
-struct WeightedRows {
-    alignas(64) double row[kMaxProductGauss][kLanes];
-};
-
-const WeightedRows& weightedRows(int n) {
-    static const std::array<WeightedRows, kMaxProductGauss + 1> tables = [] {
-        std::array<WeightedRows, kMaxProductGauss + 1> all{};
-        for (int size = 1; size <= kMaxProductGauss; ++size) {
-            const GaussRule& rule = gaussRule(size);
-            for (std::size_t i = 0; i < static_cast<std::size_t>(size); ++i) {
-                legendreRow(rule.node[i], all[static_cast<std::size_t>(size)].row[i]);
-                for (double& value : all[static_cast<std::size_t>(size)].row[i]) value *= rule.weight[i];
-            }
-        }
-        return all;
-    }();
-    return tables[static_cast<std::size_t>(n)];
-}
 
 // ---------------------------------------------------------------------------------------------------------
 // The same span
@@ -198,28 +177,6 @@ class PairKernel {
     bool coaxial_ = false;
 };
 
-/// Part of a span in its own coordinate, from -1 to 1.
-struct Part {
-    double from = -1.0;
-    double to = 1.0;
-    double middle() const { return 0.5 * (from + to); }
-    double halfWidth() const { return 0.5 * (to - from); }
-};
-
-Vec3 pointOn(const Span& span, double t) {
-    return span.centreM + t * span.halfM() * span.direction;
-}
-
-/// Gauss points for a part of half length `half` whose nearest singularity is `distance` away: Bernstein's
-/// ellipse gives the convergence rate; the polynomial and the phase over the part take their share.
-int gaussFor(double half, double distance, int order, double k, double accuracy) {
-    const double ratio = distance / half;
-    // The singularity may lie beside the part (rate u + sqrt(1 + u^2)), the slowest case.
-    const double rate = ratio + std::sqrt(1.0 + ratio * ratio);
-    const double n = -0.5 * std::log(accuracy) / std::log(rate) + 0.5 * order + 0.6 * k * half;
-    return std::max(2, static_cast<int>(std::ceil(n)));
-}
-
 class PairIntegrator {
   public:
     PairIntegrator(const Span& a, const Span& b, double k, double accuracy, PairMoments& moments)
@@ -260,22 +217,6 @@ class PairIntegrator {
     }
 
   private:
-    /// Gauss nodes of a part in t of its span, and the weighted Legendre rows there: from the table where the
-    /// part is the whole span, worked out in `own` otherwise.
-    static const double (*rowsFor(const Part& part, int n, double* t, double (*own)[kLanes]))[kLanes] {
-        const GaussRule& rule = gaussRule(n);
-        const bool whole = part.from == -1.0 && part.to == 1.0;
-        for (int i = 0; i < n; ++i)
-            t[i] = part.middle() + part.halfWidth() * rule.node[static_cast<std::size_t>(i)];
-        if (whole) return weightedRows(n).row;
-        for (int i = 0; i < n; ++i) {
-            legendreRow(t[i], own[i]);
-            const double w = part.halfWidth() * rule.weight[static_cast<std::size_t>(i)];
-            for (int m = 0; m < kLanes; ++m) own[i][m] *= w;
-        }
-        return own;
-    }
-
     void tensorGauss(const Part& pa, const Part& pb, int na, int nb, bool near) {
         double x[kMaxPoints];
         double y[kMaxPoints];
@@ -286,8 +227,8 @@ class PairIntegrator {
         alignas(64) double ownB[kMaxProductGauss][kLanes];
         double tA[kMaxProductGauss];
         double tB[kMaxProductGauss];
-        const auto rowsA = rowsFor(pa, na, tA, ownA);
-        const auto rowsB = rowsFor(pb, nb, tB, ownB);
+        const auto rowsA = productRows(pa, na, tA, ownA);
+        const auto rowsB = productRows(pb, nb, tB, ownB);
         const Vec3 between = a_.centreM - b_.centreM;
         const Vec3 stepA = a_.halfM() * a_.direction;
         const Vec3 stepB = b_.halfM() * b_.direction;
@@ -413,93 +354,28 @@ class PairIntegrator {
 };
 
 // ---------------------------------------------------------------------------------------------------------
-// Parallel spans side by side: the kernel depends on the difference of the two coordinates alone
+// Parallel spans side by side
 
-/// Length of a panel against its distance from the nearest approach: the rule of the panel is then good to
-/// 1e-6.
-constexpr double kPanelGrowth = 3.0;
-
-/// Integrates over the difference zeta with panels that grow away from zeta = 0, where the spans are nearest;
-/// for each zeta the product of the polynomials is integrated exactly over the overlap.
 void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial, double k,
                      PairMoments& moments) {
-    const double sense = a.direction.dot(b.direction) > 0.0 ? 1.0 : -1.0;
-    const double centreB = (b.centreM - a.centreM).dot(a.direction);
-    const double aLow = -a.halfM();
-    const double aHigh = a.halfM();
-    const double bLow = centreB - b.halfM();
-    const double bHigh = centreB + b.halfM();
-    // zeta = s - s'. Kinks of the overlap, and the nearest approach.
-    std::array<double, 5> kink = {aLow - bHigh, aLow - bLow, aHigh - bHigh, aHigh - bLow, 0.0};
-    const bool inside = kink[0] < 0.0 && kink[3] > 0.0;
-    if (!inside) kink[4] = kink[0];
-    std::sort(kink.begin(), kink.end());
     const double a2 = a.radiusM * a.radiusM;
     const double b2 = b.radiusM * b.radiusM;
     const double larger2 = std::max(a2, b2);
-    // Short panels see the kernel alone; long ones the polynomials as well.
-    const GaussRule& shortRule = gaussRule(6);
-    const GaussRule& longRule = gaussRule(6 + (a.order + b.order) / 3);
-    const double shortPanel = 0.1 * std::min(a.lengthM, b.lengthM);
-    const GaussRule& inner = gaussRule((a.order + b.order) / 2 + 1);
-    const double scale = std::max(offsetM, std::max(a.radiusM, b.radiusM));
-
-    const auto panel = [&](double from, double to) {
-        const GaussRule& rule = to - from < shortPanel ? shortRule : longRule;
-        double zeta[kMaxGauss];
-        double r2[kMaxGauss];
-        double re[kMaxGauss];
-        double im[kMaxGauss];
-        for (int q = 0; q < rule.size; ++q)
-            zeta[q] = 0.5 * (from + to) + 0.5 * (to - from) * rule.node[static_cast<std::size_t>(q)];
-        if (coaxial) {
-            coaxialKernel(zeta, rule.size, k, a.radiusM, b.radiusM, re, im);
-        } else {
-            for (int q = 0; q < rule.size; ++q) {
-                const double plain = zeta[q] * zeta[q] + offsetM * offsetM;
-                const double c2 = zeta[q] * zeta[q] / plain;
-                r2[q] = std::max(plain + (a2 + b2) * (1.5 * c2 - 0.5), larger2);
-            }
-            filamentKernel(r2, rule.size, k, re, im);
-        }
-        for (int q = 0; q < rule.size; ++q) {
-            const double low = std::max(aLow, bLow + zeta[q]);
-            const double high = std::min(aHigh, bHigh + zeta[q]);
-            if (high <= low) continue;
-            const double w = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 *
-                             (high - low) / (a.halfM() * b.halfM());
-            // The products of the polynomials first, the kernel once for all of them.
-            alignas(64) double overlap[kLanes][kLanes] = {};
-            for (int r = 0; r < inner.size; ++r) {
-                const double s =
-                    0.5 * (low + high) + 0.5 * (high - low) * inner.node[static_cast<std::size_t>(r)];
-                alignas(64) double pa[kLanes];
-                alignas(64) double pb[kLanes];
-                legendreRow(s / a.halfM(), pa);
-                legendreRow(sense * (s - zeta[q] - centreB) / b.halfM(), pb);
-                const double wr = w * inner.weight[static_cast<std::size_t>(r)];
-                for (int m = 0; m <= a.order; ++m)
-                    for (int n = 0; n < kLanes; ++n) overlap[m][n] += wr * pa[m] * pb[n];
-            }
-            for (std::size_t m = 0; m <= static_cast<std::size_t>(a.order); ++m)
-                for (std::size_t n = 0; n < kLanes; ++n) {
-                    moments.re[m][n] += re[q] * overlap[m][n];
-                    moments.im[m][n] += im[q] * overlap[m][n];
-                }
-        }
-    };
-    for (std::size_t i = 0; i + 1 < kink.size(); ++i) {
-        double from = kink[i];
-        const double to = kink[i + 1];
-        while (to - from > 1e-12 * (kink[4] - kink[0])) {
-            // A panel may be as long as its own distance from the nearest approach allows.
-            const double away = from >= 0.0 ? std::max(scale, from) : std::max(scale, -0.25 * from);
-            double next = std::min(to, from + kPanelGrowth * away);
-            if (to - next < 0.2 * (next - from)) next = to;
-            panel(from, next);
-            from = next;
-        }
-    }
+    PairMoments::Rows* rows[] = {&moments.re, &moments.im};
+    parallelRule<2>(a, b, std::max(offsetM, std::max(a.radiusM, b.radiusM)), rows,
+                    [&](const double* zeta, int n, double(*values)[kMaxGauss]) {
+                        if (coaxial) {
+                            coaxialKernel(zeta, n, k, a.radiusM, b.radiusM, values[0], values[1]);
+                            return;
+                        }
+                        double r2[kMaxGauss];
+                        for (int q = 0; q < n; ++q) {
+                            const double plain = zeta[q] * zeta[q] + offsetM * offsetM;
+                            const double c2 = zeta[q] * zeta[q] / plain;
+                            r2[q] = std::max(plain + (a2 + b2) * (1.5 * c2 - 0.5), larger2);
+                        }
+                        filamentKernel(r2, n, k, values[0], values[1]);
+                    });
 }
 
 /// Which ends of the two spans coincide: +-1 each, or 0 where none do.
@@ -516,8 +392,8 @@ SharedEnd sharedEnd(const Span& a, const Span& b) {
     return {};
 }
 
-/// What the average round both conductors does to a wave, J0(k a sin) J0(k b sin) to second order; it keeps
-/// the power in the matrix equal to the power in the far field, where the same factor stands.
+}  // namespace
+
 double roundness(const Span& a, const Span& b, const Vec3& towards, double k) {
     const double ca = a.direction.dot(towards);
     const double cb = b.direction.dot(towards);
@@ -525,8 +401,6 @@ double roundness(const Span& a, const Span& b, const Vec3& towards, double k) {
     const double kb = k * b.radiusM;
     return 1.0 - 0.25 * (ka * ka * (1.0 - ca * ca) + kb * kb * (1.0 - cb * cb));
 }
-
-}  // namespace
 
 void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, double accuracy) {
     moments.clear();

@@ -45,4 +45,9 @@ struct PairMoments {
 /// variable.
 void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, double accuracy = 2e-5);
 
+/// What the average round both conductors does to a wave, J0(k a sin) J0(k b sin) to second order; it keeps
+/// the power in the matrix equal to the power in the far field, where the same factor stands. `towards` is
+/// the unit vector from one span to the other.
+double roundness(const Span& a, const Span& b, const Vec3& towards, double k);
+
 }  // namespace rm::em

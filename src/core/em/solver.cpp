@@ -8,8 +8,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "core/em/conductor.h"
+#include "core/em/ground_moments.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
 
@@ -22,34 +24,50 @@ constexpr std::size_t kParallelUnknowns = 250;
 
 using Block = std::array<std::array<Complex, kLanes>, kLanes>;
 
-/// Adds factor * (vector and scalar potential terms) of the pair to the block of local functions.
-void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, double k, double factor,
-                  Block& block) {
-    // In ohm: j eta0/(4 pi) [k (ua.ub) (La/2)(Lb/2) int int f f G - (1/k) int int f' f' G].
+/// The kernels of a pair of spans with their factors: vector (current and current), scalar (charge and
+/// charge), and mixed (current on one, charge on the other), where there is one.
+struct PairTerms {
+    const PairMoments* vector = nullptr;
+    const PairMoments* scalar = nullptr;
+    const PairMoments* mixed = nullptr;
+    double vectorFactor = 0.0;
+    double scalarFactor = 0.0;
+    double currentOnA = 0.0;  ///< factor of mixed with the current on a
+    double currentOnB = 0.0;
+};
+
+/// row += factor * moments[m][.]
+void addRow(double factor, const PairMoments& moments, std::size_t m, double* re, double* im) {
+    for (std::size_t n = 0; n < kLanes; ++n) {
+        re[n] += factor * moments.re[m][n];
+        im[n] += factor * moments.im[m][n];
+    }
+}
+
+/// Adds j times all terms of the pair to the block of local functions.
+void addPairBlock(const Span& a, const Span& b, const PairTerms& terms, Block& block) {
     const SpanBasis& basisA = basisOf(a);
     const SpanBasis& basisB = basisOf(b);
-    const double scale = factor * kEta0 / (4.0 * kPi);
-    const double vector = scale * k * a.direction.dot(b.direction) * a.halfM() * b.halfM();
-    const double scalar = -scale / k;
     const auto degreesA = static_cast<std::size_t>(basisA.degree) + 1;
     const auto degreesB = static_cast<std::size_t>(basisB.degree) + 1;
     for (std::size_t i = 0; i < static_cast<std::size_t>(basisA.count); ++i) {
-        // Moments of function i with every polynomial on b; most functions have two terms.
+        // Moments of function i with the current and with the charge of every polynomial on b; most functions
+        // have two terms.
         alignas(64) double currentRe[kLanes] = {};
         alignas(64) double currentIm[kLanes] = {};
         alignas(64) double chargeRe[kLanes] = {};
         alignas(64) double chargeIm[kLanes] = {};
         for (std::size_t m = 0; m < degreesA; ++m) {
-            if (const double current = vector * basisA.current[i][m]; current != 0.0)
-                for (std::size_t n = 0; n < kLanes; ++n) {
-                    currentRe[n] += current * moments.re[m][n];
-                    currentIm[n] += current * moments.im[m][n];
-                }
-            if (const double charge = scalar * basisA.charge[i][m]; charge != 0.0)
-                for (std::size_t n = 0; n < kLanes; ++n) {
-                    chargeRe[n] += charge * moments.re[m][n];
-                    chargeIm[n] += charge * moments.im[m][n];
-                }
+            if (const double current = basisA.current[i][m]; current != 0.0) {
+                addRow(terms.vectorFactor * current, *terms.vector, m, currentRe, currentIm);
+                if (terms.currentOnA != 0.0)
+                    addRow(terms.currentOnA * current, *terms.mixed, m, chargeRe, chargeIm);
+            }
+            if (const double charge = basisA.charge[i][m]; charge != 0.0) {
+                addRow(terms.scalarFactor * charge, *terms.scalar, m, chargeRe, chargeIm);
+                if (terms.currentOnB != 0.0)
+                    addRow(terms.currentOnB * charge, *terms.mixed, m, currentRe, currentIm);
+            }
         }
         // Then with every function on b, side by side.
         alignas(64) double re[kLanes] = {};
@@ -66,6 +84,27 @@ void addPairBlock(const Span& a, const Span& b, const PairMoments& moments, doub
     }
 }
 
+/// In ohm: j eta0/(4 pi) [k (ua.ub) (La/2)(Lb/2) int int f f G - (1/k) int int f' f' G], times `sign`.
+void addFreePair(const Span& a, const Span& b, const PairMoments& moments, double k, double sign,
+                 Block& block) {
+    PairTerms terms;
+    terms.vector = terms.scalar = &moments;
+    const double scale = sign * kEta0 / (4.0 * kPi);
+    terms.vectorFactor = scale * k * a.direction.dot(b.direction) * a.halfM() * b.halfM();
+    terms.scalarFactor = -scale / k;
+    addPairBlock(a, b, terms, block);
+}
+
+/// The same with the kernels of the ground, and between current and charge with the vertical part of the
+/// direction of the current.
+void addGroundPair(const Span& a, const Span& b, const GroundMoments& moments, double k, Block& block) {
+    const double scale = kEta0 / (4.0 * kPi);
+    addPairBlock(a, b,
+                 {&moments.vector, &moments.scalar, &moments.mixed, scale * k * a.halfM() * b.halfM(),
+                  -scale / k, scale * a.direction.z() * a.halfM(), scale * b.direction.z() * b.halfM()},
+                 block);
+}
+
 /// Adds the conductor loss of a span: z int f_i f_j ds, from int P_m P_n dt = 2/(2m + 1).
 void addLoss(const Span& span, Complex impedancePerM, Block& block) {
     const SpanBasis& basis = basisOf(span);
@@ -80,8 +119,18 @@ void addLoss(const Span& span, Complex impedancePerM, Block& block) {
         }
 }
 
+/// What one thread remembers of the pairs it has met.
+struct Caches {
+    PairCache free;
+    std::optional<GroundPairCache> ground;
+
+    Caches(double k, const std::shared_ptr<const GroundTable>& table, std::size_t pairs) : free(k, pairs) {
+        if (table) ground.emplace(table, pairs);
+    }
+};
+
 /// Fills rows of local functions of span `row` against the spans from `row` on, both triangles.
-void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, PairCache& cache,
+void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, Caches& caches,
              MatrixXc& local) {
     const Span& a = mesh.spans[row];
     const bool image = mesh.ground.kind == model::GroundKind::Perfect;
@@ -91,12 +140,13 @@ void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, Pa
         const auto countB = static_cast<std::size_t>(basisOf(b).count);
         Block block;
         for (std::size_t i = 0; i < countA; ++i) std::fill_n(block[i].begin(), countB, Complex(0.0));
-        addPairBlock(a, b, cache.moments(a, b), k, 1.0, block);
+        addFreePair(a, b, caches.free.moments(a, b), k, 1.0, block);
         if (image) {
             // The image carries the mirrored current reversed, and the opposite charge.
             const Span mirror = b.mirrored();
-            addPairBlock(a, mirror, cache.moments(a, mirror), k, -1.0, block);
+            addFreePair(a, mirror, caches.free.moments(a, mirror), k, -1.0, block);
         }
+        if (caches.ground) addGroundPair(a, b, caches.ground->moments(a, b), k, block);
         if (column == row)
             addLoss(a, wireImpedancePerM(frequencyHz, a.radiusM, mesh.wireConductivity[a.wire]), block);
         for (std::size_t i = 0; i < countA; ++i)
@@ -135,26 +185,24 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
 }  // namespace
 
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
-    if (mesh.ground.kind == model::GroundKind::Real)
-        throw Error(
-            "This design stands on real ground, which the engine does not model yet: "
-            "choose free space or perfect ground.");
     const double k = wavenumber(frequencyHz);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     const std::size_t spans = mesh.spans.size();
     const std::size_t pairs =
         spans * (spans + 1) / 2 * (mesh.ground.kind == model::GroundKind::Perfect ? 2 : 1);
+    std::shared_ptr<const GroundTable> table;
+    if (mesh.ground.kind == model::GroundKind::Real) table = groundTable(mesh.ground, frequencyHz);
     if (mesh.functions.size() < kParallelUnknowns) {
-        PairCache cache(k, pairs);
-        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, cache, local);
+        Caches caches(k, table, pairs);
+        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, caches, local);
     } else {
-        tbb::enumerable_thread_specific<PairCache> caches([&] { return PairCache(k, pairs); });
+        tbb::enumerable_thread_specific<Caches> all([&] { return Caches(k, table, pairs); });
         // Rows get shorter as they go; small chunks let the scheduler even that out.
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, spans, 1), [&](const auto& range) {
-            PairCache& cache = caches.local();
+            Caches& caches = all.local();
             for (std::size_t row = range.begin(); row < range.end(); ++row)
-                fillRow(mesh, row, k, frequencyHz, cache, local);
+                fillRow(mesh, row, k, frequencyHz, caches, local);
         });
     }
     return joinLocals(mesh, local);

@@ -24,12 +24,12 @@ struct PortSolution {
 
 /// Matrix of the mixed-potential integral equation with Galerkin testing, in ohm: N x N, complex symmetric.
 /// <f_m, -E(f_n)> = j w mu0 int int f_m.f_n G/(4 pi) + 1/(j w eps0) int int f_m' f_n' G/(4 pi) + surface
-/// loss; over perfect ground the images are included. Source: R. F. Harrington, Field Computation by Moment
-/// Methods, chapter 4; higher orders after B. M. Kolundzija and A. R. Djordjevic (2002).
+/// loss; over perfect ground the images are included, over real ground the kernels of em/ground. Source: R.
+/// F. Harrington, Field Computation by Moment Methods, chapter 4; higher orders after B. M. Kolundzija and A.
+/// R. Djordjevic (2002).
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz);
 
-/// Fills, factors and solves for every port. Throws rm::Error if the ground is real (not in this engine yet)
-/// or the matrix is singular.
+/// Fills, factors and solves for every port. Throws rm::Error if the matrix is singular.
 PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz);
 
 /// Solves a linear system in place: `matrix` (N x N) is destroyed, `rhs` (N x P) becomes the solution. Throws

@@ -38,11 +38,6 @@ void compare(const io::Expectation& expected, CaseResult& result) {
 CaseResult verifyCase(const io::ReferenceCase& reference, const em::MeshOptions& options) {
     CaseResult result;
     result.name = reference.name;
-    if (reference.model.ground.kind == model::GroundKind::Real) {
-        result.verdict = Verdict::NeedsRealGround;
-        result.reason = "needs real ground";
-        return result;
-    }
     const auto begin = std::chrono::steady_clock::now();
     const auto mesh =
         std::make_shared<const em::Mesh>(em::makeMesh(reference.model, reference.frequencyHz, options));

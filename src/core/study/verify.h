@@ -9,7 +9,7 @@
 
 namespace rm::study {
 
-enum class Verdict { Pass, Fail, NoExpectation, NeedsRealGround };
+enum class Verdict { Pass, Fail, NoExpectation };
 
 struct CaseResult {
     std::string name;

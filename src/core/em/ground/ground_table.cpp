@@ -1,0 +1,245 @@
+#include "core/em/ground/ground_table.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <list>
+
+#include "core/em/ground/sommerfeld.h"
+
+namespace rm::em {
+
+namespace {
+
+constexpr int kNodes = 8;
+/// Sum of the last Chebyshev coefficients, as an estimate of the interpolation error.
+constexpr double kTolerance = 4e-6;
+constexpr int kDeepest = 14;
+
+struct Interval {
+    double from = 0.0;
+    double to = 0.0;
+    double middle() const { return 0.5 * (from + to); }
+    double half() const { return 0.5 * (to - from); }
+};
+
+/// Chebyshev polynomials T_0 .. T_7.
+void chebyshevRow(double x, double* t) {
+    t[0] = 1.0;
+    t[1] = x;
+    for (int n = 2; n < kNodes; ++n) t[n] = 2.0 * x * t[n - 1] - t[n - 2];
+}
+
+/// Their first and second derivatives.
+void chebyshevSlopes(double x, double* first, double* second) {
+    double t[kNodes];
+    chebyshevRow(x, t);
+    first[0] = second[0] = second[1] = 0.0;
+    first[1] = 1.0;
+    for (int n = 2; n < kNodes; ++n) {
+        first[n] = 2.0 * t[n - 1] + 2.0 * x * first[n - 1] - first[n - 2];
+        second[n] = 4.0 * first[n - 1] + 2.0 * x * second[n - 1] - second[n - 2];
+    }
+}
+
+double chebyshevNode(int i) {
+    return std::cos(kPi * (i + 0.5) / kNodes);
+}
+
+struct Transform {
+    double weight[kNodes][kNodes];
+    Transform() {
+        for (int n = 0; n < kNodes; ++n)
+            for (int i = 0; i < kNodes; ++i)
+                weight[n][i] = (n == 0 ? 1.0 : 2.0) / kNodes * std::cos(kPi * n * (i + 0.5) / kNodes);
+    }
+};
+
+}  // namespace
+
+/// A rectangle with its series, or cut in two.
+struct GroundTable::Piece {
+    Interval rho;
+    Interval zeta;
+    alignas(64) double series[kNodes][kNodes][kGroundLanes];
+    bool cutInRho = false;
+    std::unique_ptr<std::array<Piece, 2>> halves;
+};
+
+struct GroundTable::Root {
+    std::once_flag once;
+    std::unique_ptr<Piece> piece;
+    std::atomic<const Piece*> ready{nullptr};
+};
+
+GroundTable::GroundTable(const HalfSpace& halfSpace)
+    : halfSpace_(halfSpace), roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
+
+GroundTable::~GroundTable() = default;
+
+void GroundTable::build(Piece& piece, int depth) const {
+    static const Transform transform;
+    GroundGrid grid;
+    for (int i = 0; i < kNodes; ++i) {
+        grid.rhoM.push_back(piece.rho.middle() + piece.rho.half() * chebyshevNode(i));
+        grid.zetaM.push_back(piece.zeta.middle() + piece.zeta.half() * chebyshevNode(i));
+    }
+    const auto values = groundKernels(halfSpace_, grid);
+    double half[kNodes][kNodes][kGroundLanes] = {};
+    for (int a = 0; a < kNodes; ++a)
+        for (int i = 0; i < kNodes; ++i)
+            for (int j = 0; j < kNodes; ++j) {
+                const auto* lanes =
+                    reinterpret_cast<const double*>(values[static_cast<std::size_t>(i * kNodes + j)].data());
+                for (int c = 0; c < kGroundLanes; ++c) half[a][j][c] += transform.weight[a][i] * lanes[c];
+            }
+    std::fill_n(&piece.series[0][0][0], kNodes * kNodes * kGroundLanes, 0.0);
+    for (int a = 0; a < kNodes; ++a)
+        for (int b = 0; b < kNodes; ++b)
+            for (int j = 0; j < kNodes; ++j)
+                for (int c = 0; c < kGroundLanes; ++c)
+                    piece.series[a][b][c] += transform.weight[b][j] * half[a][j][c];
+    double tailRho = 0.0;
+    double tailZeta = 0.0;
+    for (int n = 0; n < kNodes; ++n)
+        for (int c = 0; c < kGroundLanes; ++c) {
+            tailRho +=
+                std::abs(piece.series[kNodes - 1][n][c]) + 0.3 * std::abs(piece.series[kNodes - 2][n][c]);
+            tailZeta +=
+                std::abs(piece.series[n][kNodes - 1][c]) + 0.3 * std::abs(piece.series[n][kNodes - 2][c]);
+        }
+    if (std::max(tailRho, tailZeta) < kTolerance || depth >= kDeepest) return;
+    piece.cutInRho = tailRho > tailZeta;
+    piece.halves = std::make_unique<std::array<Piece, 2>>();
+    for (std::size_t h = 0; h < 2; ++h) {
+        Piece& part = (*piece.halves)[h];
+        part.rho = piece.rho;
+        part.zeta = piece.zeta;
+        Interval& cut = piece.cutInRho ? part.rho : part.zeta;
+        (h == 0 ? cut.to : cut.from) = cut.middle();
+        build(part, depth + 1);
+    }
+}
+
+const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
+    Root& root = roots_[static_cast<std::size_t>(shape * kOctaves + octave)];
+    if (const Piece* ready = root.ready.load(std::memory_order_acquire)) return *ready;
+    std::call_once(root.once, [&] {
+        auto piece = std::make_unique<Piece>();
+        const double side = std::ldexp(1.0, octave + kFirstOctave);
+        piece->rho = shape == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};
+        piece->zeta = shape == 1 ? Interval{0.0, side} : Interval{side, 2.0 * side};
+        build(*piece, 0);
+        root.piece = std::move(piece);
+        root.ready.store(root.piece.get(), std::memory_order_release);
+    });
+    return *root.piece;
+}
+
+const GroundTable::Piece& GroundTable::pieceAt(double rhoM, double zetaM) const {
+    int exponent = 0;
+    std::frexp(std::max(rhoM, zetaM), &exponent);
+    const int octave = std::clamp(exponent - 1 - kFirstOctave, 0, kOctaves - 1);
+    const double side = std::ldexp(1.0, octave + kFirstOctave);
+    const Piece* piece = &rootPiece(rhoM < side ? 0 : zetaM < side ? 1 : 2, octave);
+    while (piece->halves) {
+        const bool second = piece->cutInRho ? rhoM > piece->rho.middle() : zetaM > piece->zeta.middle();
+        piece = &(*piece->halves)[second ? 1 : 0];
+    }
+    return *piece;
+}
+
+void GroundTable::at(double rhoM, double zetaM, double* lanes) const {
+    const Piece& piece = pieceAt(rhoM, zetaM);
+    double inRho[kNodes];
+    double inZeta[kNodes];
+    chebyshevRow((rhoM - piece.rho.middle()) / piece.rho.half(), inRho);
+    chebyshevRow((zetaM - piece.zeta.middle()) / piece.zeta.half(), inZeta);
+    alignas(64) double sum[kGroundLanes] = {};
+    for (int a = 0; a < kNodes; ++a) {
+        alignas(64) double row[kGroundLanes] = {};
+        for (int b = 0; b < kNodes; ++b)
+            for (int c = 0; c < kGroundLanes; ++c) row[c] += inZeta[b] * piece.series[a][b][c];
+        for (int c = 0; c < kGroundLanes; ++c) sum[c] += inRho[a] * row[c];
+    }
+    std::copy_n(sum, kGroundLanes, lanes);
+}
+
+void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes, 6>& out) const {
+    const Piece& piece = pieceAt(rhoM, zetaM);
+    double rho[3][kNodes];
+    double zeta[3][kNodes];
+    const double x = (rhoM - piece.rho.middle()) / piece.rho.half();
+    const double y = (zetaM - piece.zeta.middle()) / piece.zeta.half();
+    chebyshevRow(x, rho[0]);
+    chebyshevRow(y, zeta[0]);
+    chebyshevSlopes(x, rho[1], rho[2]);
+    chebyshevSlopes(y, zeta[1], zeta[2]);
+    constexpr int kOrders[6][2] = {{0, 0}, {1, 0}, {0, 1}, {2, 0}, {1, 1}, {0, 2}};
+    for (std::size_t d = 0; d < 6; ++d) {
+        out[d].fill(0.0);
+        const double scale =
+            std::pow(piece.rho.half(), -kOrders[d][0]) * std::pow(piece.zeta.half(), -kOrders[d][1]);
+        for (int a = 0; a < kNodes; ++a)
+            for (int b = 0; b < kNodes; ++b)
+                for (int c = 0; c < kGroundLanes; ++c)
+                    out[d][static_cast<std::size_t>(c)] +=
+                        scale * rho[kOrders[d][0]][a] * zeta[kOrders[d][1]][b] * piece.series[a][b][c];
+    }
+}
+
+void GroundTable::prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) const {
+    std::vector<std::array<int, 2>> wanted;
+    for (int octave = 0; octave < kOctaves; ++octave) {
+        const double side = std::ldexp(1.0, octave + kFirstOctave);
+        const bool rhoHigh = rhoMaxM >= side;
+        const bool zetaHigh = zetaMaxM >= side && zetaMinM < 2.0 * side;
+        if (zetaHigh) wanted.push_back({0, octave});
+        if (rhoHigh && zetaMinM < side) wanted.push_back({1, octave});
+        if (rhoHigh && zetaHigh) wanted.push_back({2, octave});
+    }
+    tbb::parallel_for(std::size_t{0}, wanted.size(),
+                      [&](std::size_t i) { rootPiece(wanted[i][0], wanted[i][1]); });
+}
+
+std::size_t GroundTable::builtSeries() const {
+    const auto count = [](const auto& self, const Piece& piece) -> std::size_t {
+        if (!piece.halves) return 1;
+        return 1 + self(self, (*piece.halves)[0]) + self(self, (*piece.halves)[1]);
+    };
+    std::size_t total = 0;
+    for (int i = 0; i < kShapes * kOctaves; ++i)
+        if (const Piece* piece = roots_[static_cast<std::size_t>(i)].ready.load())
+            total += count(count, *piece);
+    return total;
+}
+
+std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, double frequencyHz) {
+    // A memory of a pure function: it can only save time.
+    struct Kept {
+        double permittivity;
+        double conductivity;
+        double frequencyHz;
+        std::shared_ptr<const GroundTable> table;
+    };
+    constexpr std::size_t kMost = 512;
+    static std::mutex mutex;
+    static std::list<Kept> kept;
+    const std::lock_guard lock(mutex);
+    const auto found = std::find_if(kept.begin(), kept.end(), [&](const Kept& k) {
+        return k.permittivity == ground.relativePermittivity && k.conductivity == ground.conductivitySm &&
+               k.frequencyHz == frequencyHz;
+    });
+    if (found != kept.end()) {
+        kept.splice(kept.begin(), kept, found);
+        return kept.front().table;
+    }
+    kept.push_front({ground.relativePermittivity, ground.conductivitySm, frequencyHz,
+                     std::make_shared<const GroundTable>(HalfSpace(ground, frequencyHz))});
+    if (kept.size() > kMost) kept.pop_back();
+    return kept.front().table;
+}
+
+}  // namespace rm::em

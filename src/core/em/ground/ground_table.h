@@ -1,0 +1,60 @@
+// The ground kernels by interpolation: squares in the plane of distance and height sum, graded towards the
+// point where both vanish, each with a Chebyshev series; built where they are first asked for.
+#pragma once
+
+#include <array>
+#include <memory>
+#include <mutex>
+
+#include "core/em/ground/half_space.h"
+
+namespace rm::em {
+
+/// Values of the kernels over ground times R exp(j k R), as pairs of real and imaginary part in the order of
+/// GroundKernel.
+inline constexpr int kGroundLanes = 2 * static_cast<int>(kGroundKernels);
+using GroundLanes = std::array<double, kGroundLanes>;
+
+class GroundTable {
+  public:
+    /// Nothing is computed yet.
+    explicit GroundTable(const HalfSpace& halfSpace);
+    ~GroundTable();
+
+    const HalfSpace& halfSpace() const { return halfSpace_; }
+
+    /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
+    /// Interpolation error below 2e-5, against values of order one. Safe from any number of threads.
+    void at(double rhoM, double zetaM, double* lanes) const;
+
+    /// The same with the derivatives with respect to rho and to zeta, for tests and near fields: lanes of
+    /// the value, of its first derivatives (per m) and its second ones rho rho, rho zeta, zeta zeta (per
+    /// m^2).
+    void derivatives(double rhoM, double zetaM, std::array<GroundLanes, 6>& out) const;
+
+    /// Builds what a model needs whose wires lie within `rhoMax` of each other and between the heights, on
+    /// all processors.
+    void prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) const;
+
+    /// Number of series built so far.
+    std::size_t builtSeries() const;
+
+  private:
+    struct Piece;
+    struct Root;
+    static constexpr int kOctaves = 40;
+    static constexpr int kFirstOctave = -20;  ///< of metres: 1 micrometre to 500 km
+    static constexpr int kShapes = 3;
+
+    const Piece& pieceAt(double rhoM, double zetaM) const;
+    const Piece& rootPiece(int shape, int octave) const;
+    void build(Piece& piece, int depth) const;
+
+    HalfSpace halfSpace_;
+    std::unique_ptr<Root[]> roots_;
+};
+
+/// The table of a ground at a frequency; the latest ones are kept, so that asking again costs nothing.
+std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, double frequencyHz);
+
+}  // namespace rm::em
