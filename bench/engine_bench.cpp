@@ -10,6 +10,7 @@
 #include <complex>
 
 #include "antennas.h"
+#include "core/em/ground/ground_table.h"
 #include "core/em/kernel_arrays.h"
 #include "core/io/project_file.h"
 #include "core/study/figures.h"
@@ -85,22 +86,90 @@ void dipoleWithCuts(benchmark::State& state) {
 }
 BENCHMARK(dipoleWithCuts)->Unit(benchmark::kMillisecond);
 
-/// Five-element Yagi in free space: mesh, impedance and gain at one frequency on one core.
+/// Impedance and gain of a five-element Yagi at one frequency on one core, in free space and a wavelength over average
+/// ground. Every evaluation is of an antenna that was not solved before: one of its nine dimensions (five lengths, four
+/// spacings) has moved, in turn, or all of them at once.
 void yagiEvaluation(benchmark::State& state) {
-    const auto m = yagi();
-    std::size_t unknowns = 0;
-    for (auto _ : state) {
-        const auto s = solve(m, 50.15e6);
-        unknowns = s.solution.unknowns;
-        benchmark::DoNotOptimize(s.gain(0, 0));
-    }
-    state.counters["unknowns"] = static_cast<double>(unknowns);
+    const bool ground = state.range(0) == 1;
+    const bool all = state.range(1) == 1;
+    state.SetLabel(std::string(ground ? "average ground, " : "free space, ") +
+                   (all ? "all dimensions move" : "one dimension moves"));
+    auto m = ground ? overGround(yagi(), 6.0) : yagi();
+    int step = 0;
+    const auto move = [&](int dimension, double byM) {
+        auto& w = m.wires[static_cast<std::size_t>(dimension % 5)];
+        if (dimension < 5) {
+            w.startM.y() -= byM;
+            w.endM.y() += byM;
+        } else {
+            w.startM.x() += byM;
+            w.endM.x() += byM;
+        }
+    };
+    const auto work = [&] {
+        ++step;
+        // There and back in steps of 10 micrometres.
+        const double by = (step / 900) % 2 == 0 ? 1e-5 : -1.0001e-5;
+        for (int d = 0; d < 9; ++d)
+            if (all || step % 9 == d) move(d, by);
+        benchmark::DoNotOptimize(solve(m, 50.15e6).gain(ground ? 15 : 0, 0));
+    };
+    for (auto _ : state) work();
     state.counters["per_second"] =
         benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
-    const double own = bestSeconds(200, [&] { benchmark::DoNotOptimize(solve(m, 50.15e6).gain(0, 0)); });
-    state.counters["over_factorisation"] = own / factorisationSeconds(static_cast<int>(unknowns), 1);
+    const auto unknowns = static_cast<int>(solve(m, 50.15e6).solution.unknowns);
+    state.counters["unknowns"] = unknowns;
+    const double own = bestSeconds(300, work);
+    state.counters["best_per_second"] = 1.0 / own;
+    state.counters["over_factorisation"] = own / factorisationSeconds(unknowns, 1);
 }
-BENCHMARK(yagiEvaluation)->Unit(benchmark::kMillisecond);
+BENCHMARK(yagiEvaluation)->ArgsProduct({{0, 1}, {0, 1}})->Unit(benchmark::kMillisecond);
+
+/// Half-wave dipole over average ground: impedance, currents, both cuts. Cold: a new frequency every time, so
+/// that no table is left from before. Dragged: one frequency, a new height every time.
+void dipoleOverGround(benchmark::State& state) {
+    const bool cold = state.range(0) == 0;
+    state.SetLabel(cold ? "cold" : "dragged");
+    int step = 0;
+    const auto work = [&] {
+        ++step;
+        const double frequency = cold ? 14.1e6 + step : 14.1e6;
+        const double height = cold ? 10.0 : 5.0 + 0.01 * (step % 1000);
+        const auto s = solve(overGround(dipole(0.5 * wavelengthM(14.1e6), 0.001), height), frequency);
+        benchmark::DoNotOptimize(study::elevationCut(*s.mesh, s.reading, 0.0, 1.0));
+        benchmark::DoNotOptimize(study::azimuthCut(*s.mesh, s.reading, 30.0, 1.0));
+    };
+    work();
+    for (auto _ : state) work();
+    state.counters["best_ms"] = 1e3 * bestSeconds(200, work);
+}
+BENCHMARK(dipoleOverGround)->DenseRange(0, 1)->Unit(benchmark::kMillisecond);
+
+/// The tables of a new frequency: heights of 0.05 to 0.5 wavelengths, distances to two wavelengths.
+void groundTables(benchmark::State& state) {
+    int step = 0;
+    const double lambda = wavelengthM(14.1e6);
+    std::size_t series = 0;
+    for (auto _ : state) {
+        const em::GroundTable table(em::HalfSpace({model::GroundKind::Real, 13.0, 0.005}, 14.1e6 + ++step));
+        table.prepare(2.0 * lambda, 0.1 * lambda, 1.0 * lambda);
+        series = table.builtSeries();
+    }
+    state.counters["series"] = static_cast<double>(series);
+}
+BENCHMARK(groundTables)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// A quarter-wave vertical with many radials close to average ground.
+void radialFan(benchmark::State& state) {
+    // A new height every time: nothing is left from before.
+    double height = 0.1;
+    std::size_t unknowns = 0;
+    for (auto _ : state)
+        unknowns = solve(verticalWithRadials(static_cast<int>(state.range(0)), height += 1e-5), 7.1e6)
+                       .solution.unknowns;
+    state.counters["unknowns"] = static_cast<double>(unknowns);
+}
+BENCHMARK(radialFan)->Arg(16)->Arg(64)->Arg(128)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// About 1500 unknowns: many dipoles side by side. Fill and factorisation together against the factorisation
 /// alone.

@@ -70,6 +70,35 @@ inline model::WireModel yagi() {
     return m;
 }
 
+inline model::Ground averageGround() {
+    return {model::GroundKind::Real, 13.0, 0.005};
+}
+
+/// The same antenna raised by `heightM` over average ground.
+inline model::WireModel overGround(model::WireModel m, double heightM) {
+    m.ground = averageGround();
+    for (auto& w : m.wires) {
+        w.startM.z() += heightM;
+        w.endM.z() += heightM;
+    }
+    return m;
+}
+
+/// A quarter wave for 7.1 MHz with n radials of 10 m at 0.1 m over average ground.
+inline model::WireModel verticalWithRadials(int n, double heightM = 0.1) {
+    model::WireModel m;
+    m.ground = averageGround();
+    const Vec3 base(0.0, 0.0, heightM);
+    m.wires.push_back(wire(base, base + 10.3 * Vec3::UnitZ(), 0.001, "Vertical"));
+    for (int i = 0; i < n; ++i) {
+        const double phi = 2.0 * kPi * i / n;
+        m.wires.push_back(
+            wire(base, base + 10.0 * Vec3(std::cos(phi), std::sin(phi), 0.0), 0.001, "Radials"));
+    }
+    addFeed(m, 0, 0.0);
+    return m;
+}
+
 inline model::WireModel foldedDipole() {
     model::WireModel m;
     const double h = 1.4048;

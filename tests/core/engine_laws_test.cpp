@@ -212,11 +212,13 @@ TEST_CASE("raising the order approaches one limit, and the default is within hal
         INFO(c.name);
         std::vector<double> error;
         em::MeshOptions finest;
-        finest.fixedOrder = 6;
+        finest.fixedOrder = 7;
+        finest.maxSpanWavelengths = 0.26;
         const Complex limit = solve(c.model, c.frequencyHz, finest).z();
         for (int order = 1; order <= 5; ++order) {
             em::MeshOptions options;
             options.fixedOrder = order;
+            options.maxSpanWavelengths = 0.26;
             error.push_back(std::abs(solve(c.model, c.frequencyHz, options).z() - limit) / std::abs(limit));
         }
         for (const double e : error) UNSCOPED_INFO(e);
@@ -279,12 +281,12 @@ TEST_CASE("equal placements share their moments, and the shared ones are right")
     const auto m = yagi();
     const em::Mesh mesh = em::makeMesh(m, 50.15e6);
     const double k = wavenumber(50.15e6);
-    em::PairCache cache(k, mesh.spans.size() * mesh.spans.size());
+    em::PairCache cache(mesh.spans.size() * mesh.spans.size());
     em::PairMoments fresh;
     std::size_t asked = 0;
     for (const auto& a : mesh.spans)
         for (const auto& b : mesh.spans) {
-            const em::PairMoments& shared = cache.moments(a, b);
+            const em::PairMoments& shared = cache.moments(a, b, k);
             em::pairMoments(a, b, k, fresh);
             ++asked;
             double scale = 0.0;
@@ -297,18 +299,19 @@ TEST_CASE("equal placements share their moments, and the shared ones are right")
                 }
             CHECK(difference < 4e-5 * scale);  // both are good to 2e-5
         }
-    CHECK(10 * cache.computed() < 6 * asked);
+    CHECK(3 * cache.computed() < asked);
 }
 
 TEST_CASE("the gap is part of the answer where the impedance is high") {
-    // The figures of docs/theory.md: a full-wave dipole fed at its centre, against the length of the gap in radii.
+    // The figures of docs/theory.md: a full-wave dipole fed at its centre, against the length of the gap in
+    // radii.
     const auto z = [](double radii) {
         em::MeshOptions options;
         options.gapRadii = radii;
         return solve(dipole(wavelengthM(14.1e6), 0.001), 14.1e6, options).z();
     };
     const std::pair<double, Complex> written[] = {
-        {2.0, {2457, -2629}}, {3.0, {2474, -2630}}, {4.0, {2487, -2631}}, {16.0, {2560, -2634}}};
+        {2.0, {2462, -2629}}, {3.0, {2475, -2630}}, {4.0, {2486, -2631}}, {16.0, {2558, -2634}}};
     for (const auto& [radii, expected] : written) {
         INFO("gap of " << radii << " radii: " << z(radii));
         CHECK(std::abs(z(radii) - expected) < 1.0);

@@ -202,8 +202,7 @@ TEST_CASE("the table agrees with the integrals, and these with another path") {
             for (int n = 0; n < 12; ++n) {
                 const double zeta = lambda * std::exp(decade(random));
                 const double rho = lambda * std::exp(decade(random));
-                alignas(64) double lanes[em::kGroundLanes];
-                table.at(rho, zeta, lanes);
+                const em::Lanes lanes = table.at(rho, zeta);
                 const auto direct = em::groundKernels(table.halfSpace(), {{rho}, {zeta}}).front();
                 INFO("eps " << permittivity << " sigma " << conductivity << " MHz " << frequency / 1e6
                             << " rho " << rho / lambda << " zeta " << zeta / lambda);
@@ -237,11 +236,12 @@ TEST_CASE("ground moments of a pair of spans against brute force, and the same s
         {makeSpan({0, 0, 0.6}, {2, 1, 3}), makeSpan({3, 0, 2.5}, {2, 2, 0.5})},    // slopes
     }};
     for (const auto& [a, b] : pairs) {
-        em::PairCache images(table->halfSpace().k(), 10);
+        em::PairCache images(10);
+        em::LevelRows rows;
         em::GroundMoments moments;
         em::GroundMoments turned;
-        em::groundMoments(*table, a, b, images, moments);
-        em::groundMoments(*table, b, a, images, turned);
+        em::groundMoments(*table, a, b, images, rows, moments);
+        em::groundMoments(*table, b, a, images, rows, turned);
         // 40 panels of 4 points on each span resolve the least height.
         const auto& rule = em::gaussRule(4);
         constexpr int kPanels = 40;
@@ -261,8 +261,7 @@ TEST_CASE("ground moments of a pair of spans against brute force, and the same s
                 const Vec3 q = b.centreM + t * b.halfM() * b.direction;
                 const double rho = std::hypot(p.x() - q.x(), p.y() - q.y());
                 const double zeta = p.z() + q.z();
-                alignas(64) double f[em::kGroundLanes];
-                table->at(rho, zeta, f);
+                const em::Lanes f = table->at(rho, zeta);
                 const double r = std::hypot(rho, zeta);
                 const Complex wave =
                     std::polar(rule.weight[static_cast<std::size_t>(i % 4)] *

@@ -11,11 +11,11 @@ namespace rm::em {
 
 namespace {
 
-/// The spans of a mesh with their currents, as arrays that a whole direction is summed over at once.
+/// The spans of a mesh with their currents as arrays, summed up for many directions at once.
 class Radiator {
   public:
     Radiator(const Mesh& mesh, const Eigen::VectorXcd& local)
-        : count_(padded(mesh.spans.size())), data_(count_ * kColumns, 0.0) {
+        : count_(mesh.spans.size()), data_(count_ * kColumns, 0.0) {
         for (std::size_t i = 0; i < mesh.spans.size(); ++i) {
             const Span& span = mesh.spans[i];
             const double values[kFirstSeries] = {
@@ -32,9 +32,9 @@ class Radiator {
         }
         arrays_.count = static_cast<int>(count_);
         // The span of an end function is so short that its higher moments do not reach the far field.
-        arrays_.orders = 4;
         for (const Span& span : mesh.spans)
-            if (span.kind == SpanKind::Inner) arrays_.orders = std::max(arrays_.orders, span.order + 1);
+            orders_.push_back(span.kind == SpanKind::Inner ? span.order + 1 : kEndOrders);
+        arrays_.orders = orders_.data();
         arrays_.cx = column(0);
         arrays_.cy = column(1);
         arrays_.cz = column(2);
@@ -47,39 +47,36 @@ class Radiator {
             arrays_.seriesRe[order] = column(kFirstSeries + 2 * order);
             arrays_.seriesIm[order] = column(kFirstSeries + 2 * order + 1);
         }
-        re_.resize(count_);
-        im_.resize(count_);
     }
 
-    /// N = sum over spans of u int I exp(j k r.r') ds towards the unit vector `toward`.
-    Eigen::Vector3cd radiationVector(const Vec3& toward, double k) {
-        spanIntegrals(arrays_, k * toward.x(), k * toward.y(), k * toward.z(), re_.data(), im_.data());
-        double sum[6] = {};
-        for (std::size_t i = 0; i < count_; ++i) {
-            sum[0] += arrays_.ux[i] * re_[i];
-            sum[1] += arrays_.ux[i] * im_[i];
-            sum[2] += arrays_.uy[i] * re_[i];
-            sum[3] += arrays_.uy[i] * im_[i];
-            sum[4] += arrays_.uz[i] * re_[i];
-            sum[5] += arrays_.uz[i] * im_[i];
-        }
-        return {Complex(sum[0], sum[1]), Complex(sum[2], sum[3]), Complex(sum[4], sum[5])};
+    /// N = sum over spans of u int I exp(j k r.r') ds towards unit vectors.
+    std::vector<Eigen::Vector3cd> radiationVectors(const std::vector<Vec3>& toward, double k) const {
+        const std::size_t n = toward.size();
+        std::vector<double> data(9 * n);
+        double* parts[9];
+        for (std::size_t p = 0; p < 9; ++p) parts[p] = data.data() + p * n;
+        for (std::size_t i = 0; i < n; ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                parts[6 + axis][i] = k * toward[i](static_cast<Eigen::Index>(axis));
+        radiationSums(arrays_, parts[6], parts[7], parts[8], static_cast<int>(n), parts);
+        std::vector<Eigen::Vector3cd> vectors(n);
+        for (std::size_t i = 0; i < n; ++i)
+            vectors[i] = {Complex(parts[0][i], parts[1][i]), Complex(parts[2][i], parts[3][i]),
+                          Complex(parts[4][i], parts[5][i])};
+        return vectors;
     }
 
   private:
     static constexpr std::size_t kFirstSeries = 8;
+    static constexpr int kEndOrders = 3;
     static constexpr std::size_t kColumns = kFirstSeries + 2 * kSpanOrders;
-
-    /// Whole registers: the rest is filled with spans that carry nothing.
-    static std::size_t padded(std::size_t count) { return (count + kLanes - 1) / kLanes * kLanes; }
 
     double* column(std::size_t c) { return data_.data() + c * count_; }
 
     std::size_t count_;
     std::vector<double> data_;
+    std::vector<int> orders_;
     SpanArrays arrays_;
-    std::vector<double> re_;
-    std::vector<double> im_;
 };
 
 /// Reflection coefficients of the ground for the two polarisations, E_theta and E_phi.
@@ -96,44 +93,52 @@ Reflection reflection(const model::Ground& ground, double sinPsi, double frequen
     return {(eps * sinPsi - q) / (eps * sinPsi + q), (sinPsi - q) / (sinPsi + q)};
 }
 
-FarField fieldTowards(const Mesh& mesh, Radiator& radiator, double frequencyHz, const Direction& direction) {
+std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, double frequencyHz,
+                                    const std::vector<Direction>& directions) {
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
-    if (overGround && direction.elevationDeg < 0.0) return {0.0, 0.0};
     const double k = wavenumber(frequencyHz);
-    const double psi = direction.elevationDeg * kDegree;
-    const double phi = direction.azimuthDeg * kDegree;
-    const double sinPsi = std::sin(psi);
-    const double cosPsi = std::cos(psi);
-    const double sinPhi = std::sin(phi);
-    const double cosPhi = std::cos(phi);
     const Complex scale(0.0, -k * kEta0 / (4.0 * kPi));
-    const Vec3 toward(cosPsi * cosPhi, cosPsi * sinPhi, sinPsi);
-    const Eigen::Vector3cd n = radiator.radiationVector(toward, k);
-    const Complex radial = n.x() * cosPhi + n.y() * sinPhi;
-    // theta points down: sin(psi) rho - cos(psi) z.
-    Complex theta = radial * sinPsi - n.z() * cosPsi;
-    Complex across = n.y() * cosPhi - n.x() * sinPhi;
-    if (overGround) {
-        const Reflection r = reflection(mesh.ground, sinPsi, frequencyHz);
-        const Vec3 mirrored(toward.x(), toward.y(), -sinPsi);
-        const Eigen::Vector3cd m = radiator.radiationVector(mirrored, k);
-        const Complex radialImage = m.x() * cosPhi + m.y() * sinPhi;
-        theta -= r.vertical * (radialImage * sinPsi + m.z() * cosPsi);
-        across += r.horizontal * (m.y() * cosPhi - m.x() * sinPhi);
+    std::vector<Vec3> toward(directions.size());
+    for (std::size_t i = 0; i < directions.size(); ++i) {
+        const double psi = directions[i].elevationDeg * kDegree;
+        const double phi = directions[i].azimuthDeg * kDegree;
+        toward[i] = {std::cos(psi) * std::cos(phi), std::cos(psi) * std::sin(phi), std::sin(psi)};
     }
-    return {scale * theta, scale * across};
+    const auto direct = radiator.radiationVectors(toward, k);
+    std::vector<Eigen::Vector3cd> image;
+    if (overGround) {
+        auto mirrored = toward;
+        for (auto& t : mirrored) t.z() = -t.z();
+        image = radiator.radiationVectors(mirrored, k);
+    }
+    std::vector<FarField> fields(directions.size(), FarField{0.0, 0.0});
+    for (std::size_t i = 0; i < directions.size(); ++i) {
+        if (overGround && directions[i].elevationDeg < 0.0) continue;
+        const double phi = directions[i].azimuthDeg * kDegree;
+        const double sinPsi = toward[i].z();
+        const double cosPsi = std::cos(directions[i].elevationDeg * kDegree);
+        const double sinPhi = std::sin(phi);
+        const double cosPhi = std::cos(phi);
+        const auto& n = direct[i];
+        // theta points down: sin(psi) rho - cos(psi) z.
+        Complex theta = (n.x() * cosPhi + n.y() * sinPhi) * sinPsi - n.z() * cosPsi;
+        Complex across = n.y() * cosPhi - n.x() * sinPhi;
+        if (overGround) {
+            const Reflection r = reflection(mesh.ground, sinPsi, frequencyHz);
+            const auto& m = image[i];
+            theta -= r.vertical * ((m.x() * cosPhi + m.y() * sinPhi) * sinPsi + m.z() * cosPsi);
+            across += r.horizontal * (m.y() * cosPhi - m.x() * sinPhi);
+        }
+        fields[i] = {scale * theta, scale * across};
+    }
+    return fields;
 }
 
 }  // namespace
 
 std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
                                const std::vector<Direction>& directions) {
-    Radiator radiator(mesh, local);
-    std::vector<FarField> fields;
-    fields.reserve(directions.size());
-    for (const auto& direction : directions)
-        fields.push_back(fieldTowards(mesh, radiator, frequencyHz, direction));
-    return fields;
+    return fieldsTowards(mesh, Radiator(mesh, local), frequencyHz, directions);
 }
 
 double gainDbi(const FarField& field, double inputPowerW) {
@@ -152,20 +157,20 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
     const auto& rule = gaussRule(16);
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     const double bottom = overGround ? 0.0 : -1.0;
-    Radiator radiator(mesh, local);
+    const Radiator radiator(mesh, local);
     double power = 0.0;
+    std::vector<Direction> ring(static_cast<std::size_t>(azimuths));
     for (int panel = 0; panel < panels; ++panel) {
         const double width = (1.0 - bottom) / panels;
         for (int q = 0; q < rule.size; ++q) {
             const double sinPsi =
                 bottom + width * (panel + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
-            double ring = 0.0;
-            for (int i = 0; i < azimuths; ++i) {
-                const FarField f = fieldTowards(mesh, radiator, frequencyHz,
-                                                {std::asin(sinPsi) / kDegree, 360.0 * i / azimuths});
-                ring += (std::norm(f.theta) + std::norm(f.phi)) / (2.0 * kEta0);
-            }
-            power += ring * 2.0 * kPi / azimuths * 0.5 * width * rule.weight[static_cast<std::size_t>(q)];
+            for (int i = 0; i < azimuths; ++i)
+                ring[static_cast<std::size_t>(i)] = {std::asin(sinPsi) / kDegree, 360.0 * i / azimuths};
+            double sum = 0.0;
+            for (const FarField& f : fieldsTowards(mesh, radiator, frequencyHz, ring))
+                sum += (std::norm(f.theta) + std::norm(f.phi)) / (2.0 * kEta0);
+            power += sum * 2.0 * kPi / azimuths * 0.5 * width * rule.weight[static_cast<std::size_t>(q)];
         }
     }
     return power / inputPowerW;

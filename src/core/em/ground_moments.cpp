@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/em/kernel_arrays.h"
+#include "core/em/lanes.h"
 #include "core/em/parallel_rule.h"
 #include "core/em/product_rule.h"
 #include "core/model/geometry.h"
@@ -21,8 +22,9 @@ constexpr int kChannels = 6;     ///< vector, scalar and mixed, real and imagina
 /// The values of the three kernels at n pairs of points, less the image of the given strength.
 class GroundPair {
   public:
-    GroundPair(const GroundTable& table, const Span& a, const Span& b)
+    GroundPair(const GroundTable& table, LevelRows& rows, const Span& a, const Span& b)
         : table_(table),
+          rows_(rows),
           k_(table.halfSpace().k()),
           along_(a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y()),
           upright_(a.direction.z() * b.direction.z()),
@@ -34,8 +36,7 @@ class GroundPair {
 
     /// Takes the strengths of the image from the table at this point.
     void imageFrom(double rhoM, double zetaM) {
-        alignas(64) double f[kGroundLanes];
-        table_.at(rhoM, zetaM, f);
+        const Lanes f = table_.at(rhoM, zetaM);
         vector_ = along_ * Complex(f[0], f[1]) + upright_ * Complex(f[2], f[3]);
         scalar_ = Complex(f[6], f[7]);
     }
@@ -48,8 +49,8 @@ class GroundPair {
         for (int i = 0; i < n; ++i) r2[i] = rho2[i] + zeta[i] * zeta[i];
         filamentKernel(r2, n, k_, gRe, gIm);
         for (int i = 0; i < n; ++i) {
-            alignas(64) double f[kGroundLanes];
-            table_.at(std::sqrt(rho2[i]), zeta[i], f);
+            const Lanes f = mixed_ ? table_.at(std::sqrt(rho2[i]), zeta[i])
+                                   : rows_.at(table_, std::sqrt(rho2[i]), zeta[i]);
             const double vRe = along_ * f[0] + upright_ * f[2] - vector_.real();
             const double vIm = along_ * f[1] + upright_ * f[3] - vector_.imag();
             const double sRe = f[6] - scalar_.real();
@@ -65,6 +66,7 @@ class GroundPair {
 
   private:
     const GroundTable& table_;
+    LevelRows& rows_;
     double k_;
     double along_;
     double upright_;
@@ -86,12 +88,10 @@ class GroundIntegrator {
     void product(const Part& pa, const Part& pb, int depth = 0) {
         const double ha = pa.halfWidth() * a_.halfM();
         const double hb = pb.halfWidth() * b_.halfM();
-        const double distance = model::nearestPoints(pointOn(a_, pa.from), pointOn(a_, pa.to),
-                                                     pointOn(mirror_, pb.from), pointOn(mirror_, pb.to))
-                                    .distanceM;
-        const int na = gaussFor(ha, distance, a_.order, k_, accuracy_);
-        const int nb = gaussFor(hb, distance, b_.order, k_, accuracy_);
-        if (std::max(na, nb) > kWholeGauss && depth < 40) {
+        const double distance = distanceOfParts(a_, pa, mirror_, pb);
+        const ProductRule ra = productRuleFor(pa, ha, distance, a_.order, k_, accuracy_);
+        const ProductRule rb = productRuleFor(pb, hb, distance, b_.order, k_, accuracy_);
+        if (std::max(ra.points, rb.points) > kWholeGauss && depth < 40) {
             if (ha >= hb) {
                 product({pa.from, pa.middle()}, pb, depth + 1);
                 product({pa.middle(), pa.to}, pb, depth + 1);
@@ -101,7 +101,7 @@ class GroundIntegrator {
             }
             return;
         }
-        tensorGauss(pa, pb, std::min(na, kWholeGauss), std::min(nb, kWholeGauss));
+        tensorGauss(pa, pb, ra, rb);
     }
 
     /// Level and parallel: the kernels depend on the difference of the two coordinates alone.
@@ -126,7 +126,9 @@ class GroundIntegrator {
     }
 
   private:
-    void tensorGauss(const Part& pa, const Part& pb, int na, int nb) {
+    void tensorGauss(const Part& pa, const Part& pb, const ProductRule& ruleA, const ProductRule& ruleB) {
+        const int na = std::min(ruleA.points, kWholeGauss);
+        const int nb = std::min(ruleB.points, kWholeGauss);
         constexpr int kPoints = kWholeGauss * kWholeGauss;
         double rho2[kPoints];
         double zeta[kPoints];
@@ -151,11 +153,13 @@ class GroundIntegrator {
         const int channels = pair_.mixed() ? kChannels : 4;
         for (int c = 0; c < channels; ++c)
             for (int i = 0; i < na; ++i) {
-                alignas(64) double sum[kLanes] = {};
-                for (int j = 0; j < nb; ++j)
-                    for (int n = 0; n < kLanes; ++n) sum[n] += values[c][i * nb + j] * rowsB[j][n];
-                for (std::size_t m = 0; m <= static_cast<std::size_t>(a_.order); ++m)
-                    for (std::size_t n = 0; n < kLanes; ++n) (*rows_[c])[m][n] += rowsA[i][m] * sum[n];
+                Lanes sum = {};
+                for (int j = 0; j < nb; ++j) sum += values[c][i * nb + j] * load(rowsB[j]);
+                for (int n = ruleB.degrees; n < kLanes; ++n) sum[n] = 0.0;
+                for (std::size_t m = 0; m < static_cast<std::size_t>(ruleA.degrees); ++m) {
+                    double* row = (*rows_[c])[m].data();
+                    store(load(row) + rowsA[i][m] * sum, row);
+                }
             }
     }
 
@@ -179,38 +183,50 @@ void addImage(const PairMoments& image, Complex strength, PairMoments& moments) 
 
 }  // namespace
 
+Lanes LevelRows::at(const GroundTable& table, double rhoM, double zetaM) {
+    const void* piece = table.pieceKey(rhoM, zetaM);
+    const auto found = std::find_if(rows_.begin(), rows_.end(),
+                                    [&](const Row& row) { return row.piece == piece && row.zetaM == zetaM; });
+    if (found != rows_.end()) return found->series.at(rhoM);
+    Row& row = rows_[next_];
+    next_ = (next_ + 1) % rows_.size();
+    row = {piece, zetaM, table.level(rhoM, zetaM)};
+    return row.series.at(rhoM);
+}
+
 void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairCache& images,
-                   GroundMoments& moments, double accuracy) {
-    moments.scalar.clear();
-    moments.vector.clear();
-    moments.mixed.clear();
+                   LevelRows& level, GroundMoments& moments, double accuracy) {
     const double k = table.halfSpace().k();
     const Span mirror = b.mirrored();
     const Vec3 between = mirror.centreM - a.centreM;
-    const auto nearest = model::nearestPoints(a.startM(), a.endM(), mirror.startM(), mirror.endM());
-    GroundPair pair(table, a, b);
+    GroundPair pair(table, level, a, b);
+    moments.scalar.clear();
+    moments.vector.clear();
+    if (pair.mixed()) moments.mixed.clear();
     GroundIntegrator integrator(pair, a, b, k, accuracy, moments);
-    const int points = std::max(gaussFor(a.halfM(), nearest.distanceM, a.order, k, accuracy),
-                                gaussFor(b.halfM(), nearest.distanceM, b.order, k, accuracy));
     const double round = roundness(a, b, between.normalized(), k);
-    if (points <= kWholeGauss) {
-        integrator.product({}, {});
+    const auto scaled = [&] {
         moments.vector.scale(round);
         moments.scalar.scale(round);
         if (pair.mixed()) moments.mixed.scale(round);
+    };
+    const double distance = distanceOfParts(a, {}, mirror, {});
+    const int points = std::max(productRuleFor({}, a.halfM(), distance, a.order, k, accuracy).points,
+                                productRuleFor({}, b.halfM(), distance, b.order, k, accuracy).points);
+    if (points <= kWholeGauss) {
+        integrator.product({}, {});
+        scaled();
         return;
     }
+    const auto nearest = model::nearestPoints(a.startM(), a.endM(), mirror.startM(), mirror.endM());
     const Vec3 apart = nearest.onA - nearest.onB;
     pair.imageFrom(std::hypot(apart.x(), apart.y()), std::abs(apart.z()));
-    const bool level = std::abs(a.direction.z()) < kLevel && std::abs(b.direction.z()) < kLevel;
-    if (level && a.direction.cross(b.direction).norm() < 1e-7)
+    if (!pair.mixed() && a.direction.cross(b.direction).norm() < 1e-7)
         integrator.parallel();
     else
         integrator.product({}, {});
-    moments.vector.scale(round);
-    moments.scalar.scale(round);
-    if (pair.mixed()) moments.mixed.scale(round);
-    const PairMoments& image = images.moments(a, mirror);
+    scaled();
+    const PairMoments& image = images.moments(a, mirror, k);
     addImage(image, pair.vectorImage(), moments.vector);
     addImage(image, pair.scalarImage(), moments.scalar);
 }
@@ -220,50 +236,93 @@ void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairC
 namespace {
 
 constexpr std::size_t kMostEntries = 4096;
-constexpr double kQuantum = 1e-9;  ///< radians of phase, as in PairCache
+
+/// What stands for one span in the key; the second one is brought in front if that makes the key smaller.
+using Place = std::array<std::int64_t, 6>;
+
+void turnGround(const GroundMoments& from, const PairTurn& turn, const Span& a, const Span& b, bool mixed,
+                GroundMoments& to) {
+    turnMoments(from.scalar, turn, a, b, to.scalar);
+    turnMoments(from.vector, turn, a, b, to.vector);
+    if (mixed) turnMoments(from.mixed, turn, a, b, to.mixed);
+    // The directions are part of the kernel of the currents.
+    if (turn.signA * turn.signB < 0.0) to.vector.scale(-1.0);
+}
 
 }  // namespace
 
-GroundPairCache::GroundPairCache(std::shared_ptr<const GroundTable> table, std::size_t pairs)
-    : table_(std::move(table)),
-      images_(table_->halfSpace().k(), pairs),
-      quantum_(table_->halfSpace().k() / kQuantum),
-      mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
+GroundPairCache::GroundPairCache(std::size_t pairs)
+    : mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
       used_(mask_ + 1, 0),
       entries_(std::make_unique_for_overwrite<Entry[]>(mask_ + 1)) {}
 
-const GroundMoments& GroundPairCache::moments(const Span& a, const Span& b) {
+const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const GroundTable>& table, const Span& a,
+                                              const Span& b, PairCache& images) {
+    if (table_ != table) {
+        table_ = table;
+        level_ = {};
+    }
+    const double scale = table->halfSpace().k() / kPlacementQuantum;
     const double dx = b.centreM.x() - a.centreM.x();
     const double dy = b.centreM.y() - a.centreM.y();
-    const auto whole = [this](double metres) {
-        return static_cast<std::int64_t>(std::llround(metres * quantum_));
+    const auto whole = [scale](double metres) { return roundedWhole(metres * scale); };
+    const auto cosine = [](double value) { return roundedWhole(value / kPlacementQuantum); };
+    std::int64_t along = cosine(a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y());
+    Place first = {
+        whole(a.lengthM),     whole(a.radiusM),        a.order,
+        whole(a.centreM.z()), cosine(a.direction.z()), whole(dx * a.direction.x() + dy * a.direction.y())};
+    Place second = {
+        whole(b.lengthM),     whole(b.radiusM),        b.order,
+        whole(b.centreM.z()), cosine(b.direction.z()), whole(dx * b.direction.x() + dy * b.direction.y())};
+    PairTurn turn;
+    const auto reverse = [](Place& place, double& sign) {
+        place[4] = -place[4];
+        place[5] = -place[5];
+        sign = -sign;
     };
-    const auto cosine = [](double value) {
-        return static_cast<std::int64_t>(std::llround(value / kQuantum));
-    };
-    const Key key = {whole(a.lengthM),
-                     whole(b.lengthM),
-                     whole(a.radiusM),
-                     whole(b.radiusM),
-                     whole(a.centreM.z()),
-                     whole(b.centreM.z()),
-                     cosine(a.direction.z()),
-                     cosine(b.direction.z()),
-                     cosine(a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y()),
-                     whole(dx * a.direction.x() + dy * a.direction.y()),
-                     whole(dx * b.direction.x() + dy * b.direction.y()),
-                     whole(std::hypot(dx, dy)),
-                     static_cast<std::int64_t>(a.order * 16 + b.order)};
-    std::uint64_t hash = 1469598103934665603ULL;
-    for (const std::int64_t part : key)
-        hash = (hash ^ static_cast<std::uint64_t>(part)) * 0x9E3779B97F4A7C15ULL, hash ^= hash >> 29;
-    Entry& entry = entries_[hash & mask_];
-    if (used_[hash & mask_] == 0 || entry.key != key) {
-        entry.key = key;
-        used_[hash & mask_] = 1;
-        groundMoments(*table_, a, b, images_, entry.moments);
+    if (along < 0) {
+        along = -along;
+        reverse(second, turn.signB);
     }
-    return entry.moments;
+    const std::int64_t ahead = first[5] + second[5];
+    if (ahead < 0 || (ahead == 0 && (first[5] < 0 || (first[5] == 0 && first[4] + second[4] < 0)))) {
+        reverse(first, turn.signA);
+        reverse(second, turn.signB);
+    }
+    // Exchanged, the line between the centres turns round, and so do both spans to keep the places ahead.
+    Place turnedFirst = second;
+    Place turnedSecond = first;
+    turnedFirst[4] = -turnedFirst[4];
+    turnedSecond[4] = -turnedSecond[4];
+    if (turnedFirst < first) {
+        first = turnedFirst;
+        second = turnedSecond;
+        turn.exchanged = true;
+        turn.signA = -turn.signA;
+        turn.signB = -turn.signB;
+    }
+    Key key;
+    std::copy(first.begin(), first.end(), key.begin());
+    std::copy(second.begin(), second.end(), key.begin() + 6);
+    key[12] = along;
+    key[13] = whole(std::hypot(dx, dy));
+    key[14] = static_cast<std::int64_t>(table->serial());
+    key[15] = 0;
+    const std::uint64_t slot = hashOf(key) & mask_;
+    Entry& entry = entries_[slot];
+    const bool mixed = std::abs(a.direction.z()) > kLevel || std::abs(b.direction.z()) > kLevel;
+    if (used_[slot] == 0 || entry.key != key) {
+        entry.key = key;
+        used_[slot] = 1;
+        // Computed in the canonical form, as in PairCache.
+        const Span forthA = turned(a, turn.signA);
+        const Span forthB = turned(b, turn.signB);
+        groundMoments(*table, turn.exchanged ? forthB : forthA, turn.exchanged ? forthA : forthB, images,
+                      level_, entry.moments);
+    }
+    if (turn.plain()) return entry.moments;
+    turnGround(entry.moments, turn, a, b, mixed, turned_);
+    return turned_;
 }
 
 }  // namespace rm::em

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/em/ground/ground_table.h"
+#include "core/em/lanes.h"
 #include "core/em/pair_cache.h"
 #include "core/em/pair_moments.h"
 
@@ -16,35 +17,53 @@ struct GroundMoments {
     PairMoments mixed;
 };
 
+/// The kernels at one height sum: the series of the table in height summed up, for the few pieces and heights
+/// that come up again and again between level wires.
+class LevelRows {
+  public:
+    /// The four kernels as GroundTable::at gives them.
+    Lanes at(const GroundTable& table, double rhoM, double zetaM);
+
+  private:
+    struct Row {
+        const void* piece = nullptr;
+        double zetaM = -1.0;
+        GroundTable::LevelSeries series;
+    };
+    std::array<Row, 16> rows_;
+    std::size_t next_ = 0;
+};
+
 /// Fills `moments` for two spans above ground. Where the image is far from both, the kernels are integrated
 /// by a product rule. Where it is near, the ground is first replaced by an image whose strength is right at
 /// the point of closest approach, taken from `images` with the rules of close wires; what remains is smaller
 /// and smoother.
 void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairCache& images,
-                   GroundMoments& moments, double accuracy = 1e-4);
+                   LevelRows& level, GroundMoments& moments, double accuracy = 1e-4);
 
-/// Remembers ground moments by the placement of the spans and their heights, as PairCache does for free
-/// space.
+/// Remembers ground moments by the table, the placement of the spans and their heights, as PairCache does for
+/// free space.
 class GroundPairCache {
   public:
-    GroundPairCache(std::shared_ptr<const GroundTable> table, std::size_t pairs);
+    explicit GroundPairCache(std::size_t pairs);
 
-    /// The moments of the pair; valid until the next call.
-    const GroundMoments& moments(const Span& a, const Span& b);
+    /// The moments of the pair; valid until the next call. `images` is where near images are looked up.
+    const GroundMoments& moments(const std::shared_ptr<const GroundTable>& table, const Span& a,
+                                 const Span& b, PairCache& images);
 
   private:
-    using Key = std::array<std::int64_t, 13>;
+    using Key = std::array<std::int64_t, 16>;
     struct Entry {
         Key key;
         GroundMoments moments;
     };
 
-    std::shared_ptr<const GroundTable> table_;
-    PairCache images_;
-    double quantum_;
     std::size_t mask_;
     std::vector<std::uint8_t> used_;
     std::unique_ptr<Entry[]> entries_;
+    std::shared_ptr<const GroundTable> table_;  ///< the last one, which the level rows belong to
+    LevelRows level_;
+    GroundMoments turned_;
 };
 
 }  // namespace rm::em

@@ -24,7 +24,7 @@ inline constexpr int kSpanOrders = 8;
 /// Legendre series with the factors L j^n included.
 struct SpanArrays {
     int count = 0;
-    int orders = kSpanOrders;  ///< orders in use
+    const int* orders = nullptr;  ///< terms of the series in use
     const double* cx = nullptr;
     const double* cy = nullptr;
     const double* cz = nullptr;
@@ -37,10 +37,12 @@ struct SpanArrays {
     const double* seriesIm[kSpanOrders] = {};
 };
 
-/// int I exp(j k.r') ds over each span for the wave vector k = (kx, ky, kz) in rad/m. The integral of each
-/// polynomial is a spherical Bessel function, int P_n(t) exp(j q t) dt = 2 j^n j_n(q), taken by its power
-/// series: good to 1e-8 for spans up to half a wavelength. The tube radiates J0(k a sin) of what a filament
-/// on its axis would.
-void spanIntegrals(const SpanArrays& spans, double kx, double ky, double kz, double* re, double* im);
+/// For n wave vectors (kx, ky, kz) in rad/m the sums over all spans of u int I exp(j k.r') ds: sum[0],
+/// sum[2], sum[4] receive the real parts of the x, y, z components, sum[1], sum[3], sum[5] the imaginary
+/// parts, n values each. The integral of each polynomial is a spherical Bessel function, int P_n(t) exp(j q
+/// t) dt = 2 j^n j_n(q), taken by its power series: good to 1e-8 for spans up to half a wavelength. The tube
+/// radiates J0(k a sin) of what a filament on its axis would.
+void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,
+                   double* const* sum);
 
 }  // namespace rm::em

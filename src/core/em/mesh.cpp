@@ -12,7 +12,11 @@ namespace rm::em {
 namespace {
 
 constexpr double kTiny = 1e-9;
-constexpr double kShortSpan = 0.03;  ///< wavelengths; shorter spans take order 3
+/// Order of the current by the length of the span in wavelengths: the first entry that is long enough.
+constexpr struct {
+    double wavelengths;
+    int order;
+} kOrders[] = {{0.03, 3}, {0.27, 4}, {0.4, 5}, {1e9, 6}};
 
 /// An end of a stretch of wire before cutting: a gap of a port there, or nothing special.
 struct EndGap {
@@ -148,8 +152,9 @@ class Mesher {
         return ends;
     }
 
-    /// Lays the gap of a port: half of it on its own wire and half on everything that joins there; on perfect
-    /// ground the image is the other half.
+    /// Lays the gap of a port: half of it on its own wire and half on the wire that joins there; on perfect
+    /// ground the image is the other half; where more than two ends meet, the half on its own wire takes all
+    /// of the voltage.
     void layPort(const model::WirePlace& place, const std::string& name) {
         const auto& wire = model_.wires.at(place.wire);
         const double at = place.at * wire.lengthM();
@@ -175,7 +180,7 @@ class Mesher {
         Port port;
         port.name = name;
         const std::size_t index = mesh_.ports.size();
-        const bool twoSided = !grounded;
+        const bool twoSided = !grounded && ends.size() == 2;
         double half = 0.5 * options_.gapRadii * wire.radiusM;
         for (const auto& end : ends)
             if (twoSided || sameEnd(end, own)) half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
@@ -288,7 +293,9 @@ class Mesher {
     int orderFor(double lengthM) const {
         if (options_.fixedOrder > 0) return options_.fixedOrder;
         const double electrical = lengthM / lambda_;
-        return electrical < kShortSpan ? 3 : 4;
+        return std::find_if(std::begin(kOrders), std::end(kOrders),
+                            [&](const auto& entry) { return electrical <= entry.wavelengths; })
+            ->order;
     }
 
     /// Inner functions of every span, then at every node a pairing of its ends: n - 1 functions for n ends, n

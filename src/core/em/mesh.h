@@ -60,15 +60,15 @@ struct Port {
 };
 
 struct MeshOptions {
-    double maxSpanWavelengths = 0.26;
-    int fixedOrder = 0;  ///< 0: order 3 or 4 by electrical length; otherwise this order everywhere
+    double maxSpanWavelengths = 0.52;
+    int fixedOrder = 0;  ///< 0: order 3 to 6 by electrical length; otherwise this order everywhere
     /// Length of the uniform field of a feed in wire radii. A point feed in a mesh of segments 16 radii long
     /// acts like a uniform field over 3 radii (docs/theory.md), so this is that feed without the accident of
     /// a mesh.
     double gapRadii = 3.0;
     bool endFunctions = true;    ///< false: inner spans at open ends instead of the end function
     double plainEndRadii = 2.0;  ///< length of the last of those in wire radii
-    double growth = 50.0;        ///< largest ratio of neighbouring spans on the way out from a gap or an end
+    double growth = 80.0;        ///< largest ratio of neighbouring spans on the way out from a gap or an end
 };
 
 struct Mesh {

@@ -9,75 +9,95 @@ namespace rm::em {
 namespace {
 
 constexpr std::size_t kMostEntries = 8192;
-/// Placements that differ by less than this many radians of phase count as equal.
-constexpr double kQuantum = 1e-9;
 
 }  // namespace
 
-PairCache::PairCache(double k, std::size_t pairs)
-    : k_(k),
-      quantum_(k / kQuantum),
-      mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
+Span turned(const Span& span, double sign) {
+    Span other = span;
+    other.direction *= sign;
+    return other;
+}
+
+void turnMoments(const PairMoments& from, const PairTurn& turn, const Span& a, const Span& b,
+                 PairMoments& to) {
+    const auto rows = static_cast<std::size_t>(a.order) + 1;
+    const auto columns = static_cast<std::size_t>(b.order) + 1;
+    double rowSign = 1.0;
+    for (std::size_t m = 0; m < rows; ++m, rowSign *= turn.signA) {
+        double sign = rowSign;
+        for (std::size_t n = 0; n < columns; ++n, sign *= turn.signB) {
+            to.re[m][n] = sign * (turn.exchanged ? from.re[n][m] : from.re[m][n]);
+            to.im[m][n] = sign * (turn.exchanged ? from.im[n][m] : from.im[m][n]);
+        }
+        for (std::size_t n = columns; n < kLanes; ++n) to.re[m][n] = to.im[m][n] = 0.0;
+    }
+}
+
+PairCache::PairCache(std::size_t pairs)
+    : mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
       used_(mask_ + 1, 0),
       entries_(std::make_unique_for_overwrite<Entry[]>(mask_ + 1)) {}
 
-const PairMoments& PairCache::moments(const Span& a, const Span& b) {
+const PairMoments& PairCache::moments(const Span& a, const Span& b, double k) {
     const double dx = b.centreM.x() - a.centreM.x();
     const double dy = b.centreM.y() - a.centreM.y();
     const double dz = b.centreM.z() - a.centreM.z();
     double cosine = a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y() +
                     a.direction.z() * b.direction.z();
-    double alongA = dx * a.direction.x() + dy * a.direction.y() + dz * a.direction.z();
-    double alongB = dx * b.direction.x() + dy * b.direction.y() + dz * b.direction.z();
+    const double scale = k / kPlacementQuantum;
+    std::int64_t alongA =
+        roundedWhole(scale * (dx * a.direction.x() + dy * a.direction.y() + dz * a.direction.z()));
+    std::int64_t alongB =
+        roundedWhole(scale * (dx * b.direction.x() + dy * b.direction.y() + dz * b.direction.z()));
     // Run through backwards where that makes the angle acute and the second span lie ahead: odd degrees
     // change sign.
-    double signA = 1.0;
-    double signB = 1.0;
-    const double tiny = kQuantum / k_;
-    if (cosine < -kQuantum) {
+    PairTurn turn;
+    if (cosine < -kPlacementQuantum) {
         cosine = -cosine;
         alongB = -alongB;
-        signB = -1.0;
+        turn.signB = -1.0;
     }
-    const double ahead = alongA + alongB;
-    if (ahead < -tiny || (ahead < tiny && alongA < -tiny)) {
+    if (alongA + alongB < 0 || (alongA + alongB == 0 && alongA < 0)) {
         alongA = -alongA;
         alongB = -alongB;
-        signA = -signA;
-        signB = -signB;
+        turn.signA = -turn.signA;
+        turn.signB = -turn.signB;
     }
-    const auto whole = [this](double metres) {
-        return static_cast<std::int64_t>(std::llround(metres * quantum_));
-    };
-    const Key key = {whole(a.lengthM),
-                     whole(b.lengthM),
-                     whole(a.radiusM),
-                     whole(b.radiusM),
-                     whole(std::sqrt(dx * dx + dy * dy + dz * dz)),
-                     whole(alongA),
-                     whole(alongB),
-                     static_cast<std::int64_t>(std::llround(cosine / kQuantum)),
-                     static_cast<std::int64_t>(a.order * 16 + b.order)};
-    std::uint64_t hash = 1469598103934665603ULL;
-    for (const std::int64_t part : key)
-        hash = (hash ^ static_cast<std::uint64_t>(part)) * 0x9E3779B97F4A7C15ULL, hash ^= hash >> 29;
-    Entry& entry = entries_[hash & mask_];
-    if (used_[hash & mask_] == 0 || entry.key != key) {
+    std::array<std::int64_t, 4> first = {roundedWhole(scale * a.lengthM), roundedWhole(scale * a.radiusM),
+                                         a.order, alongA};
+    std::array<std::int64_t, 4> second = {roundedWhole(scale * b.lengthM), roundedWhole(scale * b.radiusM),
+                                          b.order, alongB};
+    // Exchanged and both run through backwards, the places along them are exchanged too.
+    if (second < first) {
+        std::swap(first, second);
+        turn.exchanged = true;
+        turn.signA = -turn.signA;
+        turn.signB = -turn.signB;
+    }
+    const Key key = {
+        first[0],
+        first[1],
+        first[2],
+        first[3],
+        second[0],
+        second[1],
+        second[2],
+        second[3],
+        roundedWhole(scale * std::sqrt(dx * dx + dy * dy + dz * dz)) ^ std::bit_cast<std::int64_t>(k),
+        roundedWhole(cosine / kPlacementQuantum)};
+    const std::uint64_t slot = hashOf(key) & mask_;
+    Entry& entry = entries_[slot];
+    if (used_[slot] == 0 || entry.key != key) {
         entry.key = key;
-        used_[hash & mask_] = 1;
+        used_[slot] = 1;
         ++computed_;
-        pairMoments(a, b, k_, entry.moments);
-        if (signA < 0.0 || signB < 0.0) {
-            // Kept in the canonical sense.
-            turned_ = entry.moments;
-            entry.moments.turn(signA, signB, a.order, b.order);
-            return turned_;
-        }
-        return entry.moments;
+        // Computed in the canonical form, so that the answer does not depend on who asked first.
+        const Span forthA = turned(a, turn.signA);
+        const Span forthB = turned(b, turn.signB);
+        pairMoments(turn.exchanged ? forthB : forthA, turn.exchanged ? forthA : forthB, k, entry.moments);
     }
-    if (signA > 0.0 && signB > 0.0) return entry.moments;
-    turned_ = entry.moments;
-    turned_.turn(signA, signB, a.order, b.order);
+    if (turn.plain()) return entry.moments;
+    turnMoments(entry.moments, turn, a, b, turned_);
     return turned_;
 }
 

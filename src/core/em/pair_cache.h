@@ -9,34 +9,68 @@
 
 namespace rm::em {
 
-/// Remembers moments by the relative placement of their spans: the lengths, radii and orders, the distance of
-/// the centres, and the cosines between the directions and the line that joins them. A placement mirrored,
-/// turned, shifted or run through backwards is the same. Elements of equal length, the two halves of an
-/// element and the members of a stack so share their work. Not for use by two threads at once.
+/// How a pair of spans is brought into its canonical form: first or second span run through backwards, and
+/// the two exchanged.
+struct PairTurn {
+    double signA = 1.0;
+    double signB = 1.0;
+    bool exchanged = false;
+
+    bool plain() const { return signA > 0.0 && signB > 0.0 && !exchanged; }
+};
+
+/// The span run through in the given sense, 1 or -1.
+Span turned(const Span& span, double sign);
+
+/// The moments of (a, b) from those of the canonical pair.
+void turnMoments(const PairMoments& from, const PairTurn& turn, const Span& a, const Span& b,
+                 PairMoments& to);
+
+/// Remembers moments by the wavenumber and the relative placement of their spans: the lengths, radii and
+/// orders, the distance of the centres, and the cosines between the directions and the line that joins them.
+/// A placement mirrored, turned, shifted, run through backwards or with the spans exchanged is the same.
+/// Elements of equal length, the two halves of an element and the members of a stack so share their work, and
+/// so do the solutions of a model before and after one of its dimensions has changed. Not for use by two
+/// threads at once.
 class PairCache {
   public:
-    /// `pairs` is about how many pairs will be asked for; memory stays below 10 MB whatever it is.
-    PairCache(double k, std::size_t pairs);
+    /// Room for about as many pairs as asked for; memory stays below 10 MB whatever it is.
+    explicit PairCache(std::size_t pairs);
 
-    /// The moments of the pair; valid until the next call.
-    const PairMoments& moments(const Span& a, const Span& b);
+    /// The moments of the pair at wavenumber k (rad/m); valid until the next call.
+    const PairMoments& moments(const Span& a, const Span& b, double k);
 
     std::size_t computed() const { return computed_; }
 
   private:
-    using Key = std::array<std::int64_t, 9>;
+    using Key = std::array<std::int64_t, 10>;
     struct Entry {
         Key key;
         PairMoments moments;
     };
 
-    double k_;
-    double quantum_;
     std::size_t mask_;
     std::vector<std::uint8_t> used_;
     std::unique_ptr<Entry[]> entries_;  ///< left as allocated until used
     PairMoments turned_;
     std::size_t computed_ = 0;
 };
+
+/// Placements that differ by less than this many radians of phase count as equal.
+inline constexpr double kPlacementQuantum = 1e-11;
+
+inline std::int64_t roundedWhole(double x) {
+    return static_cast<std::int64_t>(x + (x < 0.0 ? -0.5 : 0.5));
+}
+
+template <typename Key>
+std::uint64_t hashOf(const Key& key) {
+    std::uint64_t hash = 1469598103934665603ULL;
+    for (const std::int64_t part : key) {
+        hash = (hash ^ static_cast<std::uint64_t>(part)) * 0x9E3779B97F4A7C15ULL;
+        hash ^= hash >> 29;
+    }
+    return hash;
+}
 
 }  // namespace rm::em

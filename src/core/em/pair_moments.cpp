@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/em/kernel_arrays.h"
+#include "core/em/lanes.h"
 #include "core/em/parallel_rule.h"
 #include "core/em/product_rule.h"
 #include "core/model/geometry.h"
@@ -54,8 +55,8 @@ struct Autocorrelation {
         p[0] = 1.0;
         p[1] = x;
         for (std::size_t n = 2; n < kTerms; ++n) {
-            const double order = static_cast<double>(n);
-            p[n] = ((2.0 * order - 1.0) * x * p[n - 1] - (order - 1.0) * p[n - 2]) / order;
+            const double inverse = 1.0 / static_cast<double>(n);
+            p[n] = (2.0 - inverse) * x * p[n - 1] - (1.0 - inverse) * p[n - 2];
         }
     }
 };
@@ -185,13 +186,11 @@ class PairIntegrator {
     void product(const Part& pa, const Part& pb, int depth = 0) {
         const double ha = pa.halfWidth() * a_.halfM();
         const double hb = pb.halfWidth() * b_.halfM();
-        const double distance = model::nearestPoints(pointOn(a_, pa.from), pointOn(a_, pa.to),
-                                                     pointOn(b_, pb.from), pointOn(b_, pb.to))
-                                    .distanceM;
+        const double distance = distanceOfParts(a_, pa, b_, pb);
         const double safe = std::max(distance, 0.5 * kernel_.radii());
-        const int na = gaussFor(ha, safe, a_.order, k_, accuracy_);
-        const int nb = gaussFor(hb, safe, b_.order, k_, accuracy_);
-        if (std::max(na, nb) > kMaxProductGauss && depth < 40) {
+        const ProductRule ra = productRuleFor(pa, ha, safe, a_.order, k_, accuracy_);
+        const ProductRule rb = productRuleFor(pb, hb, safe, b_.order, k_, accuracy_);
+        if (std::max(ra.points, rb.points) > kMaxProductGauss && depth < 40) {
             if (ha >= hb) {
                 product({pa.from, pa.middle()}, pb, depth + 1);
                 product({pa.middle(), pa.to}, pb, depth + 1);
@@ -201,9 +200,11 @@ class PairIntegrator {
             }
             return;
         }
-        tensorGauss(pa, pb, std::min(na, kMaxProductGauss), std::min(nb, kMaxProductGauss),
-                    distance < 30.0 * kernel_.radii());
+        tensorGauss(pa, pb, ra, rb, distance < 30.0 * kernel_.radii());
     }
+
+    /// Factor of all that product() adds.
+    void setStrength(double strength) { strength_ = strength; }
 
     /// Spans that meet at t_a = endA and t_b = endB (each -1 or 1). Two triangles; in each, x is the distance
     /// from the corner and v = asinh of the scaled angle variable, which levels 1/R.
@@ -217,7 +218,10 @@ class PairIntegrator {
     }
 
   private:
-    void tensorGauss(const Part& pa, const Part& pb, int na, int nb, bool near) {
+    void tensorGauss(const Part& pa, const Part& pb, const ProductRule& ruleA, const ProductRule& ruleB,
+                     bool near) {
+        const int na = std::min(ruleA.points, kMaxProductGauss);
+        const int nb = std::min(ruleB.points, kMaxProductGauss);
         double x[kMaxPoints];
         double y[kMaxPoints];
         double z[kMaxPoints];
@@ -243,22 +247,30 @@ class PairIntegrator {
             }
         }
         kernel_.evaluate(x, y, z, na * nb, near, re, im);
-        for (int i = 0; i < na; ++i) {
-            alignas(64) double sumRe[kLanes] = {};
-            alignas(64) double sumIm[kLanes] = {};
-            for (int j = 0; j < nb; ++j) {
-                const double gRe = re[i * nb + j];
-                const double gIm = im[i * nb + j];
-                for (int n = 0; n < kLanes; ++n) sumRe[n] += gRe * rowsB[j][n];
-                for (int n = 0; n < kLanes; ++n) sumIm[n] += gIm * rowsB[j][n];
-            }
-            for (int m = 0; m <= a_.order; ++m) {
-                auto& rowRe = moments_.re[static_cast<std::size_t>(m)];
-                auto& rowIm = moments_.im[static_cast<std::size_t>(m)];
-                for (std::size_t n = 0; n < kLanes; ++n) rowRe[n] += rowsA[i][m] * sumRe[n];
-                for (std::size_t n = 0; n < kLanes; ++n) rowIm[n] += rowsA[i][m] * sumIm[n];
-            }
+        for (int i = 0; i < na * nb; ++i) {
+            re[i] *= strength_;
+            im[i] *= strength_;
         }
+        for (int i = 0; i < na; ++i) {
+            Lanes sumRe = {};
+            Lanes sumIm = {};
+            for (int j = 0; j < nb; ++j) {
+                const Lanes row = load(rowsB[j]);
+                sumRe += re[i * nb + j] * row;
+                sumIm += im[i * nb + j] * row;
+            }
+            for (int n = ruleB.degrees; n < kLanes; ++n) sumRe[n] = sumIm[n] = 0.0;
+            for (std::size_t m = 0; m < static_cast<std::size_t>(ruleA.degrees); ++m)
+                addTo(m, rowsA[i][m], sumRe, sumIm);
+        }
+    }
+
+    /// row m of the moments += factor * (re, im)
+    void addTo(std::size_t m, double factor, const Lanes& re, const Lanes& im) {
+        double* rowRe = moments_.re[m].data();
+        double* rowIm = moments_.im[m].data();
+        store(load(rowRe) + factor * re, rowRe);
+        store(load(rowIm) + factor * im, rowIm);
     }
 
     /// The half of the parameter square where the far coordinate is on a (first) or on b: u = x L, v = x y
@@ -316,32 +328,27 @@ class PairIntegrator {
         double re[kMaxPoints];
         double im[kMaxPoints];
         kernel_.evaluate(x, y, z, nx * nv, true, re, im);
+        alignas(64) double rows[kMaxPoints][kLanes];
+        legendreRows(tOther, nx * nv, rows);
         for (int i = 0; i < nx; ++i) {
             alignas(64) double far[kLanes];
             legendreRow(tFar[i], far);
-            alignas(64) double sumRe[kLanes] = {};
-            alignas(64) double sumIm[kLanes] = {};
+            Lanes sumRe = {};
+            Lanes sumIm = {};
             for (int j = 0; j < nv; ++j) {
                 const int at = i * nv + j;
-                alignas(64) double row[kLanes];
-                legendreRow(tOther[at], row);
-                const double gRe = w[at] * re[at];
-                const double gIm = w[at] * im[at];
-                for (int n = 0; n < kLanes; ++n) sumRe[n] += gRe * row[n];
-                for (int n = 0; n < kLanes; ++n) sumIm[n] += gIm * row[n];
+                const Lanes row = load(rows[at]);
+                sumRe += w[at] * re[at] * row;
+                sumIm += w[at] * im[at] * row;
             }
-            if (first)
-                for (int m = 0; m <= a_.order; ++m)
-                    for (std::size_t n = 0; n < kLanes; ++n) {
-                        moments_.re[static_cast<std::size_t>(m)][n] += far[m] * sumRe[n];
-                        moments_.im[static_cast<std::size_t>(m)][n] += far[m] * sumIm[n];
-                    }
-            else
-                for (int m = 0; m <= a_.order; ++m)
-                    for (std::size_t n = 0; n < kLanes; ++n) {
-                        moments_.re[static_cast<std::size_t>(m)][n] += sumRe[m] * far[n];
-                        moments_.im[static_cast<std::size_t>(m)][n] += sumIm[m] * far[n];
-                    }
+            const Lanes farRow = load(far);
+            for (int m = 0; m <= a_.order; ++m) {
+                const auto row = static_cast<std::size_t>(m);
+                if (first)
+                    addTo(row, far[m], sumRe, sumIm);
+                else
+                    addTo(row, 1.0, sumRe[m] * farRow, sumIm[m] * farRow);
+            }
         }
     }
 
@@ -351,6 +358,7 @@ class PairIntegrator {
     double accuracy_;
     PairKernel kernel_;
     PairMoments& moments_;
+    double strength_ = 1.0;
 };
 
 // ---------------------------------------------------------------------------------------------------------
@@ -408,8 +416,9 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
     const double centreDistance = between.norm();
     const double reach = a.halfM() + b.halfM();
     if (centreDistance > 2.0 * reach) {
-        PairIntegrator(a, b, k, accuracy, moments).product({}, {});
-        moments.scale(roundness(a, b, between / centreDistance, k));
+        PairIntegrator integrator(a, b, k, accuracy, moments);
+        integrator.setStrength(roundness(a, b, between / centreDistance, k));
+        integrator.product({}, {});
         return;
     }
     const bool aligned = parallel(a, b);
@@ -420,23 +429,26 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
         selfMoments(a, k, moments);
         return;
     }
-    PairIntegrator integrator(a, b, k, accuracy, moments);
-    const SharedEnd shared = sharedEnd(a, b);
     const double apart = std::abs(between.dot(a.direction)) - reach;
-    if (aligned && offset <= tolerance && shared.onA == 0.0 && apart < 0.5 * std::min(a.lengthM, b.lengthM)) {
-        // In line with a short piece between: the exact kernel carries its own roundness.
+    if (aligned && offset <= tolerance && apart > -tolerance &&
+        apart < 0.5 * std::min(a.lengthM, b.lengthM)) {
+        // In line and joined, or with a short piece between: the exact kernel carries its own roundness.
         parallelMoments(a, b, 0.0, true, k, moments);
         return;
     }
+    PairIntegrator integrator(a, b, k, accuracy, moments);
+    const SharedEnd shared = sharedEnd(a, b);
     if (shared.onA != 0.0) {
         integrator.corner(shared.onA, shared.onB);
         return;
     }
-    if (aligned && offset > tolerance && offset < 0.5 * std::min(a.lengthM, b.lengthM))
+    if (aligned && offset > tolerance && offset < 0.5 * std::min(a.lengthM, b.lengthM)) {
         parallelMoments(a, b, offset, false, k, moments);
-    else
-        integrator.product({}, {});
-    moments.scale(roundness(a, b, between / centreDistance, k));
+        moments.scale(roundness(a, b, between / centreDistance, k));
+        return;
+    }
+    integrator.setStrength(roundness(a, b, between / centreDistance, k));
+    integrator.product({}, {});
 }
 
 }  // namespace rm::em

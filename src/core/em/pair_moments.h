@@ -19,17 +19,6 @@ struct PairMoments {
         for (auto& row : re) row.fill(0.0);
         for (auto& row : im) row.fill(0.0);
     }
-    /// Runs through the first or the second span backwards where its sign is -1.
-    void turn(double signA, double signB, int orderA, int orderB) {
-        double rowSign = 1.0;
-        for (std::size_t m = 0; m <= static_cast<std::size_t>(orderA); ++m, rowSign *= signA) {
-            double sign = rowSign;
-            for (std::size_t n = 0; n <= static_cast<std::size_t>(orderB); ++n, sign *= signB) {
-                re[m][n] *= sign;
-                im[m][n] *= sign;
-            }
-        }
-    }
     void scale(double factor) {
         for (auto& row : re)
             for (double& value : row) value *= factor;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 
+#include "core/em/lanes.h"
 #include "core/em/pair_moments.h"
 
 namespace rm::em {
@@ -11,6 +12,9 @@ namespace rm::em {
 /// Length of a panel against its distance from the nearest approach: the rule of the panel is then good to
 /// 1e-6.
 inline constexpr double kPanelGrowth = 3.0;
+
+/// Most points of the inner rule.
+inline constexpr int kMaxInner = kMaxOrder + 1;
 
 /// Adds to every rows[c] the Legendre moments of kernel channel c. Integrates over the difference zeta with
 /// panels that grow away from zeta = 0, where the spans are nearest, from the length `scaleM` on; for each
@@ -43,28 +47,40 @@ void parallelRule(const Span& a, const Span& b, double scaleM, PairMoments::Rows
         for (int q = 0; q < rule.size; ++q)
             zeta[q] = 0.5 * (from + to) + 0.5 * (to - from) * rule.node[static_cast<std::size_t>(q)];
         kernel(zeta, rule.size, values);
+        // All points of the panel: the inner rule on the overlap of every difference.
+        double onA[kMaxGauss * kMaxInner];
+        double onB[kMaxGauss * kMaxInner];
+        double weight[kMaxGauss];
+        alignas(64) double rowsA[kMaxGauss * kMaxInner][kLanes];
+        alignas(64) double rowsB[kMaxGauss * kMaxInner][kLanes];
         for (int q = 0; q < rule.size; ++q) {
             const double low = std::max(aLow, bLow + zeta[q]);
-            const double high = std::min(aHigh, bHigh + zeta[q]);
-            if (high <= low) continue;
-            const double w = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 *
-                             (high - low) / (a.halfM() * b.halfM());
-            // The products of the polynomials first, the kernel once for all of them.
-            alignas(64) double overlap[kLanes][kLanes] = {};
+            const double high = std::max(low, std::min(aHigh, bHigh + zeta[q]));
+            weight[q] = 0.5 * (to - from) * rule.weight[static_cast<std::size_t>(q)] * 0.5 * (high - low) /
+                        (a.halfM() * b.halfM());
             for (int r = 0; r < inner.size; ++r) {
                 const double s =
                     0.5 * (low + high) + 0.5 * (high - low) * inner.node[static_cast<std::size_t>(r)];
-                alignas(64) double pa[kLanes];
-                alignas(64) double pb[kLanes];
-                legendreRow(s / a.halfM(), pa);
-                legendreRow(sense * (s - zeta[q] - centreB) / b.halfM(), pb);
-                const double wr = w * inner.weight[static_cast<std::size_t>(r)];
-                for (int m = 0; m <= a.order; ++m)
-                    for (int n = 0; n < kLanes; ++n) overlap[m][n] += wr * pa[m] * pb[n];
+                onA[q * inner.size + r] = s / a.halfM();
+                onB[q * inner.size + r] = sense * (s - zeta[q] - centreB) / b.halfM();
+            }
+        }
+        legendreRows(onA, rule.size * inner.size, rowsA);
+        legendreRows(onB, rule.size * inner.size, rowsB);
+        for (int q = 0; q < rule.size; ++q) {
+            // The products of the polynomials first, the kernel once for all of them.
+            Lanes overlap[kLanes] = {};
+            for (int r = 0; r < inner.size; ++r) {
+                const double* pa = rowsA[q * inner.size + r];
+                const Lanes pb =
+                    load(rowsB[q * inner.size + r]) * (weight[q] * inner.weight[static_cast<std::size_t>(r)]);
+                for (int m = 0; m < kLanes; ++m) overlap[m] += pa[m] * pb;
             }
             for (std::size_t c = 0; c < Channels; ++c)
-                for (std::size_t m = 0; m <= static_cast<std::size_t>(a.order); ++m)
-                    for (std::size_t n = 0; n < kLanes; ++n) (*rows[c])[m][n] += values[c][q] * overlap[m][n];
+                for (std::size_t m = 0; m <= static_cast<std::size_t>(a.order); ++m) {
+                    double* row = (*rows[c])[m].data();
+                    store(load(row) + values[c][q] * overlap[m], row);
+                }
         }
     };
     for (std::size_t i = 0; i + 1 < kink.size(); ++i) {

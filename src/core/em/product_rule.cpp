@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/geometry.h"
+
 namespace rm::em {
 
 namespace {
@@ -29,12 +31,33 @@ const WeightedRows& weightedRows(int n) {
 
 }  // namespace
 
+double distanceOfParts(const Span& a, const Part& pa, const Span& b, const Part& pb) {
+    const double reach = pa.halfWidth() * a.halfM() + pb.halfWidth() * b.halfM();
+    const double middles = (pointOn(a, pa.middle()) - pointOn(b, pb.middle())).norm();
+    if (middles > 6.0 * reach) return middles - reach;
+    return model::nearestPoints(pointOn(a, pa.from), pointOn(a, pa.to), pointOn(b, pb.from),
+                                pointOn(b, pb.to))
+        .distanceM;
+}
+
 int gaussFor(double halfM, double distanceM, int order, double k, double accuracy) {
     const double ratio = distanceM / halfM;
     // The singularity may lie beside the part (rate u + sqrt(1 + u^2)), the slowest case.
     const double rate = ratio + std::sqrt(1.0 + ratio * ratio);
     const double n = -0.5 * std::log(accuracy) / std::log(rate) + 0.5 * order + 0.6 * k * halfM;
     return std::max(2, static_cast<int>(std::ceil(n)));
+}
+
+ProductRule productRuleFor(const Part& part, double halfM, double distanceM, int order, double k,
+                           double accuracy) {
+    const int full = gaussFor(halfM, distanceM, order, k, accuracy);
+    if (part.from != -1.0 || part.to != 1.0) return {full, order + 1};
+    const double ratio = distanceM / halfM;
+    const double rate = ratio + std::sqrt(1.0 + ratio * ratio);
+    const double terms = 1.0 - std::log(accuracy) / std::log(rate) + 1.2 * k * halfM;
+    const int cut = std::max(2, static_cast<int>(std::ceil(terms)));
+    if (cut >= full || cut > order) return {full, order + 1};
+    return {cut, cut};
 }
 
 const double (*productRows(const Part& part, int n, double* t, double (*own)[kLanes]))[kLanes] {

@@ -40,4 +40,23 @@ const GaussRule& gaussRule(int n) {
     return rules[static_cast<std::size_t>(n)];
 }
 
+void legendreRows(const double* t, int n, double (*rows)[kLanes]) {
+    constexpr double kA[] = {0.0, 0.0, 3.0 / 2, 5.0 / 3, 7.0 / 4, 9.0 / 5, 11.0 / 6, 13.0 / 7};
+    constexpr double kB[] = {0.0, 0.0, 1.0 / 2, 2.0 / 3, 3.0 / 4, 4.0 / 5, 5.0 / 6, 6.0 / 7};
+    for (int start = 0; start < n; start += kLanes) {
+        const int count = n - start < kLanes ? n - start : kLanes;
+        alignas(64) double x[kLanes] = {};
+        alignas(64) double p[kLanes][kLanes];
+        for (int i = 0; i < count; ++i) x[i] = t[start + i];
+        for (int i = 0; i < kLanes; ++i) {
+            p[0][i] = 1.0;
+            p[1][i] = x[i];
+        }
+        for (int m = 2; m < kLanes; ++m)
+            for (int i = 0; i < kLanes; ++i) p[m][i] = kA[m] * x[i] * p[m - 1][i] - kB[m] * p[m - 2][i];
+        for (int i = 0; i < count; ++i)
+            for (int m = 0; m < kLanes; ++m) rows[start + i][m] = p[m][i];
+    }
+}
+
 }  // namespace rm::em

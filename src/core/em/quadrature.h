@@ -33,4 +33,8 @@ inline void legendreRow(double t, double* p) {
     for (int n = 2; n < kLanes; ++n) p[n] = a[n - 2] * t * p[n - 1] - b[n - 2] * p[n - 2];
 }
 
+/// Rows of the Legendre values at n places, eight at a time: several times faster than one row after the
+/// other.
+void legendreRows(const double* t, int n, double (*rows)[kLanes]);
+
 }  // namespace rm::em

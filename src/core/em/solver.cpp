@@ -3,7 +3,6 @@
 #include <cblas.h>
 #include <lapacke.h>
 #include <tbb/blocked_range.h>
-#include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -12,6 +11,7 @@
 
 #include "core/em/conductor.h"
 #include "core/em/ground_moments.h"
+#include "core/em/lanes.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
 
@@ -22,7 +22,14 @@ namespace {
 /// Below this many unknowns threads cost more than they bring.
 constexpr std::size_t kParallelUnknowns = 250;
 
-using Block = std::array<std::array<Complex, kLanes>, kLanes>;
+/// Pairs that a thread remembers.
+constexpr std::size_t kRememberedPairs = 4000;
+
+/// Interactions of the local functions of two spans divided by j: [function on a][function on b].
+struct Block {
+    alignas(64) double re[kLanes][kLanes];
+    alignas(64) double im[kLanes][kLanes];
+};
 
 /// The kernels of a pair of spans with their factors: vector (current and current), scalar (charge and
 /// charge), and mixed (current on one, charge on the other), where there is one.
@@ -36,51 +43,84 @@ struct PairTerms {
     double currentOnB = 0.0;
 };
 
+/// Moments of every function on a with the current and the charge of every polynomial on b.
+struct HalfContracted {
+    alignas(64) double currentRe[kLanes][kLanes];
+    alignas(64) double currentIm[kLanes][kLanes];
+    alignas(64) double chargeRe[kLanes][kLanes];
+    alignas(64) double chargeIm[kLanes][kLanes];
+};
+
 /// row += factor * moments[m][.]
 void addRow(double factor, const PairMoments& moments, std::size_t m, double* re, double* im) {
-    for (std::size_t n = 0; n < kLanes; ++n) {
-        re[n] += factor * moments.re[m][n];
-        im[n] += factor * moments.im[m][n];
+    store(load(re) + factor * load(moments.re[m].data()), re);
+    store(load(im) + factor * load(moments.im[m].data()), im);
+}
+
+/// The second half, with every function on b side by side; `Count` functions on a keep their sums in
+/// registers.
+template <std::size_t Count>
+void contractSecond(const HalfContracted& half, const SpanBasis& basisB, Block& block) {
+    Lanes re[Count] = {};
+    Lanes im[Count] = {};
+    for (std::size_t n = 0; n <= static_cast<std::size_t>(basisB.degree); ++n) {
+        const Lanes current = load(basisB.currentByDegree[n].data());
+        const Lanes charge = load(basisB.chargeByDegree[n].data());
+        for (std::size_t i = 0; i < Count; ++i) {
+            re[i] += current * half.currentRe[i][n] + charge * half.chargeRe[i][n];
+            im[i] += current * half.currentIm[i][n] + charge * half.chargeIm[i][n];
+        }
+    }
+    for (std::size_t i = 0; i < Count; ++i) {
+        store(load(block.re[i]) + re[i], block.re[i]);
+        store(load(block.im[i]) + im[i], block.im[i]);
     }
 }
 
-/// Adds j times all terms of the pair to the block of local functions.
+/// Adds all terms of the pair to the block of local functions.
 void addPairBlock(const Span& a, const Span& b, const PairTerms& terms, Block& block) {
     const SpanBasis& basisA = basisOf(a);
     const SpanBasis& basisB = basisOf(b);
-    const auto degreesA = static_cast<std::size_t>(basisA.degree) + 1;
-    const auto degreesB = static_cast<std::size_t>(basisB.degree) + 1;
-    for (std::size_t i = 0; i < static_cast<std::size_t>(basisA.count); ++i) {
-        // Moments of function i with the current and with the charge of every polynomial on b; most functions
-        // have two terms.
-        alignas(64) double currentRe[kLanes] = {};
-        alignas(64) double currentIm[kLanes] = {};
-        alignas(64) double chargeRe[kLanes] = {};
-        alignas(64) double chargeIm[kLanes] = {};
-        for (std::size_t m = 0; m < degreesA; ++m) {
+    const auto count = static_cast<std::size_t>(basisA.count);
+    HalfContracted half;
+    for (std::size_t i = 0; i < count; ++i) {
+        // Most functions have two terms.
+        alignas(64) double rows[4][kLanes] = {};
+        for (std::size_t m = 0; m <= static_cast<std::size_t>(basisA.degree); ++m) {
             if (const double current = basisA.current[i][m]; current != 0.0) {
-                addRow(terms.vectorFactor * current, *terms.vector, m, currentRe, currentIm);
+                addRow(terms.vectorFactor * current, *terms.vector, m, rows[0], rows[1]);
                 if (terms.currentOnA != 0.0)
-                    addRow(terms.currentOnA * current, *terms.mixed, m, chargeRe, chargeIm);
+                    addRow(terms.currentOnA * current, *terms.mixed, m, rows[2], rows[3]);
             }
             if (const double charge = basisA.charge[i][m]; charge != 0.0) {
-                addRow(terms.scalarFactor * charge, *terms.scalar, m, chargeRe, chargeIm);
+                addRow(terms.scalarFactor * charge, *terms.scalar, m, rows[2], rows[3]);
                 if (terms.currentOnB != 0.0)
-                    addRow(terms.currentOnB * charge, *terms.mixed, m, currentRe, currentIm);
+                    addRow(terms.currentOnB * charge, *terms.mixed, m, rows[0], rows[1]);
             }
         }
-        // Then with every function on b, side by side.
-        alignas(64) double re[kLanes] = {};
-        alignas(64) double im[kLanes] = {};
-        for (std::size_t n = 0; n < degreesB; ++n)
-            for (std::size_t j = 0; j < kLanes; ++j) {
-                re[j] +=
-                    basisB.currentByDegree[n][j] * currentRe[n] + basisB.chargeByDegree[n][j] * chargeRe[n];
-                im[j] +=
-                    basisB.currentByDegree[n][j] * currentIm[n] + basisB.chargeByDegree[n][j] * chargeIm[n];
-            }
-        for (std::size_t j = 0; j < static_cast<std::size_t>(basisB.count); ++j)
-            block[i][j] += Complex(-im[j], re[j]);  // times j
+        std::copy_n(rows[0], kLanes, half.currentRe[i]);
+        std::copy_n(rows[1], kLanes, half.currentIm[i]);
+        std::copy_n(rows[2], kLanes, half.chargeRe[i]);
+        std::copy_n(rows[3], kLanes, half.chargeIm[i]);
+    }
+    static_assert(kMaxOrder + 1 == 8, "one case for every number of functions");
+    switch (count) {
+        case 1:
+            return contractSecond<1>(half, basisB, block);
+        case 2:
+            return contractSecond<2>(half, basisB, block);
+        case 3:
+            return contractSecond<3>(half, basisB, block);
+        case 4:
+            return contractSecond<4>(half, basisB, block);
+        case 5:
+            return contractSecond<5>(half, basisB, block);
+        case 6:
+            return contractSecond<6>(half, basisB, block);
+        case 7:
+            return contractSecond<7>(half, basisB, block);
+        default:
+            return contractSecond<8>(half, basisB, block);
     }
 }
 
@@ -115,23 +155,29 @@ void addLoss(const Span& span, Complex impedancePerM, Block& block) {
             for (std::size_t m = 0; m < kLanes; ++m)
                 overlap +=
                     basis.current[i][m] * basis.current[j][m] * 2.0 / (2.0 * static_cast<double>(m) + 1.0);
-            block[i][j] += impedancePerM * span.halfM() * overlap;
+            // Divided by j.
+            const Complex loss = impedancePerM * span.halfM() * overlap;
+            block.re[i][j] += loss.imag();
+            block.im[i][j] -= loss.real();
         }
 }
 
-/// What one thread remembers of the pairs it has met.
+/// What a thread remembers of the pairs it has met, from one solution to the next: a dimension that changes
+/// costs the pairs of the spans that move.
 struct Caches {
-    PairCache free;
-    std::optional<GroundPairCache> ground;
-
-    Caches(double k, const std::shared_ptr<const GroundTable>& table, std::size_t pairs) : free(k, pairs) {
-        if (table) ground.emplace(table, pairs);
-    }
+    PairCache free{kRememberedPairs};
+    GroundPairCache ground{kRememberedPairs};
 };
 
+Caches& cachesOfThread() {
+    thread_local Caches caches;
+    return caches;
+}
+
 /// Fills rows of local functions of span `row` against the spans from `row` on, both triangles.
-void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, Caches& caches,
-             MatrixXc& local) {
+void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz,
+             const std::shared_ptr<const GroundTable>& table, MatrixXc& local) {
+    Caches& caches = cachesOfThread();
     const Span& a = mesh.spans[row];
     const bool image = mesh.ground.kind == model::GroundKind::Perfect;
     const auto countA = static_cast<std::size_t>(basisOf(a).count);
@@ -139,21 +185,22 @@ void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz, Ca
         const Span& b = mesh.spans[column];
         const auto countB = static_cast<std::size_t>(basisOf(b).count);
         Block block;
-        for (std::size_t i = 0; i < countA; ++i) std::fill_n(block[i].begin(), countB, Complex(0.0));
-        addFreePair(a, b, caches.free.moments(a, b), k, 1.0, block);
+        std::fill_n(block.re[0], countA * kLanes, 0.0);
+        std::fill_n(block.im[0], countA * kLanes, 0.0);
+        addFreePair(a, b, caches.free.moments(a, b, k), k, 1.0, block);
         if (image) {
             // The image carries the mirrored current reversed, and the opposite charge.
             const Span mirror = b.mirrored();
-            addFreePair(a, mirror, caches.free.moments(a, mirror), k, -1.0, block);
+            addFreePair(a, mirror, caches.free.moments(a, mirror, k), k, -1.0, block);
         }
-        if (caches.ground) addGroundPair(a, b, caches.ground->moments(a, b), k, block);
+        if (table) addGroundPair(a, b, caches.ground.moments(table, a, b, caches.free), k, block);
         if (column == row)
             addLoss(a, wireImpedancePerM(frequencyHz, a.radiusM, mesh.wireConductivity[a.wire]), block);
         for (std::size_t i = 0; i < countA; ++i)
             for (std::size_t j = 0; j < countB; ++j) {
                 const auto r = static_cast<Eigen::Index>(a.firstLocal + i);
                 const auto c = static_cast<Eigen::Index>(b.firstLocal + j);
-                const Complex value = block[i][j];
+                const Complex value(-block.im[i][j], block.re[i][j]);  // times j
                 local(c, r) = value;
                 if (column != row) local(r, c) = value;
             }
@@ -189,20 +236,15 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     const std::size_t spans = mesh.spans.size();
-    const std::size_t pairs =
-        spans * (spans + 1) / 2 * (mesh.ground.kind == model::GroundKind::Perfect ? 2 : 1);
     std::shared_ptr<const GroundTable> table;
     if (mesh.ground.kind == model::GroundKind::Real) table = groundTable(mesh.ground, frequencyHz);
     if (mesh.functions.size() < kParallelUnknowns) {
-        Caches caches(k, table, pairs);
-        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, caches, local);
+        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, table, local);
     } else {
-        tbb::enumerable_thread_specific<Caches> all([&] { return Caches(k, table, pairs); });
         // Rows get shorter as they go; small chunks let the scheduler even that out.
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, spans, 1), [&](const auto& range) {
-            Caches& caches = all.local();
             for (std::size_t row = range.begin(); row < range.end(); ++row)
-                fillRow(mesh, row, k, frequencyHz, caches, local);
+                fillRow(mesh, row, k, frequencyHz, table, local);
         });
     }
     return joinLocals(mesh, local);

@@ -8,6 +8,7 @@
 #include <list>
 
 #include "core/em/ground/sommerfeld.h"
+#include "core/em/lanes.h"
 
 namespace rm::em {
 
@@ -48,6 +49,11 @@ double chebyshevNode(int i) {
     return std::cos(kPi * (i + 0.5) / kNodes);
 }
 
+std::uint64_t nextSerial() {
+    static std::atomic<std::uint64_t> last{0};
+    return ++last;
+}
+
 struct Transform {
     double weight[kNodes][kNodes];
     Transform() {
@@ -75,7 +81,7 @@ struct GroundTable::Root {
 };
 
 GroundTable::GroundTable(const HalfSpace& halfSpace)
-    : halfSpace_(halfSpace), roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
+    : halfSpace_(halfSpace), serial_(nextSerial()), roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
 
 GroundTable::~GroundTable() = default;
 
@@ -151,20 +157,55 @@ const GroundTable::Piece& GroundTable::pieceAt(double rhoM, double zetaM) const 
     return *piece;
 }
 
-void GroundTable::at(double rhoM, double zetaM, double* lanes) const {
+Lanes GroundTable::at(double rhoM, double zetaM) const {
     const Piece& piece = pieceAt(rhoM, zetaM);
     double inRho[kNodes];
     double inZeta[kNodes];
     chebyshevRow((rhoM - piece.rho.middle()) / piece.rho.half(), inRho);
     chebyshevRow((zetaM - piece.zeta.middle()) / piece.zeta.half(), inZeta);
-    alignas(64) double sum[kGroundLanes] = {};
+    Lanes sum = {};
     for (int a = 0; a < kNodes; ++a) {
-        alignas(64) double row[kGroundLanes] = {};
-        for (int b = 0; b < kNodes; ++b)
-            for (int c = 0; c < kGroundLanes; ++c) row[c] += inZeta[b] * piece.series[a][b][c];
-        for (int c = 0; c < kGroundLanes; ++c) sum[c] += inRho[a] * row[c];
+        Lanes even = {};
+        Lanes odd = {};
+        for (int b = 0; b < kNodes; b += 2) {
+            even += inZeta[b] * load(piece.series[a][b]);
+            odd += inZeta[b + 1] * load(piece.series[a][b + 1]);
+        }
+        sum += inRho[a] * (even + odd);
     }
-    std::copy_n(sum, kGroundLanes, lanes);
+    return sum;
+}
+
+GroundTable::LevelSeries GroundTable::level(double rhoM, double zetaM) const {
+    static_assert(kNodes == LevelSeries::kNodes);
+    const Piece& piece = pieceAt(rhoM, zetaM);
+    double inZeta[kNodes];
+    chebyshevRow((zetaM - piece.zeta.middle()) / piece.zeta.half(), inZeta);
+    LevelSeries series;
+    series.middleM = piece.rho.middle();
+    series.halfM = piece.rho.half();
+    for (int a = 0; a < kNodes; ++a) {
+        Lanes sum = {};
+        for (int b = 0; b < kNodes; ++b) sum += inZeta[b] * load(piece.series[a][b]);
+        series.term[static_cast<std::size_t>(a)] = sum;
+    }
+    return series;
+}
+
+Lanes GroundTable::LevelSeries::at(double rhoM) const {
+    double inRho[kNodes];
+    chebyshevRow((rhoM - middleM) / halfM, inRho);
+    Lanes even = {};
+    Lanes odd = {};
+    for (std::size_t a = 0; a < kNodes; a += 2) {
+        even += inRho[a] * term[a];
+        odd += inRho[a + 1] * term[a + 1];
+    }
+    return even + odd;
+}
+
+const void* GroundTable::pieceKey(double rhoM, double zetaM) const {
+    return &pieceAt(rhoM, zetaM);
 }
 
 void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes, 6>& out) const {

@@ -7,6 +7,7 @@
 #include <mutex>
 
 #include "core/em/ground/half_space.h"
+#include "core/em/lanes.h"
 
 namespace rm::em {
 
@@ -14,6 +15,7 @@ namespace rm::em {
 /// GroundKernel.
 inline constexpr int kGroundLanes = 2 * static_cast<int>(kGroundKernels);
 using GroundLanes = std::array<double, kGroundLanes>;
+static_assert(kGroundLanes == kLanes);
 
 class GroundTable {
   public:
@@ -25,7 +27,24 @@ class GroundTable {
 
     /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
     /// Interpolation error below 2e-5, against values of order one. Safe from any number of threads.
-    void at(double rhoM, double zetaM, double* lanes) const;
+    Lanes at(double rhoM, double zetaM) const;
+
+    /// The series of one piece of the table at one height sum.
+    struct LevelSeries {
+        static constexpr int kNodes = 8;
+        double middleM = 0.0;
+        double halfM = 1.0;
+        std::array<Lanes, kNodes> term;
+
+        Lanes at(double rhoM) const;
+    };
+    /// The series that serves at this point, for other distances on the same piece.
+    LevelSeries level(double rhoM, double zetaM) const;
+    /// Names the piece that serves at this point.
+    const void* pieceKey(double rhoM, double zetaM) const;
+
+    /// A number that no other table has.
+    std::uint64_t serial() const { return serial_; }
 
     /// The same with the derivatives with respect to rho and to zeta, for tests and near fields: lanes of
     /// the value, of its first derivatives (per m) and its second ones rho rho, rho zeta, zeta zeta (per
@@ -51,6 +70,7 @@ class GroundTable {
     void build(Piece& piece, int depth) const;
 
     HalfSpace halfSpace_;
+    std::uint64_t serial_;
     std::unique_ptr<Root[]> roots_;
 };
 
