@@ -86,9 +86,9 @@ void dipoleWithCuts(benchmark::State& state) {
 }
 BENCHMARK(dipoleWithCuts)->Unit(benchmark::kMillisecond);
 
-/// Impedance and gain of a five-element Yagi at one frequency on one core, in free space and a wavelength over average
-/// ground. Every evaluation is of an antenna that was not solved before: one of its nine dimensions (five lengths, four
-/// spacings) has moved, in turn, or all of them at once.
+/// Impedance and gain of a five-element Yagi at one frequency on one core, in free space and a wavelength
+/// over average ground. Every evaluation is of an antenna that was not solved before: one of its nine
+/// dimensions (five lengths, four spacings) has moved, in turn, or all of them at once.
 void yagiEvaluation(benchmark::State& state) {
     const bool ground = state.range(0) == 1;
     const bool all = state.range(1) == 1;

@@ -30,8 +30,7 @@ namespace {
 double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz) {
     double power = 0.0;
     for (const auto& span : mesh.spans) {
-        const double r =
-            em::wireImpedancePerM(frequencyHz, span.radiusM, mesh.wireConductivity[span.wire]).real();
+        const double r = mesh.wireMaterial[span.wire].impedancePerM(frequencyHz).real();
         if (r == 0.0) continue;
         for (std::size_t m = 0; m <= static_cast<std::size_t>(span.order); ++m)
             power += r * span.halfM() / (2.0 * static_cast<double>(m) + 1.0) *

@@ -30,4 +30,17 @@ Complex wireImpedancePerM(double frequencyHz, double radiusM, double conductivit
     return g * besselRatio(g * radiusM) / (2.0 * kPi * radiusM * conductivitySm);
 }
 
+double coatedRadiusM(double radiusM, double coatM, double coatPermittivity) {
+    return radiusM * std::pow(1.0 + coatM / radiusM, 1.0 - 1.0 / coatPermittivity);
+}
+
+double coatInductancePerM(double radiusM, double coatM, double coatPermittivity) {
+    return kMu0 / (2.0 * kPi) * (1.0 - 1.0 / coatPermittivity) * std::log(1.0 + coatM / radiusM);
+}
+
+Complex WireMaterial::impedancePerM(double frequencyHz) const {
+    return wireImpedancePerM(frequencyHz, conductorRadiusM, conductivitySm) +
+           Complex(0.0, 2.0 * kPi * frequencyHz * inductancePerM);
+}
+
 }  // namespace rm::em

@@ -1,4 +1,4 @@
-// Loss in round conductors: the surface impedance per length, and common materials.
+// What a wire is made of, along its length: loss of round conductors, and a coat of insulation.
 #pragma once
 
 #include "core/common.h"
@@ -10,5 +10,24 @@ namespace rm::em {
 /// for an infinite conductivity. Source: S. Ramo, J. Whinnery, T. Van Duzer, Fields and Waves in
 /// Communication Electronics, "Impedance of round wires".
 Complex wireImpedancePerM(double frequencyHz, double radiusM, double conductivitySm);
+
+/// A coat of thickness d and permittivity eps_r on a wire of radius a makes the voltage to the charge
+/// smaller, but not the magnetic field: for the kernels the wire has the radius a (1 + d/a)^(1 - 1/eps_r),
+/// and the inductance that this takes away is put back along it. Static field of the coat, good while it is
+/// thin against the wavelength. Source: K. F. Lee and K. G. Balmain, "Insulated antennas", Radio Science 14
+/// (1979); J. H. Richmond, NASA CR-2399 (1974).
+double coatedRadiusM(double radiusM, double coatM, double coatPermittivity);
+/// (mu0/2 pi) (1 - 1/eps_r) ln(1 + d/a) in H/m.
+double coatInductancePerM(double radiusM, double coatM, double coatPermittivity);
+
+/// The impedance along a wire.
+struct WireMaterial {
+    double conductivitySm = 0.0;    ///< infinity for a perfect conductor
+    double conductorRadiusM = 0.0;  ///< of the metal
+    double inductancePerM = 0.0;    ///< of the coat, H/m
+
+    /// ohm/m; its real part is what turns to heat.
+    Complex impedancePerM(double frequencyHz) const;
+};
 
 }  // namespace rm::em

@@ -6,6 +6,7 @@
 #include "core/em/kernel_arrays.h"
 #include "core/em/quadrature.h"
 #include "core/em/span_basis.h"
+#include "core/model/soils.h"
 
 namespace rm::em {
 
@@ -14,7 +15,7 @@ namespace {
 /// The spans of a mesh with their currents as arrays, summed up for many directions at once.
 class Radiator {
   public:
-    Radiator(const Mesh& mesh, const Eigen::VectorXcd& local)
+    Radiator(const Mesh& mesh, const Eigen::VectorXcd& local, double k)
         : count_(mesh.spans.size()), data_(count_ * kColumns, 0.0) {
         for (std::size_t i = 0; i < mesh.spans.size(); ++i) {
             const Span& span = mesh.spans[i];
@@ -31,9 +32,16 @@ class Radiator {
             }
         }
         arrays_.count = static_cast<int>(count_);
-        // The span of an end function is so short that its higher moments do not reach the far field.
-        for (const Span& span : mesh.spans)
-            orders_.push_back(span.kind == SpanKind::Inner ? span.order + 1 : kEndOrders);
+        // Degree n radiates as (k L/2)^n/(2n+1)!!: short spans need few.
+        for (const Span& span : mesh.spans) {
+            double lead = 1.0;
+            int count = 0;
+            while (count <= span.order && lead > kNegligible) {
+                ++count;
+                lead *= k * span.halfM() / (2.0 * count + 1.0);
+            }
+            orders_.push_back(count);
+        }
         arrays_.orders = orders_.data();
         arrays_.cx = column(0);
         arrays_.cy = column(1);
@@ -68,7 +76,7 @@ class Radiator {
 
   private:
     static constexpr std::size_t kFirstSeries = 8;
-    static constexpr int kEndOrders = 3;
+    static constexpr double kNegligible = 1e-7;
     static constexpr std::size_t kColumns = kFirstSeries + 2 * kSpanOrders;
 
     double* column(std::size_t c) { return data_.data() + c * count_; }
@@ -87,8 +95,7 @@ struct Reflection {
 
 Reflection reflection(const model::Ground& ground, double sinPsi, double frequencyHz) {
     if (ground.kind == model::GroundKind::Perfect) return {1.0, -1.0};
-    const Complex eps(ground.relativePermittivity,
-                      -ground.conductivitySm / (2.0 * kPi * frequencyHz * kEps0));
+    const Complex eps = model::permittivityAt(ground, frequencyHz);
     const Complex q = std::sqrt(eps - (1.0 - sinPsi * sinPsi));
     return {(eps * sinPsi - q) / (eps * sinPsi + q), (sinPsi - q) / (sinPsi + q)};
 }
@@ -138,7 +145,7 @@ std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, 
 
 std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
                                const std::vector<Direction>& directions) {
-    return fieldsTowards(mesh, Radiator(mesh, local), frequencyHz, directions);
+    return fieldsTowards(mesh, Radiator(mesh, local, wavenumber(frequencyHz)), frequencyHz, directions);
 }
 
 double gainDbi(const FarField& field, double inputPowerW) {
@@ -157,7 +164,7 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
     const auto& rule = gaussRule(16);
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     const double bottom = overGround ? 0.0 : -1.0;
-    const Radiator radiator(mesh, local);
+    const Radiator radiator(mesh, local, wavenumber(frequencyHz));
     double power = 0.0;
     std::vector<Direction> ring(static_cast<std::size_t>(azimuths));
     for (int panel = 0; panel < panels; ++panel) {

@@ -10,11 +10,11 @@ namespace {
 constexpr int kChunk = 256;
 constexpr int kBesselTerms = 6;
 
-/// Terms of the series of the spherical Bessel functions for 1e-9, by the square of the argument.
+/// Terms of the series of the spherical Bessel functions for 1e-7, by the square of the argument.
 int besselTerms(double y) {
     double term = 1.0;
     int count = 0;
-    while (count < kBesselTerms && term > 1e-9) {
+    while (count < kBesselTerms && term > 1e-7) {
         ++count;
         term *= 0.5 * y / (count * (2.0 * count + 1.0));
     }
@@ -88,6 +88,21 @@ void coaxialKernel(const double* zeta, int n, double k, double a, double b, doub
 void sinCos(const double* x, int n, double* cosine, double* sine) {
     cosines(x, n, cosine);
     sines(x, n, sine);
+}
+
+void complexExp(double* re, double* im, int n) {
+    double s[kChunk];
+    double c[kChunk];
+    for (int start = 0; start < n; start += kChunk) {
+        const int m = n - start < kChunk ? n - start : kChunk;
+        cosines(im + start, m, c);
+        sines(im + start, m, s);
+        for (int i = 0; i < m; ++i) re[start + i] = std::exp(re[start + i]);
+        for (int i = 0; i < m; ++i) {
+            im[start + i] = re[start + i] * s[i];
+            re[start + i] *= c[i];
+        }
+    }
 }
 
 void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,

@@ -17,6 +17,9 @@ void coaxialKernel(const double* zeta, int n, double k, double a, double b, doub
 /// cos(x) and sin(x) for n values.
 void sinCos(const double* x, int n, double* cosine, double* sine);
 
+/// exp(re + j im) for n values; the arrays receive the real and imaginary parts.
+void complexExp(double* re, double* im, int n);
+
 /// Orders of the Legendre series that spanIntegrals takes.
 inline constexpr int kSpanOrders = 8;
 
@@ -40,7 +43,7 @@ struct SpanArrays {
 /// For n wave vectors (kx, ky, kz) in rad/m the sums over all spans of u int I exp(j k.r') ds: sum[0],
 /// sum[2], sum[4] receive the real parts of the x, y, z components, sum[1], sum[3], sum[5] the imaginary
 /// parts, n values each. The integral of each polynomial is a spherical Bessel function, int P_n(t) exp(j q
-/// t) dt = 2 j^n j_n(q), taken by its power series: good to 1e-8 for spans up to half a wavelength. The tube
+/// t) dt = 2 j^n j_n(q), taken by its power series: good to 1e-7 for spans up to half a wavelength. The tube
 /// radiates J0(k a sin) of what a filament on its axis would.
 void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,
                    double* const* sum);

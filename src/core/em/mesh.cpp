@@ -12,6 +12,9 @@ namespace rm::em {
 namespace {
 
 constexpr double kTiny = 1e-9;
+constexpr double kSteep = 0.05;              ///< rise of a wire that counts as coming down to the ground
+constexpr double kGroundGrowth = 20.0;       ///< growth from there
+constexpr double kGroundSpanHeights = 10.0;  ///< first span there, in heights of its end
 /// Order of the current by the length of the span in wavelengths: the first entry that is long enough.
 constexpr struct {
     double wavelengths;
@@ -48,6 +51,11 @@ Vec3 pointOn(const model::PlainWire& wire, double distanceM) {
     return wire.startM + (wire.endM - wire.startM) * (distanceM / wire.lengthM());
 }
 
+/// The radius that the kernels see: with a coat, more than that of the metal.
+double kernelRadiusM(const model::PlainWire& wire) {
+    return coatedRadiusM(wire.radiusM, wire.coatM, wire.coatPermittivity);
+}
+
 /// Distances along `wire` where ends of other wires lie on it, its own ends included.
 std::vector<double> breaksOn(const model::WireModel& model, std::size_t index) {
     const auto& wire = model.wires[index];
@@ -79,8 +87,9 @@ class Mesher {
         mesh_.ground = model_.ground;
         mesh_.feedCount = model_.feeds.size();
         for (const auto& wire : model_.wires)
-            mesh_.wireConductivity.push_back(
-                wire.conductivitySm.value_or(std::numeric_limits<double>::infinity()));
+            mesh_.wireMaterial.push_back(
+                {wire.conductivitySm.value_or(std::numeric_limits<double>::infinity()), wire.radiusM,
+                 coatInductancePerM(wire.radiusM, wire.coatM, wire.coatPermittivity)});
         breakWires();
         joinEnds();
         for (const auto& feed : model_.feeds) layPort(feed.place, feed.name);
@@ -181,7 +190,7 @@ class Mesher {
         port.name = name;
         const std::size_t index = mesh_.ports.size();
         const bool twoSided = !grounded && ends.size() == 2;
-        double half = 0.5 * options_.gapRadii * wire.radiusM;
+        double half = 0.5 * options_.gapRadii * kernelRadiusM(wire);
         for (const auto& end : ends)
             if (twoSided || sameEnd(end, own)) half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
         for (const auto& end : ends) {
@@ -212,7 +221,7 @@ class Mesher {
             for (const auto& gap : gaps) g = g == 0.0 ? gap.lengthM : std::min(g, gap.lengthM);
             return g;
         };
-        const double radius = model_.wires[stretch.wire].radiusM;
+        const double radius = kernelRadiusM(model_.wires[stretch.wire]);
         const double endSpan = kEndSpanRadii * radius;
         const auto endFunction = [&](int node) {
             return options_.endFunctions && isOpen(node) && length > 4.0 * endSpan;
@@ -231,6 +240,8 @@ class Mesher {
         // Grow from both ends until what is left is no longer than the next growth step allows.
         double nextHead = firstSize(stretch.startNode, startPiece, radius);
         double nextTail = firstSize(stretch.endNode, endPiece, radius);
+        const double headGrowth = nearGround(nextHead, groundSize(stretch, false));
+        const double tailGrowth = nearGround(nextTail, groundSize(stretch, true));
         while (true) {
             const bool fromHead = nextHead <= nextTail;
             double& next = fromHead ? nextHead : nextTail;
@@ -239,7 +250,7 @@ class Mesher {
             if (left / std::max(1.0, pieces) <= allowed * 1.3 || next >= maxSpan) break;
             (fromHead ? head : tail).push_back(next);
             left -= next;
-            next *= options_.growth;
+            next *= fromHead ? headGrowth : tailGrowth;
         }
         std::vector<double> sizes = head;
         const int middle = std::max(1, static_cast<int>(std::ceil(left / maxSpan - 1e-6)));
@@ -250,6 +261,25 @@ class Mesher {
 
     bool isOpen(int node) const {
         return endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)];
+    }
+
+    /// Most for the first ordinary span at an end that comes down to the ground: the image crowds the charge
+    /// over a length like the height. A level wire has the same charge all along and needs none of this.
+    double groundSize(const Stretch& stretch, bool atEnd) const {
+        const auto& wire = model_.wires[stretch.wire];
+        const double rise = (wire.endM.z() - wire.startM.z()) / wire.lengthM() * (atEnd ? -1.0 : 1.0);
+        const double height = std::abs(pointOn(wire, atEnd ? stretch.toM : stretch.fromM).z());
+        const bool standing = height <= model::joinToleranceM(wire.radiusM, wire.radiusM);
+        if (model_.ground.kind == model::GroundKind::FreeSpace || rise < kSteep || standing)
+            return std::numeric_limits<double>::max();
+        return kGroundSpanHeights * height;
+    }
+
+    /// Shortens the first span where the ground asks for it, and answers with the growth from there.
+    double nearGround(double& first, double ground) const {
+        if (ground >= first) return options_.growth;
+        first = ground;
+        return std::min(options_.growth, kGroundGrowth);
     }
 
     /// Length of the first ordinary span at an end: the charge changes fast next to a gap and at an open end.
@@ -270,7 +300,7 @@ class Mesher {
             span.wire = stretch.wire;
             span.direction = direction;
             span.lengthM = sizes[i];
-            span.radiusM = wire.radiusM;
+            span.radiusM = kernelRadiusM(wire);
             span.startOnWireM = at;
             span.centreM = wire.startM + (at + 0.5 * sizes[i]) * direction;
             span.order = orderFor(sizes[i]);

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/em/conductor.h"
 #include "core/model/wire_model.h"
 
 namespace rm::em {
@@ -78,7 +79,7 @@ struct Mesh {
     std::size_t localCount = 0;
     std::size_t feedCount = 0;
     model::Ground ground;
-    std::vector<double> wireConductivity;  ///< per wire in S/m; infinity for a perfect conductor
+    std::vector<WireMaterial> wireMaterial;  ///< per wire
 };
 
 /// Cuts the model for the given frequency. Ends that coincide are joined, and an end that lies on another

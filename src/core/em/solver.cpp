@@ -145,7 +145,7 @@ void addGroundPair(const Span& a, const Span& b, const GroundMoments& moments, d
                  block);
 }
 
-/// Adds the conductor loss of a span: z int f_i f_j ds, from int P_m P_n dt = 2/(2m + 1).
+/// Adds the impedance along a span: z int f_i f_j ds, from int P_m P_n dt = 2/(2m + 1).
 void addLoss(const Span& span, Complex impedancePerM, Block& block) {
     const SpanBasis& basis = basisOf(span);
     const auto count = static_cast<std::size_t>(basis.count);
@@ -194,8 +194,7 @@ void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz,
             addFreePair(a, mirror, caches.free.moments(a, mirror, k), k, -1.0, block);
         }
         if (table) addGroundPair(a, b, caches.ground.moments(table, a, b, caches.free), k, block);
-        if (column == row)
-            addLoss(a, wireImpedancePerM(frequencyHz, a.radiusM, mesh.wireConductivity[a.wire]), block);
+        if (column == row) addLoss(a, mesh.wireMaterial[a.wire].impedancePerM(frequencyHz), block);
         for (std::size_t i = 0; i < countA; ++i)
             for (std::size_t j = 0; j < countB; ++j) {
                 const auto r = static_cast<Eigen::Index>(a.firstLocal + i);

@@ -176,6 +176,8 @@ Part readPart(const json& j, const std::string& where) {
         Members conductor(*c, where + ", conductor");
         part.conductor.material = conductor.text("material", "copper");
         part.conductor.diameter = conductor.text("diameter", "2 mm");
+        part.conductor.coat = conductor.text("insulation", "");
+        part.conductor.coatPermittivity = conductor.text("insulation permittivity", "3");
     }
     const std::string shape = m.text("shape", "");
     if (shape == "straight wire") {
@@ -251,6 +253,10 @@ json writePart(const Part& part) {
     j["name"] = part.name;
     if (!part.enabled) j["enabled"] = false;
     j["conductor"] = {{"material", part.conductor.material}, {"diameter", part.conductor.diameter}};
+    if (!part.conductor.coat.empty()) {
+        j["conductor"]["insulation"] = part.conductor.coat;
+        j["conductor"]["insulation permittivity"] = part.conductor.coatPermittivity;
+    }
     return withExtra(j, part.extra);
 }
 
@@ -323,6 +329,9 @@ Design readDesign(const json& j, std::size_t number) {
     if (const json* s = m.object("site")) {
         Members site(*s, named + ", site");
         d.site.ground = site.choice("ground", GroundKind::FreeSpace, kGroundKinds);
+        d.site.soil = site.text("soil", "average");
+        d.site.permittivity = site.text("permittivity", "13");
+        d.site.conductivity = site.text("conductivity", "0.005");
         d.site.height = site.text("height", "0 m");
         d.site.heading = site.text("heading", "0 deg");
         d.site.extra = site.rest();
@@ -347,6 +356,9 @@ json writeDesign(const Design& d) {
               {"feeds", list(d.feeds, writeFeed)},
               {"loads", list(d.loads, writeLoad)},
               {"site", withExtra({{"ground", wordFor(d.site.ground, kGroundKinds)},
+                                  {"soil", d.site.soil},
+                                  {"permittivity", d.site.permittivity},
+                                  {"conductivity", d.site.conductivity},
                                   {"height", d.site.height},
                                   {"heading", d.site.heading}},
                                  d.site.extra)}};

@@ -38,7 +38,9 @@ struct Dimension {
 
 struct Conductor {
     std::string material = "copper";
-    std::string diameter = "2 mm";
+    std::string diameter = "2 mm";       ///< of the metal
+    std::string coat;                    ///< thickness of the insulation; empty: bare
+    std::string coatPermittivity = "3";  ///< relative, of the insulation
 };
 
 /// One straight wire.
@@ -122,10 +124,16 @@ struct Load {
     Extra extra;
 };
 
+/// The soil whose two constants the designer gives.
+inline constexpr const char* kCustomSoil = "custom";
+
 struct Site {
     GroundKind ground = GroundKind::FreeSpace;
-    std::string height = "0 m";     ///< added to all heights
-    std::string heading = "0 deg";  ///< compass bearing of the front
+    std::string soil = "average";        ///< of real ground: a kind from model/soils.h, or kCustomSoil
+    std::string permittivity = "13";     ///< of custom soil, relative
+    std::string conductivity = "0.005";  ///< of custom soil, S/m
+    std::string height = "0 m";          ///< added to all heights
+    std::string heading = "0 deg";       ///< compass bearing of the front
     Extra extra;
 };
 

@@ -7,6 +7,7 @@
 
 #include "core/model/checks.h"
 #include "core/model/materials.h"
+#include "core/model/soils.h"
 
 namespace rm::model {
 
@@ -118,7 +119,7 @@ class Expander {
             problem(design_.name, "The reference impedance has to be above zero.", "50 ohm is usual.");
         out_.headingDeg = value(design_.site.heading, Kind::Angle, "Site", "the heading");
         out_.heightM = value(design_.site.height, Kind::Length, "Site", "the height");
-        out_.model.ground.kind = design_.site.ground;
+        out_.model.ground = groundOfSite();
         for (const auto& part : design_.parts) expandPart(part);
         if (out_.model.wires.empty() && !hasError(out_.findings))
             out_.findings.push_back(
@@ -148,6 +149,29 @@ class Expander {
         }
     }
 
+    Ground groundOfSite() {
+        const Site& site = design_.site;
+        Ground ground;
+        ground.kind = site.ground;
+        if (site.ground != GroundKind::Real) return ground;
+        if (site.soil != kCustomSoil) {
+            if (const Soil* soil = findSoil(site.soil)) return groundOf(*soil);
+            problem("Site", fmt::format("\"{}\" is not a known kind of ground.", site.soil),
+                    "Choose one from the list, or custom.");
+            return ground;
+        }
+        ground.relativePermittivity = value(site.permittivity, Kind::Number, "Site", "the permittivity");
+        ground.conductivitySm = value(site.conductivity, Kind::Number, "Site", "the conductivity");
+        if (ground.relativePermittivity < 1.0 || ground.relativePermittivity > 100.0)
+            problem("Site",
+                    fmt::format("The permittivity of the ground is {:g}.", ground.relativePermittivity),
+                    "Use a number from 1 (air) to 81 (water).");
+        if (ground.conductivitySm < 0.0 || ground.conductivitySm > 100.0)
+            problem("Site", fmt::format("The conductivity of the ground is {:g} S/m.", ground.conductivitySm),
+                    "Use a number from 0 to 10 S/m; salt water has 5.");
+        return ground;
+    }
+
     Vec3 point(const PointText& text, const std::string& part, const std::string& field) {
         return {value(text[0], Kind::Length, part, field + " forward"),
                 value(text[1], Kind::Length, part, field + " left"),
@@ -172,6 +196,8 @@ class Expander {
         wire.endM = to;
         wire.radiusM = radius_;
         wire.conductivitySm = conductivity_;
+        wire.coatM = coat_;
+        wire.coatPermittivity = coatPermittivity_;
         wire.part = part.name;
         out_.model.wires.push_back(wire);
     }
@@ -203,12 +229,33 @@ class Expander {
             if (!failed_ && radius_ <= 0.0)
                 problem(part.name, fmt::format("{} has no thickness.", part.name),
                         "Give it a diameter above zero.");
+            readCoat(part);
             path.closed = std::visit([&](const auto& shape) { return build(part, shape); }, part.shape);
             if (failed_) out_.model.wires.resize(path.firstWire);
         }
         path.wireCount = out_.model.wires.size() - path.firstWire;
         path.expanded = part.enabled && path.wireCount > 0;
         paths_[part.name] = path;
+    }
+
+    void readCoat(const Part& part) {
+        coat_ = 0.0;
+        coatPermittivity_ = 1.0;
+        if (part.conductor.coat.empty()) return;
+        coat_ = value(part.conductor.coat, Kind::Diameter, part.name, "the insulation");
+        coatPermittivity_ = value(part.conductor.coatPermittivity, Kind::Number, part.name,
+                                  "the permittivity of the insulation");
+        if (failed_) return;
+        if (coat_ < 0.0 || coat_ > 20.0 * radius_)
+            problem(part.name,
+                    fmt::format("{} has insulation {:.1f} mm thick on a wire of {:.1f} mm.", part.name,
+                                coat_ * 1e3, 2e3 * radius_),
+                    "Give the thickness of the coat alone, up to ten times the diameter of the wire.");
+        if (coatPermittivity_ < 1.0 || coatPermittivity_ > 12.0)
+            problem(
+                part.name,
+                fmt::format("{}: the permittivity of the insulation is {:g}.", part.name, coatPermittivity_),
+                "Use a number from 1 to 12; polyethylene has 2.3, PVC about 3.");
     }
 
     bool build(const Part& part, const StraightWire& shape) {
@@ -399,6 +446,8 @@ class Expander {
     std::map<std::string, Path> paths_;
     double radius_ = 0.0;
     std::optional<double> conductivity_;
+    double coat_ = 0.0;
+    double coatPermittivity_ = 1.0;
     bool failed_ = false;
 };
 

@@ -12,11 +12,12 @@ namespace rm::model {
 
 enum class GroundKind { FreeSpace, Perfect, Real };
 
-/// The half-space z < 0. The two constants matter for real ground only.
+/// The half-space z < 0. The constants matter for real ground only.
 struct Ground {
     GroundKind kind = GroundKind::FreeSpace;
-    double relativePermittivity = 1.0;
+    double relativePermittivity = 1.0;  ///< below the relaxation, where there is one
     double conductivitySm = 0.0;
+    double relaxationHz = 0.0;  ///< of water; 0: none (model/soils.h)
 };
 
 /// A straight round wire. No conductivity means a perfect conductor.
@@ -25,6 +26,8 @@ struct PlainWire {
     Vec3 endM = Vec3::Zero();
     double radiusM = 0.001;
     std::optional<double> conductivitySm;
+    double coatM = 0.0;  ///< thickness of the insulation; 0: bare
+    double coatPermittivity = 1.0;
     std::string part;
 
     double lengthM() const { return (endM - startM).norm(); }

@@ -129,6 +129,11 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
             "The feeds together take no power from the transmitter: check the amplitudes and phases of the "
             "feeds.");
     f.efficiency = 1.0 - (a.reading.loadPowerW + a.reading.conductorPowerW) / a.reading.inputPowerW;
+    f.skyShare = f.efficiency;
+    if (design.model.ground.kind == model::GroundKind::Real) {
+        f.skyShare = em::averageGain(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW);
+        f.groundShare = std::max(0.0, f.efficiency - f.skyShare);
+    }
     f.peak = findPeak(*a.mesh, a.reading);
     const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);
     a.elevation = elevationCut(*a.mesh, a.reading, bearing, options.stepDeg);

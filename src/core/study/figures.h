@@ -40,9 +40,11 @@ struct Figures {
     Peak peak;                   ///< takeoff angle and gain of the strongest lobe
     double frontToBackDb = 0.0;  ///< peak against the opposite bearing at the same elevation
     double beamwidthDeg =
-        0.0;                  ///< between the half-power points in azimuth at the takeoff angle; 360 if none
-    double efficiency = 1.0;  ///< radiated over input power
-    double averageGain = 1.0;
+        0.0;  ///< between the half-power points in azimuth at the takeoff angle; 360 if none
+    double efficiency =
+        1.0;                ///< what leaves the antenna, to the sky or into the ground, over the input power
+    double skyShare = 1.0;  ///< what goes to the sky over the input power
+    double groundShare = 0.0;  ///< what real ground turns to heat over the input power
     std::size_t unknowns = 0;
 };
 

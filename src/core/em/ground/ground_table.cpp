@@ -1,6 +1,7 @@
 #include "core/em/ground/ground_table.h"
 
 #include <tbb/parallel_for.h>
+#include <tbb/task_arena.h>
 
 #include <algorithm>
 #include <atomic>
@@ -15,8 +16,6 @@ namespace rm::em {
 namespace {
 
 constexpr int kNodes = 8;
-/// Sum of the last Chebyshev coefficients, as an estimate of the interpolation error.
-constexpr double kTolerance = 4e-6;
 constexpr int kDeepest = 14;
 
 struct Interval {
@@ -80,8 +79,11 @@ struct GroundTable::Root {
     std::atomic<const Piece*> ready{nullptr};
 };
 
-GroundTable::GroundTable(const HalfSpace& halfSpace)
-    : halfSpace_(halfSpace), serial_(nextSerial()), roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
+GroundTable::GroundTable(const HalfSpace& halfSpace, double tolerance)
+    : halfSpace_(halfSpace),
+      tolerance_(tolerance),
+      serial_(nextSerial()),
+      roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
 
 GroundTable::~GroundTable() = default;
 
@@ -116,17 +118,17 @@ void GroundTable::build(Piece& piece, int depth) const {
             tailZeta +=
                 std::abs(piece.series[n][kNodes - 1][c]) + 0.3 * std::abs(piece.series[n][kNodes - 2][c]);
         }
-    if (std::max(tailRho, tailZeta) < kTolerance || depth >= kDeepest) return;
+    if (std::max(tailRho, tailZeta) < tolerance_ || depth >= kDeepest) return;
     piece.cutInRho = tailRho > tailZeta;
     piece.halves = std::make_unique<std::array<Piece, 2>>();
-    for (std::size_t h = 0; h < 2; ++h) {
+    tbb::parallel_for(std::size_t{0}, std::size_t{2}, [&](std::size_t h) {
         Piece& part = (*piece.halves)[h];
         part.rho = piece.rho;
         part.zeta = piece.zeta;
         Interval& cut = piece.cutInRho ? part.rho : part.zeta;
         (h == 0 ? cut.to : cut.from) = cut.middle();
         build(part, depth + 1);
-    }
+    });
 }
 
 const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
@@ -137,7 +139,8 @@ const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
         const double side = std::ldexp(1.0, octave + kFirstOctave);
         piece->rho = shape == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};
         piece->zeta = shape == 1 ? Interval{0.0, side} : Interval{side, 2.0 * side};
-        build(*piece, 0);
+        // Isolated: while it waits, this thread must not take up work that asks for the same piece.
+        tbb::this_task_arena::isolate([&] { build(*piece, 0); });
         root.piece = std::move(piece);
         root.ready.store(root.piece.get(), std::memory_order_release);
     });
@@ -260,8 +263,7 @@ std::size_t GroundTable::builtSeries() const {
 std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, double frequencyHz) {
     // A memory of a pure function: it can only save time.
     struct Kept {
-        double permittivity;
-        double conductivity;
+        model::Ground ground;
         double frequencyHz;
         std::shared_ptr<const GroundTable> table;
     };
@@ -270,15 +272,16 @@ std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, doub
     static std::list<Kept> kept;
     const std::lock_guard lock(mutex);
     const auto found = std::find_if(kept.begin(), kept.end(), [&](const Kept& k) {
-        return k.permittivity == ground.relativePermittivity && k.conductivity == ground.conductivitySm &&
-               k.frequencyHz == frequencyHz;
+        return k.frequencyHz == frequencyHz && k.ground.relativePermittivity == ground.relativePermittivity &&
+               k.ground.conductivitySm == ground.conductivitySm &&
+               k.ground.relaxationHz == ground.relaxationHz;
     });
     if (found != kept.end()) {
         kept.splice(kept.begin(), kept, found);
         return kept.front().table;
     }
-    kept.push_front({ground.relativePermittivity, ground.conductivitySm, frequencyHz,
-                     std::make_shared<const GroundTable>(HalfSpace(ground, frequencyHz))});
+    kept.push_front(
+        {ground, frequencyHz, std::make_shared<const GroundTable>(HalfSpace(ground, frequencyHz))});
     if (kept.size() > kMost) kept.pop_back();
     return kept.front().table;
 }

@@ -19,14 +19,17 @@ static_assert(kGroundLanes == kLanes);
 
 class GroundTable {
   public:
-    /// Nothing is computed yet.
-    explicit GroundTable(const HalfSpace& halfSpace);
+    static constexpr double kTolerance = 1e-4;
+
+    /// Nothing is computed yet. `tolerance` bounds the last terms of the series; the error is several times
+    /// less.
+    explicit GroundTable(const HalfSpace& halfSpace, double tolerance = kTolerance);
     ~GroundTable();
 
     const HalfSpace& halfSpace() const { return halfSpace_; }
 
     /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
-    /// Interpolation error below 2e-5, against values of order one. Safe from any number of threads.
+    /// Interpolation error below kTolerance, against values of order one. Safe from any number of threads.
     Lanes at(double rhoM, double zetaM) const;
 
     /// The series of one piece of the table at one height sum.
@@ -70,6 +73,7 @@ class GroundTable {
     void build(Piece& piece, int depth) const;
 
     HalfSpace halfSpace_;
+    double tolerance_;
     std::uint64_t serial_;
     std::unique_ptr<Root[]> roots_;
 };

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/em/ground/complex_bessel.h"
+#include "core/em/kernel_arrays.h"
 #include "core/em/quadrature.h"
 
 namespace rm::em {
@@ -41,23 +42,27 @@ class GridSum {
     void add(const std::vector<PathNode>& nodes, Radial radial) {
         if (nodes.empty()) return;
         const std::size_t heights = grid_.zetaM.size();
+        const std::size_t distances = grid_.rhoM.size();
         const auto count = static_cast<Eigen::Index>(nodes.size());
+        re_.resize(nodes.size());
+        im_.resize(nodes.size());
         Eigen::MatrixXcd right(count, static_cast<Eigen::Index>(heights * kGroundKernels));
-        for (std::size_t j = 0; j < heights; ++j)
+        for (std::size_t j = 0; j < heights; ++j) {
             for (std::size_t q = 0; q < nodes.size(); ++q) {
-                const Complex u = nodes[q].u;
-                const Complex e =
-                    std::polar(std::exp(-u.real() * grid_.zetaM[j]), -u.imag() * grid_.zetaM[j]);
-                for (std::size_t c = 0; c < kGroundKernels; ++c)
-                    right(static_cast<Eigen::Index>(q), static_cast<Eigen::Index>(j * kGroundKernels + c)) =
-                        e * nodes[q].weighted[c];
+                re_[q] = -nodes[q].u.real() * grid_.zetaM[j];
+                im_[q] = -nodes[q].u.imag() * grid_.zetaM[j];
             }
-        Eigen::MatrixXcd left(static_cast<Eigen::Index>(grid_.rhoM.size()), count);
-        for (std::size_t q = 0; q < nodes.size(); ++q)
-            for (std::size_t i = 0; i < grid_.rhoM.size(); i += ComplexLanes::kCount)
-                radialWaves(nodes[q].l, i, radial, left.col(static_cast<Eigen::Index>(q)));
+            complexExp(re_.data(), im_.data(), static_cast<int>(nodes.size()));
+            for (std::size_t c = 0; c < kGroundKernels; ++c) {
+                auto column = right.col(static_cast<Eigen::Index>(j * kGroundKernels + c));
+                for (std::size_t q = 0; q < nodes.size(); ++q)
+                    column(static_cast<Eigen::Index>(q)) = Complex(re_[q], im_[q]) * nodes[q].weighted[c];
+            }
+        }
+        Eigen::MatrixXcd left(static_cast<Eigen::Index>(distances), count);
+        radialWaves(nodes, radial, left);
         const Eigen::MatrixXcd product = left * right;
-        for (std::size_t i = 0; i < grid_.rhoM.size(); ++i)
+        for (std::size_t i = 0; i < distances; ++i)
             for (std::size_t j = 0; j < heights; ++j)
                 for (std::size_t c = 0; c < kGroundKernels; ++c)
                     sum_[i * heights + j][c] += product(static_cast<Eigen::Index>(i),
@@ -77,38 +82,51 @@ class GridSum {
     }
 
   private:
-    /// Fills the entries of `column` from `first` on, at most eight of them.
-    void radialWaves(Complex l, std::size_t first, Radial radial, Eigen::Ref<Eigen::VectorXcd> column) const {
-        const std::size_t count = std::min<std::size_t>(ComplexLanes::kCount, grid_.rhoM.size() - first);
-        ComplexLanes z;
-        ComplexLanes value;
+    /// Waves at every distance (rows) for every node (columns).
+    void radialWaves(const std::vector<PathNode>& nodes, Radial radial, Eigen::MatrixXcd& waves) {
+        const std::size_t distances = grid_.rhoM.size();
+        const double k = halfSpace_.k();
+        const bool hankel = radial != Radial::Bessel;
         // The first kind is the second one mirrored in the real axis.
         const double mirror = radial == Radial::HankelFirst ? -1.0 : 1.0;
-        for (std::size_t i = 0; i < ComplexLanes::kCount; ++i) {
-            const double rho = grid_.rhoM[first + std::min(i, count - 1)];
-            z.re[i] = l.real() * rho;
-            z.im[i] = mirror * l.imag() * rho;
-        }
-        if (radial == Radial::Bessel)
-            besselJ0(z, value);
-        else
-            hankelScaled(z, value);
-        const double k = halfSpace_.k();
-        for (std::size_t i = 0; i < count; ++i) {
-            const double rho = grid_.rhoM[first + i];
-            Complex factor = std::polar(1.0, k * rho);
-            if (radial == Radial::HankelSecond)
-                factor = std::polar(std::exp(l.imag() * rho), (k - l.real()) * rho);
-            if (radial == Radial::HankelFirst)
-                factor = std::polar(std::exp(-l.imag() * rho), (k + l.real()) * rho);
-            column(static_cast<Eigen::Index>(first + i)) =
-                factor * Complex(value.re[i], mirror * value.im[i]);
-        }
+        re_.resize(nodes.size() * distances);
+        im_.resize(nodes.size() * distances);
+        // What was taken out of the Hankel functions, and exp(j k rho).
+        for (std::size_t q = 0; q < nodes.size(); ++q)
+            for (std::size_t i = 0; i < distances; ++i) {
+                const Complex l = nodes[q].l;
+                const double rho = grid_.rhoM[i];
+                re_[q * distances + i] = hankel ? mirror * l.imag() * rho : 0.0;
+                im_[q * distances + i] = (k - (hankel ? mirror * l.real() : 0.0)) * rho;
+            }
+        complexExp(re_.data(), im_.data(), static_cast<int>(re_.size()));
+        for (std::size_t q = 0; q < nodes.size(); ++q)
+            for (std::size_t first = 0; first < distances; first += ComplexLanes::kCount) {
+                const std::size_t count = std::min<std::size_t>(ComplexLanes::kCount, distances - first);
+                ComplexLanes z;
+                ComplexLanes value;
+                for (std::size_t i = 0; i < ComplexLanes::kCount; ++i) {
+                    const double rho = grid_.rhoM[first + std::min(i, count - 1)];
+                    z.re[i] = nodes[q].l.real() * rho;
+                    z.im[i] = mirror * nodes[q].l.imag() * rho;
+                }
+                if (hankel)
+                    hankelScaled(z, value);
+                else
+                    besselJ0(z, value);
+                for (std::size_t i = 0; i < count; ++i) {
+                    const std::size_t at = q * distances + first + i;
+                    waves(static_cast<Eigen::Index>(first + i), static_cast<Eigen::Index>(q)) =
+                        Complex(re_[at], im_[at]) * Complex(value.re[i], mirror * value.im[i]);
+                }
+            }
     }
 
     const HalfSpace& halfSpace_;
     const GroundGrid& grid_;
     std::vector<KernelValues> sum_;
+    std::vector<double> re_;
+    std::vector<double> im_;
 };
 
 // ---------------------------------------------------------------------------------------------------------
@@ -267,8 +285,8 @@ std::vector<PathNode> cutNodes(const HalfSpace& halfSpace, const CutGeometry& ge
     const double floor = 1e-3 * std::sqrt(k);
     const auto clearance = [&](double v) {
         double least = 1e300;
-        for (const Complex& s : singular) least = std::min(least, std::abs(s - v));
-        return std::max(least, floor);
+        for (const Complex& s : singular) least = std::min(least, std::norm(s - v));
+        return std::max(std::sqrt(least), floor);
     };
     // The integrand goes as exp(-fall v^2 + rise |v|), the rise on the left face only.
     const double fall =
