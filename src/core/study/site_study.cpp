@@ -1,0 +1,122 @@
+#include "core/study/site_study.h"
+
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+
+#include "core/model/soils.h"
+
+namespace rm::study {
+
+namespace {
+
+constexpr double kNearestWavelengths = 0.01;
+constexpr double kHighestWavelengths = 2.0;
+
+Vec3 pointAt(const model::WireModel& model, const model::WirePlace& place) {
+    const auto& wire = model.wires.at(place.wire);
+    return wire.startM + place.at * (wire.endM - wire.startM);
+}
+
+double lowestM(const model::WireModel& model) {
+    double low = 1e300;
+    for (const auto& wire : model.wires) low = std::min({low, wire.startM.z(), wire.endM.z()});
+    return low;
+}
+
+SitePoint solvePoint(const model::Design& design, double frequencyHz, double bearingDeg) {
+    const auto expansion = model::expand(design);
+    requireUsable(expansion);
+    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(expansion.model, frequencyHz));
+    const auto reading = circuit::closePorts(expansion.model, em::solvePorts(mesh, frequencyHz));
+    SitePoint p;
+    p.siteHeightM = expansion.heightM;
+    p.feedHeightM = pointAt(expansion.model, expansion.model.feeds.front().place).z();
+    p.impedanceOhm = reading.feedImpedance.front();
+    p.swr = swr(p.impedanceOhm, expansion.referenceOhm);
+    p.peak = findPeak(*mesh, reading);
+    std::vector<em::Direction> watch;
+    for (const double angle : kWatchAnglesDeg) watch.push_back({angle, bearingDeg});
+    const auto fields = em::farField(*mesh, reading.localCurrent, frequencyHz, watch);
+    for (std::size_t i = 0; i < fields.size(); ++i)
+        p.watchGainDbi[i] = em::gainDbi(fields[i], reading.inputPowerW);
+    if (expansion.model.ground.kind == model::GroundKind::Real) {
+        const double sky = em::averageGain(*mesh, reading.localCurrent, frequencyHz, reading.inputPowerW);
+        p.groundShare =
+            std::max(0.0, 1.0 - sky - (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW);
+    }
+    return p;
+}
+
+/// Solves all designs side by side; those that stay unsolved after a stop are left out.
+std::vector<SitePoint> solveAll(const std::vector<model::Design>& designs, double frequencyHz,
+                                double bearingDeg, std::stop_token stop, const Progress& progress) {
+    std::vector<std::optional<SitePoint>> solved(designs.size());
+    std::atomic<std::size_t> done{0};
+    tbb::parallel_for(std::size_t{0}, designs.size(), [&](std::size_t i) {
+        if (stop.stop_requested()) return;
+        solved[i] = solvePoint(designs[i], frequencyHz, bearingDeg);
+        if (progress) progress(static_cast<double>(++done) / static_cast<double>(designs.size()));
+    });
+    std::vector<SitePoint> points;
+    for (auto& point : solved)
+        if (point) points.push_back(std::move(*point));
+    return points;
+}
+
+}  // namespace
+
+HeightStudy studyHeights(const model::Design& design, double frequencyHz, double bearingDeg, int count,
+                         std::stop_token stop, const Progress& progress) {
+    if (design.site.ground == model::GroundKind::FreeSpace)
+        throw Error("In free space height means nothing: give the site a ground first.");
+    auto trial = design;
+    // Raised out of all trouble with the ground, to see the shape alone.
+    trial.site.height = fmt::format("{:.9g} m", 1000.0);
+    auto expansion = model::expand(trial);
+    requireUsable(expansion);
+    const double lambda = wavelengthM(frequencyHz);
+    const double lowest = lowestM(expansion.model) - 1000.0;
+    const double feed = pointAt(expansion.model, expansion.model.feeds.front().place).z() - 1000.0;
+    double thickest = 0.0;
+    for (const auto& wire : expansion.model.wires) thickest = std::max(thickest, wire.radiusM + wire.coatM);
+    const double from = std::max(kNearestWavelengths * lambda, 3.0 * thickest) - lowest;
+    const double to = std::max(kHighestWavelengths * lambda - feed, from + lambda);
+    std::vector<model::Design> designs;
+    for (int i = 0; i < count; ++i) {
+        const double t = count == 1 ? 0.0 : static_cast<double>(i) / (count - 1);
+        trial.site.height = fmt::format("{:.9g} m", from + (to - from) * std::pow(t, 1.5));
+        designs.push_back(trial);
+    }
+    HeightStudy study;
+    study.frequencyHz = frequencyHz;
+    expansion = model::expand(design);
+    study.nowFeedHeightM = feed + expansion.heightM;
+    study.points = solveAll(designs, frequencyHz, bearingDeg, stop, progress);
+    for (auto& point : study.points) point.soil = design.site.soil;
+    study.complete = study.points.size() == designs.size();
+    return study;
+}
+
+std::vector<SitePoint> studyGrounds(const model::Design& design, double frequencyHz, double bearingDeg,
+                                    std::stop_token stop, const Progress& progress) {
+    std::vector<model::Design> designs;
+    const bool listed =
+        design.site.ground == model::GroundKind::Real && model::findSoil(design.site.soil) != nullptr;
+    if (!listed && design.site.ground != model::GroundKind::FreeSpace) designs.push_back(design);
+    for (const auto& soil : model::soils()) {
+        designs.push_back(design);
+        designs.back().site.ground = model::GroundKind::Real;
+        designs.back().site.soil = soil.id;
+    }
+    auto points = solveAll(designs, frequencyHz, bearingDeg, stop, progress);
+    if (points.size() != designs.size()) return {};
+    for (std::size_t i = 0; i < points.size(); ++i)
+        points[i].soil = designs[i].site.ground == model::GroundKind::Real ? designs[i].site.soil : "perfect";
+    return points;
+}
+
+}  // namespace rm::study
