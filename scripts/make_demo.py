@@ -25,7 +25,7 @@ def conductor(material, diameter):
 
 
 WIRE = conductor("copper", "2 mm")
-MAST = {"shape": "straight wire", "name": "Lattice mast", "start": ["-6 m", "0 m", "0 m"], "end": ["-6 m", "0 m", "18 m"],
+MAST = {"shape": "straight wire", "name": "Lattice mast", "start": ["-6 m", "0 m", "0.2 m"], "end": ["-6 m", "0 m", "18 m"],
         "conductor": conductor("steel", "150 mm")}
 
 
@@ -36,10 +36,10 @@ def feed(part, kind, value=None, name="Feed", **extra):
     return {"name": name, "part": part, "place": place, "amplitude": "1", "phase": "0 deg", **extra}
 
 
-def design(name, frequency, parts, feeds, dimensions, bands, ground="perfect", height="0 m", heading="0 deg", ohm="50", loads=()):
+def design(name, frequency, parts, feeds, dimensions, bands, soil="marsh", height="0 m", heading="0 deg", ohm="50", loads=()):
     return {"name": name, "design frequency": frequency, "reference ohm": ohm, "dimensions": dimensions, "parts": parts,
             "feeds": feeds, "loads": list(loads), "bands": bands,
-            "site": {"ground": ground, "height": height, "heading": heading}}
+            "site": {"ground": "real", "soil": soil, "height": height, "heading": heading}}
 
 
 designs = []

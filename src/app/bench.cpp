@@ -8,6 +8,7 @@
 #include <QProgressBar>
 #include <QSignalBlocker>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -62,6 +63,7 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         yard_->setExpansion(expansion_);
         outline_->setExpansion(expansion_);
         showFindings();
+        refreshStudies();
     });
     connect(&runner_, &Runner::analysed, this, [this](quint64 g, AnalysisPtr analysis) {
         if (g != serial_) return;
@@ -151,7 +153,8 @@ void Bench::buildWindow() {
     middleColumn->setContentsMargins(0, 0, 0, 0);
     middleColumn->setSpacing(6);
     middleColumn->addWidget(notice_);
-    middleColumn->addWidget(yard_, 1);
+    buildStudies();
+    middleColumn->addWidget(stage_, 1);
 
     elevation_ = new PolarView(PolarView::Kind::Elevation);
     azimuth_ = new PolarView(PolarView::Kind::Azimuth);

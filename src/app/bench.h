@@ -16,10 +16,13 @@ class QLabel;
 class QProgressBar;
 class QToolButton;
 class QMenu;
+class QStackedWidget;
 
 namespace rm::app {
 
 class BandStrip;
+class GroundView;
+class HeightView;
 class BandView;
 class ItemEditor;
 class Ledger;
@@ -44,6 +47,9 @@ class Bench : public QMainWindow {
     BandStrip* bandStrip() { return strip_; }
     Ledger* ledger() { return ledger_; }
     NoticeBar* notice() { return notice_; }
+    QStackedWidget* stage() { return stage_; }
+    HeightView* heightView() { return heightView_; }
+    GroundView* groundView() { return groundView_; }
 
     /// Opens a file, or says in the notice bar why it cannot.
     bool open(const QString& path);
@@ -67,6 +73,10 @@ class Bench : public QMainWindow {
     void askScale();
     void scaleTo(const std::vector<std::string>& dimensions, double targetHz);
     void askSweep();
+    void studyHeights();
+    void studyGrounds();
+    void showYard();
+    void showSite();
     void sweepRange(double lowHz, double highHz, int points);
     void chooseBand(int band);
     void chooseDesign(int design);
@@ -82,6 +92,9 @@ class Bench : public QMainWindow {
   private:
     void buildWindow();
     void buildActions();
+    void buildStudies();  // this and the next two: bench_studies.cpp
+    void refreshStudies();
+    std::function<void(double)> progressOfTask();
     void refreshAll();
     void startWork();
     void showFindings();
@@ -113,6 +126,10 @@ class Bench : public QMainWindow {
     ItemEditor* editor_ = nullptr;
     NoticeBar* notice_ = nullptr;
     Yard* yard_ = nullptr;
+    QStackedWidget* stage_ = nullptr;  ///< the middle: the yard or a study
+    HeightView* heightView_ = nullptr;
+    GroundView* groundView_ = nullptr;
+    std::string studied_;  ///< what the study on the stage rests on
     PolarView* elevation_ = nullptr;
     PolarView* azimuth_ = nullptr;
     BandView* band_ = nullptr;

@@ -23,6 +23,8 @@
 #include "app/notice_bar.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
+#include "app/studies/ground_view.h"
+#include "app/studies/height_view.h"
 #include "app/yard/yard.h"
 #include "core/io/project_file.h"
 #include "core/quantity/format.h"
@@ -122,7 +124,7 @@ void Bench::buildActions() {
     add(design, "Re&move this design", QKeySequence("Ctrl+Shift+Backspace"), [this] { removeDesign(); });
     design->addSeparator();
     add(design, "&Site", QKeySequence("Ctrl+G"), [this] {
-        selectEverywhere({Selection::Type::Site, 0});
+        showSite();
         editor_->focusFirst();
     });
     add(design, "&Frequency and reference", QKeySequence("Ctrl+F"), [this] {
@@ -137,6 +139,14 @@ void Bench::buildActions() {
     add(
         study, "&Scale to frequency…", QKeySequence("Ctrl+K"), [this] { askScale(); },
         "Multiply chosen dimensions until the antenna is resonant where you want it");
+    study->addSeparator();
+    add(
+        study, "&Height study", QKeySequence("Ctrl+H"), [this] { studyHeights(); },
+        "Impedance, takeoff angle and gain from near the ground to two wavelengths");
+    add(
+        study, "&Ground study", QKeySequence("Ctrl+Shift+G"), [this] { studyGrounds(); },
+        "The same figures over every kind of ground");
+    add(study, "Back to the &yard", QKeySequence("Ctrl+Shift+Y"), [this] { showYard(); });
     study->addSeparator();
     add(study, "S&weep a range…", QKeySequence("Ctrl+M"), [this] { askSweep(); });
     add(study, "Back to the &band", QKeySequence("Ctrl+Shift+M"),
@@ -244,6 +254,8 @@ void Bench::setNight(bool night) {
     azimuth_->setTheme(theme_);
     band_->setTheme(theme_);
     ledger_->setTheme(theme_);
+    heightView_->setTheme(theme_);
+    groundView_->setTheme(theme_);
     if (analysis_) ledger_->setAnalysis(analysis_);
     if (sweep_) ledger_->setSweep(sweep_, {});
     ledger_->setDesign(QString::fromStdString(document_.design().name));

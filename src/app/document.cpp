@@ -158,7 +158,7 @@ model::Project starterProject() {
     model::Feed feed;
     feed.part = "Dipole";
     d.feeds.push_back(feed);
-    d.site.ground = model::GroundKind::Perfect;
+    d.site.ground = model::GroundKind::Real;
     d.site.height = "10 m";
     p.designs.push_back(d);
     return p;

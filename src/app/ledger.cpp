@@ -9,24 +9,26 @@ namespace rm::app {
 
 namespace {
 
-const QStringList kColumns = {"design",    "frequency", "R, X in Ω",     "SWR",       "SWR in band",
-                              "2:1 width", "peak",      "takeoff",       "5°",        "10°",
-                              "15°",       "30°",       "front-to-back", "beamwidth", "efficiency"};
-const QStringList kTips = {"Live: the design on the bench",
-                           "Frequency of the figures",
-                           "Resistance and reactance at the feed",
-                           "Standing wave ratio at this frequency, to the reference impedance",
-                           "Best and worst SWR in the working band",
-                           "How much of the band has an SWR of at most 2",
-                           "Gain of the strongest lobe in dBi",
-                           "Elevation of the strongest lobe",
-                           "Gain in dBi at 5° elevation, towards the strongest lobe",
-                           "Gain in dBi at 10° elevation",
-                           "Gain in dBi at 15° elevation",
-                           "Gain in dBi at 30° elevation",
-                           "Strongest lobe against the opposite bearing",
-                           "Half-power width in azimuth",
-                           "Radiated power over power into the feeds"};
+const QStringList kColumns = {
+    "design", "frequency", "R, X in Ω", "SWR", "SWR in band",   "2:1 width", "peak",       "takeoff",
+    "5°",     "10°",       "15°",       "30°", "front-to-back", "beamwidth", "efficiency", "to ground"};
+const QStringList kTips = {
+    "Live: the design on the bench",
+    "Frequency of the figures",
+    "Resistance and reactance at the feed",
+    "Standing wave ratio at this frequency, to the reference impedance",
+    "Best and worst SWR in the working band",
+    "How much of the band has an SWR of at most 2",
+    "Gain of the strongest lobe in dBi",
+    "Elevation of the strongest lobe",
+    "Gain in dBi at 5° elevation, towards the strongest lobe",
+    "Gain in dBi at 10° elevation",
+    "Gain in dBi at 15° elevation",
+    "Gain in dBi at 30° elevation",
+    "Strongest lobe against the opposite bearing",
+    "Half-power width in azimuth",
+    "What leaves wires and loads, to the sky or into the ground, over the power into the feeds",
+    "Power that heats the ground, over the power into the feeds"};
 
 QString text(const std::string& s) {
     return QString::fromStdString(s);
@@ -50,7 +52,7 @@ Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(kColumns.size
     horizontalHeader()->setSectionResizeMode(0, QHeaderView::Interactive);
     horizontalHeader()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
     horizontalHeader()->setSectionResizeMode(4, QHeaderView::ResizeToContents);
-    for (const int c : {1, 5, 12, 13, 14})
+    for (const int c : {1, 5, 6, 12, 13, 14, 15})
         horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     horizontalHeader()->setMinimumSectionSize(44);
     setColumnWidth(0, 176);
@@ -105,6 +107,7 @@ void Ledger::setAnalysis(AnalysisPtr analysis) {
     put("beamwidth",
         f.beamwidthDeg > 359.0 ? QString("round") : QString("%1°").arg(std::lround(f.beamwidthDeg)));
     put("efficiency", QString("%1 %").arg(100.0 * f.efficiency, 0, 'f', 1));
+    put("to ground", QString("%1 %").arg(100.0 * f.groundShare, 0, 'f', f.groundShare < 0.1 ? 1 : 0));
 }
 
 void Ledger::setSweep(SweepPtr sweep, const QString& band) {

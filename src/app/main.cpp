@@ -32,8 +32,10 @@ int main(int argc, char** argv) {
     const QCommandLineOption dark("dark", "Start with the dark colours.");
     const QCommandLineOption design("design", "Start with the design of this number.", "number");
     const QCommandLineOption picture("picture", "Write a PNG of the window to this file and end.", "file");
+    const QCommandLineOption study("study", "Start with the height or the ground study.", "height|ground");
+    const QCommandLineOption site("site", "Start with the site selected.");
     const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, design, picture, verbose});
+    parser.addOptions({dark, design, picture, study, site, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
 
@@ -42,6 +44,11 @@ int main(int argc, char** argv) {
     if (parser.isSet(design)) bench.chooseDesign(parser.value(design).toInt() - 1);
     bench.setNight(parser.isSet(dark));
     bench.show();
+    if (parser.isSet(site)) bench.showSite();
+    if (parser.isSet(study)) {
+        settle(bench, 20000);
+        parser.value(study) == "ground" ? bench.studyGrounds() : bench.studyHeights();
+    }
     if (!parser.isSet(picture)) return QApplication::exec();
     settle(bench, 20000);
     return bench.grab().save(parser.value(picture)) ? 0 : 1;

@@ -109,6 +109,8 @@ int solve(const Options& options) {
                         {"front_to_back_db", g.frontToBackDb},
                         {"beamwidth_deg", g.beamwidthDeg},
                         {"efficiency", g.efficiency},
+                        {"sky_share", g.skyShare},
+                        {"ground_share", g.groundShare},
                         {"unknowns", g.unknowns}};
             if (options.resonance)
                 if (const auto r = study::findResonance(loaded.expansion, f))

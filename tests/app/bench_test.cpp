@@ -32,7 +32,7 @@ TEST_CASE("every design of the demo is solved without a complaint") {
         w.chooseDesign(QString::fromStdString(design.name));
         INFO(design.name << ": " << w.bench.notice()->sentence().toStdString());
         CHECK(w.bench.notice()->sentence().isEmpty());
-        CHECK(w.bench.analysis()->figures.peak.gainDbi > 3.0);
+        CHECK(w.bench.analysis()->figures.peak.gainDbi > -1.0);
     }
 }
 

@@ -334,10 +334,7 @@ TEST_CASE("renaming a part takes its feeds along") {
 TEST_CASE("the site: free space takes the ground away") {
     Window w;
     w.bench.editor()->select({app::Selection::Type::Site, 0});
-    auto* ground = w.bench.editor()->choice("Ground");
-    REQUIRE(ground->count() == 2);  // real ground is not offered before it is there
-    ground->setCurrentIndex(0);
-    Q_EMIT ground->activated(0);
+    w.choose("Ground", "free");
     w.settle();
     CHECK(w.bench.analysis()->elevation.angleDeg.back() == 360.0);
     CHECK_FALSE(w.bench.yard()->heightHandle().has_value());

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QApplication>
+#include <QComboBox>
 #include <QElapsedTimer>
 #include <QLineEdit>
 #include <QSlider>
@@ -58,7 +59,10 @@ struct Window {
     void dragSlider(const QString& dimension, int pixels) {
         auto* row = bench.outline()->dimensionRow(dimension);
         REQUIRE(row != nullptr);
-        QSlider* slider = row->slider();
+        drag(row->slider(), pixels);
+    }
+    /// Drags a slider by so many pixels with the mouse.
+    static void drag(QSlider* slider, int pixels) {
         const double share = static_cast<double>(slider->value()) / slider->maximum();
         const QPoint handle(static_cast<int>(5 + share * (slider->width() - 11)), slider->height() / 2);
         QTest::mousePress(slider, Qt::LeftButton, {}, handle);
@@ -70,6 +74,26 @@ struct Window {
             QApplication::processEvents();
         }
         QTest::mouseRelease(slider, Qt::LeftButton, {}, handle + QPoint(pixels, 0));
+    }
+    /// Chooses from a list of the editor by the name it stores.
+    void choose(const QString& label, const QString& id) {
+        QComboBox* list = bench.editor()->choice(label);
+        REQUIRE(list != nullptr);
+        const int index = list->findData(id);
+        REQUIRE(index >= 0);
+        list->setCurrentIndex(index);
+        Q_EMIT list->activated(index);
+        settle();
+    }
+    /// Types into a field of the editor and presses Enter.
+    void type(const QString& label, const QString& text) {
+        QLineEdit* field = bench.editor()->field(label);
+        REQUIRE(field != nullptr);
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, Qt::Key_Return);
+        settle();
     }
     /// Types into the value field of a dimension and presses Enter.
     void typeDimension(const QString& dimension, const QString& text) {

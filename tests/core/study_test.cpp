@@ -88,10 +88,18 @@ TEST_CASE("the peak is the largest gain anywhere") {
 }
 
 TEST_CASE("efficiency is what the conductors leave") {
-    const auto a = study::analyse(model::expand(design("Yagi, 70 MHz")), 70.2e6);
-    const double average = em::averageGain(*a.mesh, a.reading.localCurrent, 70.2e6, a.reading.inputPowerW);
-    CHECK(a.figures.efficiency < 0.999);
-    CHECK(a.figures.efficiency == Approx(average).margin(5e-4));
+    for (const auto ground : {model::GroundKind::Perfect, model::GroundKind::Real}) {
+        auto yagi = design("Yagi, 70 MHz");
+        yagi.site.ground = ground;
+        const auto a = study::analyse(model::expand(yagi), 70.2e6);
+        const auto& f = a.figures;
+        const double average =
+            em::averageGain(*a.mesh, a.reading.localCurrent, 70.2e6, a.reading.inputPowerW);
+        CHECK(f.efficiency < 0.999);
+        CHECK(f.skyShare == Approx(average).margin(5e-4));
+        CHECK(f.skyShare + f.groundShare == Approx(f.efficiency).margin(5e-4));
+        CHECK((f.groundShare > 0.05) == (ground == model::GroundKind::Real));
+    }
 }
 
 TEST_CASE("a sweep agrees with single solutions and can be stopped") {

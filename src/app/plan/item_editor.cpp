@@ -89,6 +89,10 @@ QString ItemEditor::shapeKey() const {
         key += placeKey(d.feeds[selection_.index].place);
     if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
         key += placeKey(d.loads[selection_.index].place);
+    if (selection_.type == Selection::Type::Site)
+        key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
+    if (selection_.type == Selection::Type::Part && selection_.index < d.parts.size())
+        key += d.parts[selection_.index].conductor.coat.empty() ? " bare" : " coated";
     key += " " + partNames().join("|");
     return key;
 }
@@ -126,6 +130,7 @@ void ItemEditor::refresh() {
             row.plain->setText(value);
         }
     }
+    if (heightSlider_ != nullptr) refreshHeightSlider();
     updating_ = false;
 }
 
@@ -133,6 +138,7 @@ void ItemEditor::rebuild() {
     key_ = shapeKey();
     axesNamed_ = false;
     rows_.clear();
+    heightSlider_ = nullptr;
     sentence_->hide();
     content_ = new QWidget;
     grid_ = new QGridLayout(content_);
@@ -474,6 +480,18 @@ void ItemEditor::buildPart() {
         "Diameter", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
         [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
         "2 mm, 1/4 in, 14 awg");
+    addQuantity(
+        "Insulation", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.coat; },
+        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coat = v; },
+        "Thickness of the coat alone; empty: bare wire. A coat makes the wire a few percent longer "
+        "electrically",
+        true);
+    if (!part.conductor.coat.empty())
+        addQuantity(
+            "Its permittivity", Kind::Number,
+            [i](const Design& d) { return d.parts.at(i).conductor.coatPermittivity; },
+            [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coatPermittivity = v; },
+            "PVC about 3, polyethylene 2.3, PTFE 2.1");
 }
 
 void ItemEditor::buildFeed() {
@@ -522,25 +540,6 @@ void ItemEditor::buildLoad() {
     addQuantity(
         "C in pF", Kind::Number, [i](const Design& d) { return d.loads.at(i).capacitance; },
         [i](Design& d, const std::string& v) { d.loads.at(i).capacitance = v; }, "Empty: none", true);
-}
-
-void ItemEditor::buildSite() {
-    title_->setText("Site");
-    addChoice(
-        "Ground", {"free space", "perfect ground"}, {"free", "perfect"},
-        [](const Design& d) {
-            return std::string(d.site.ground == GroundKind::FreeSpace ? "free" : "perfect");
-        },
-        [](Design& d, const std::string& v) {
-            d.site.ground = v == "free" ? GroundKind::FreeSpace : GroundKind::Perfect;
-        });
-    addQuantity(
-        "Height", Kind::Length, [](const Design& d) { return d.site.height; },
-        [](Design& d, const std::string& v) { d.site.height = v; }, "Added to every height of the design");
-    addQuantity(
-        "Heading", Kind::Angle, [](const Design& d) { return d.site.heading; },
-        [](Design& d, const std::string& v) { d.site.heading = v; },
-        "Compass bearing that the front points to");
 }
 
 void ItemEditor::buildDesign() {

@@ -15,6 +15,7 @@ class QComboBox;
 class QGridLayout;
 class QLabel;
 class QLineEdit;
+class QSlider;
 
 namespace rm::app {
 
@@ -34,6 +35,8 @@ class ItemEditor : public QFrame {
     QComboBox* choice(const QString& label) const;
     /// The sentence below the fields; empty where nothing is wrong.
     QString sentence() const;
+    /// The slider of the site's height; null where something else is selected.
+    QSlider* heightSlider() const { return heightSlider_; }
     void focusFirst();
 
   Q_SIGNALS:
@@ -69,7 +72,9 @@ class ItemEditor : public QFrame {
     void buildPart();
     void buildFeed();
     void buildLoad();
-    void buildSite();
+    void buildSite();  // site_fields.cpp
+    void addHeightSlider();
+    void refreshHeightSlider();
     void buildDesign();
     void apply(const QString& label, const std::string& value, const Change& change);
     QStringList partNames() const;
@@ -82,6 +87,7 @@ class ItemEditor : public QFrame {
     QLabel* title_ = nullptr;
     QLabel* sentence_ = nullptr;
     std::vector<Row> rows_;
+    QSlider* heightSlider_ = nullptr;
     bool axesNamed_ = false;
     bool updating_ = false;
 };

@@ -13,6 +13,7 @@
 
 #include "app/plan/quantity_field.h"
 #include "core/model/materials.h"
+#include "core/model/soils.h"
 
 namespace rm::app {
 
@@ -48,10 +49,12 @@ QString placeText(const model::Place& place) {
     }
 }
 
-QString groundText(model::GroundKind kind) {
-    return kind == model::GroundKind::FreeSpace ? "free space"
-           : kind == model::GroundKind::Perfect ? "perfect ground"
-                                                : "real ground";
+QString groundText(const model::Site& site) {
+    if (site.ground == model::GroundKind::FreeSpace) return "free space";
+    if (site.ground == model::GroundKind::Perfect) return "perfect ground";
+    const model::Soil* soil = model::findSoil(site.soil);
+    return soil != nullptr ? text(soil->name).section(',', 0, 0).section(':', 0, 0).toLower()
+                           : QString("own ground");
 }
 
 }  // namespace
@@ -390,7 +393,7 @@ void Outline::refresh() {
             case Selection::Type::Site:
                 row->setTexts("Site",
                               QString("%1, %2 up, heading %3")
-                                  .arg(groundText(d.site.ground), text(d.site.height), text(d.site.heading)));
+                                  .arg(groundText(d.site), text(d.site.height), text(d.site.heading)));
                 break;
             default:
                 row->setTexts("Design",

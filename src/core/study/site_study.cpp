@@ -16,11 +16,6 @@ namespace {
 constexpr double kNearestWavelengths = 0.01;
 constexpr double kHighestWavelengths = 2.0;
 
-Vec3 pointAt(const model::WireModel& model, const model::WirePlace& place) {
-    const auto& wire = model.wires.at(place.wire);
-    return wire.startM + place.at * (wire.endM - wire.startM);
-}
-
 double lowestM(const model::WireModel& model) {
     double low = 1e300;
     for (const auto& wire : model.wires) low = std::min({low, wire.startM.z(), wire.endM.z()});
@@ -34,7 +29,7 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, double bea
     const auto reading = circuit::closePorts(expansion.model, em::solvePorts(mesh, frequencyHz));
     SitePoint p;
     p.siteHeightM = expansion.heightM;
-    p.feedHeightM = pointAt(expansion.model, expansion.model.feeds.front().place).z();
+    p.feedHeightM = feedHeightM(expansion.model);
     p.impedanceOhm = reading.feedImpedance.front();
     p.swr = swr(p.impedanceOhm, expansion.referenceOhm);
     p.peak = findPeak(*mesh, reading);
@@ -69,6 +64,12 @@ std::vector<SitePoint> solveAll(const std::vector<model::Design>& designs, doubl
 
 }  // namespace
 
+double feedHeightM(const model::WireModel& model) {
+    const model::WirePlace& place = model.feeds.at(0).place;
+    const auto& wire = model.wires.at(place.wire);
+    return wire.startM.z() + place.at * (wire.endM.z() - wire.startM.z());
+}
+
 HeightStudy studyHeights(const model::Design& design, double frequencyHz, double bearingDeg, int count,
                          std::stop_token stop, const Progress& progress) {
     if (design.site.ground == model::GroundKind::FreeSpace)
@@ -80,11 +81,13 @@ HeightStudy studyHeights(const model::Design& design, double frequencyHz, double
     requireUsable(expansion);
     const double lambda = wavelengthM(frequencyHz);
     const double lowest = lowestM(expansion.model) - 1000.0;
-    const double feed = pointAt(expansion.model, expansion.model.feeds.front().place).z() - 1000.0;
+    const double feed = feedHeightM(expansion.model) - 1000.0;
     double thickest = 0.0;
     for (const auto& wire : expansion.model.wires) thickest = std::max(thickest, wire.radiusM + wire.coatM);
     const double from = std::max(kNearestWavelengths * lambda, 3.0 * thickest) - lowest;
-    const double to = std::max(kHighestWavelengths * lambda - feed, from + lambda);
+    // To two wavelengths, or a little above where it hangs now.
+    const double now = model::expand(design).heightM + feed;
+    const double to = std::max({kHighestWavelengths * lambda, 1.1 * now, from + feed + lambda}) - feed;
     std::vector<model::Design> designs;
     for (int i = 0; i < count; ++i) {
         const double t = count == 1 ? 0.0 : static_cast<double>(i) / (count - 1);

@@ -28,6 +28,9 @@ struct SitePoint {
     double groundShare = 0.0;  ///< of the input power, lost in the ground
 };
 
+/// Height of the first feed above ground in metres.
+double feedHeightM(const model::WireModel& model);
+
 struct HeightStudy {
     std::vector<SitePoint> points;  ///< ascending
     double frequencyHz = 0.0;
@@ -36,7 +39,7 @@ struct HeightStudy {
 };
 
 /// The design with its lowest wire from near the ground (0.01 wavelengths, or as close as can be worked out)
-/// to a feed height of two wavelengths, `count` heights, closer together near the ground. `bearingDeg` is the
+/// to a feed height of two wavelengths (more where it hangs higher now), `count` heights, closer together near the ground. `bearingDeg` is the
 /// azimuth of the watch angles. Throws rm::Error for a design with errors, and in free space, where height
 /// means nothing.
 HeightStudy studyHeights(const model::Design& design, double frequencyHz, double bearingDeg, int count = 72,

@@ -1,0 +1,137 @@
+// The studies that take the middle of the bench: height and ground.
+#include <QProgressBar>
+#include <QStackedWidget>
+#include <QToolButton>
+
+#include "app/bench.h"
+#include "app/notice_bar.h"
+#include "app/studies/ground_view.h"
+#include "app/studies/height_view.h"
+#include "app/yard/yard.h"
+#include "core/io/project_file.h"
+#include "core/quantity/format.h"
+
+namespace rm::app {
+
+namespace {
+
+/// All that a study rests on, but what it varies itself.
+std::string fingerprint(model::Design design, double frequencyHz, bool heightVaries) {
+    if (heightVaries) {
+        design.site.height.clear();
+    } else {
+        design.site.ground = model::GroundKind::Real;
+        design.site.soil.clear();
+    }
+    model::Project alone;
+    alone.designs.push_back(std::move(design));
+    return io::toJson(alone).dump() + std::to_string(frequencyHz);
+}
+
+}  // namespace
+
+void Bench::buildStudies() {
+    heightView_ = new HeightView;
+    groundView_ = new GroundView;
+    stage_ = new QStackedWidget;
+    stage_->addWidget(yard_);
+    stage_->addWidget(heightView_);
+    stage_->addWidget(groundView_);
+    connect(heightView_, &HeightView::closed, this, &Bench::showYard);
+    connect(groundView_, &GroundView::closed, this, &Bench::showYard);
+    connect(heightView_, &HeightView::againRequested, this, &Bench::studyHeights);
+    connect(groundView_, &GroundView::againRequested, this, &Bench::studyGrounds);
+    connect(heightView_->plots(), &HeightPlots::heightChosen, this, [this](double metres) {
+        document_.finishMerging();
+        document_.editDesign("Change height", [&](model::Design& d) {
+            d.site.height = quantity::lengthLike(d.site.height, metres);
+        });
+    });
+    connect(groundView_->rows(), &GroundRows::groundChosen, this, [this](const QString& soil) {
+        document_.finishMerging();
+        document_.editDesign("Change ground", [&](model::Design& d) {
+            d.site.ground = soil == "perfect" ? model::GroundKind::Perfect : model::GroundKind::Real;
+            if (soil != "perfect") d.site.soil = soil.toStdString();
+        });
+    });
+}
+
+void Bench::showSite() {
+    selectEverywhere({Selection::Type::Site, 0});
+}
+
+void Bench::showYard() {
+    stage_->setCurrentWidget(yard_);
+}
+
+std::function<void(double)> Bench::progressOfTask() {
+    return [this](double share) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, share] {
+                if (!task_.running()) return;
+                progress_->show();
+                cancel_->show();
+                progress_->setValue(static_cast<int>(100.0 * share));
+            },
+            Qt::QueuedConnection);
+    };
+}
+
+void Bench::studyHeights() {
+    const auto design = document_.design();
+    const double frequency = frequencyHz_;
+    const double bearing = analysis_ ? analysis_->elevation.fixedAngleDeg : 0.0;
+    const auto progress = progressOfTask();
+    task_.start([this, design, frequency, bearing, progress](std::stop_token stop) -> std::function<void()> {
+        const auto study = std::make_shared<const study::HeightStudy>(
+            study::studyHeights(design, frequency, bearing, 120, stop, progress));
+        return [this, design, frequency, study] {
+            if (!study->complete)
+                return notice_->show(NoticeBar::Tone::Caution, "The height study was stopped.");
+            studied_ = fingerprint(design, frequency, true);
+            heightView_->setStudy(study, QString::fromStdString(design.name));
+            stage_->setCurrentWidget(heightView_);
+            refreshStudies();
+        };
+    });
+}
+
+void Bench::studyGrounds() {
+    const auto design = document_.design();
+    const double frequency = frequencyHz_;
+    const double bearing = analysis_ ? analysis_->elevation.fixedAngleDeg : 0.0;
+    const auto progress = progressOfTask();
+    task_.start([this, design, frequency, bearing, progress](std::stop_token stop) -> std::function<void()> {
+        const auto points = study::studyGrounds(design, frequency, bearing, stop, progress);
+        return [this, design, frequency, points] {
+            if (points.empty())
+                return notice_->show(NoticeBar::Tone::Caution, "The ground study was stopped.");
+            studied_ = fingerprint(design, frequency, false);
+            groundView_->setPoints(points,
+                                   QString("Ground study: %1, %2")
+                                       .arg(QString::fromStdString(design.name),
+                                            QString::fromStdString(quantity::formatFrequency(frequency))));
+            stage_->setCurrentWidget(groundView_);
+            refreshStudies();
+        };
+    });
+}
+
+/// Brings the marks of the present height and ground up to date, and says where a study has become old.
+void Bench::refreshStudies() {
+    const auto& site = document_.design().site;
+    if (stage_->currentWidget() == heightView_) {
+        if (expansion_ && expansion_->usable())
+            heightView_->plots()->setNow(study::feedHeightM(expansion_->model));
+        heightView_->setStale(fingerprint(document_.design(), frequencyHz_, true) != studied_);
+    }
+    if (stage_->currentWidget() == groundView_) {
+        groundView_->rows()->setNow(site.ground == model::GroundKind::Real ? QString::fromStdString(site.soil)
+                                    : site.ground == model::GroundKind::Perfect ? "perfect"
+                                                                                : "");
+        groundView_->setStale(fingerprint(document_.design(), frequencyHz_, false) != studied_);
+    }
+}
+
+}  // namespace rm::app

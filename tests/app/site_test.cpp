@@ -1,0 +1,155 @@
+// The site on the bench: ground, height, insulation, and the two studies, driven as a designer would.
+#include <QLabel>
+#include <QStackedWidget>
+#include <QToolButton>
+#include <cmath>
+
+#include "app/studies/ground_view.h"
+#include "app/studies/height_view.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+/// Share of the input power that the ledger says heats the ground, in percent.
+double toGround(Window& w) {
+    return w.bench.ledger()->figure("to ground").section(' ', 0, 0).toDouble();
+}
+
+void runStudy(Window& w, void (app::Bench::*study)(), QWidget* view) {
+    (w.bench.*study)();
+    REQUIRE(waitFor([&] { return w.bench.stage()->currentWidget() == view; }));
+    w.settle();
+}
+
+}  // namespace
+
+TEST_CASE("the demo stands on marsh, and better ground takes less of the power") {
+    Window w;
+    CHECK(w.bench.document().design().site.soil == "marsh");
+    const double marsh = toGround(w);
+    CHECK(marsh > 20.0);
+    w.bench.showSite();
+    w.choose("Ground", "salt water");
+    CHECK(toGround(w) < 0.5 * marsh);
+    CHECK(w.bench.document().design().site.soil == "salt water");
+    w.undo();
+    CHECK(toGround(w) == marsh);
+}
+
+TEST_CASE("own figures for the ground start from the soil before, and nonsense is refused in words") {
+    Window w;
+    w.bench.showSite();
+    CHECK(w.bench.editor()->field("Permittivity") == nullptr);
+    w.choose("Ground", "wet loam");
+    const double before = toGround(w);
+    w.choose("Ground", "custom");
+    REQUIRE(w.bench.editor()->field("Permittivity") != nullptr);
+    CHECK(w.bench.editor()->field("Permittivity")->text() == "30");
+    CHECK(w.bench.editor()->field("S per metre")->text() == "0.01");
+    CHECK(toGround(w) == Approx(before).margin(0.1));
+    w.type("S per metre", "5");
+    CHECK(toGround(w) < before);
+    w.type("Permittivity", "0.2");
+    CHECK(w.bench.notice()->sentence().contains("permittivity of the ground is 0.2"));
+    w.undo();
+    CHECK(w.bench.notice()->sentence().isEmpty());
+}
+
+TEST_CASE("the height slider raises the antenna and the pattern follows; the drag is one step") {
+    Window w;
+    w.chooseDesign(QString::fromStdString(w.bench.document().project().designs[0].name));
+    w.bench.showSite();
+    QSlider* slider = w.bench.editor()->heightSlider();
+    REQUIRE(slider != nullptr);
+    const double before = w.bench.elevation()->isStale() ? -99.0 : w.bench.analysis()->elevation.at(15.0);
+    Window::drag(slider, 60);
+    w.settle();
+    CHECK(w.bench.document().design().site.height != "0 m");
+    CHECK(w.bench.analysis()->elevation.at(15.0) > before + 1.0);
+    CHECK(slider == w.bench.editor()->heightSlider());
+    w.undo();
+    CHECK(w.bench.document().design().site.height == "0 m");
+    CHECK(w.bench.analysis()->elevation.at(15.0) == Approx(before));
+}
+
+TEST_CASE("insulation is offered where the conductor is, and detunes the wire") {
+    Window w;
+    w.bench.editor()->select({app::Selection::Type::Part, 0});
+    CHECK(w.bench.editor()->field("Its permittivity") == nullptr);
+    const double bare = w.bench.analysis()->figures.impedanceOhm.front().imag();
+    w.type("Insulation", "0.8 mm");
+    REQUIRE(w.bench.editor()->field("Its permittivity") != nullptr);
+    CHECK(w.bench.analysis()->figures.impedanceOhm.front().imag() > bare + 10.0);
+    w.type("Its permittivity", "50");
+    CHECK(w.bench.notice()->sentence().contains("permittivity of the insulation"));
+    w.undo();
+    w.undo();
+    CHECK(w.bench.analysis()->figures.impedanceOhm.front().imag() == Approx(bare));
+}
+
+TEST_CASE("a wire laid on the ground gets a sentence with the mend, and the figures dim") {
+    Window w;
+    w.bench.showSite();
+    w.type("Height", "-4.774 m");
+    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("ground"); }));
+    CHECK(w.bench.notice()->sentence().contains("Raise it"));
+    REQUIRE(waitFor([&] { return w.bench.elevation()->isStale(); }));
+    w.undo();
+    CHECK(w.bench.notice()->sentence().isEmpty());
+}
+
+TEST_CASE("height study: the cursor reads it, a click puts the antenna there, another edit makes it old") {
+    Window w;
+    runStudy(w, &app::Bench::studyHeights, w.bench.heightView());
+    auto* plots = w.bench.heightView()->plots();
+    REQUIRE(plots->study() != nullptr);
+    CHECK(plots->study()->points.size() > 100);
+    CHECK_FALSE(w.bench.heightView()->stale());
+    const double target = 30.0;
+    const QPoint there(static_cast<int>(std::lround(plots->xOf(target))), plots->height() / 2);
+    QTest::mouseMove(plots, there);
+    QMouseEvent move(QEvent::MouseMove, QPointF(there), plots->mapToGlobal(QPointF(there)), Qt::NoButton,
+                     Qt::NoButton, Qt::NoModifier);
+    QApplication::sendEvent(plots, &move);
+    CHECK(plots->reading().contains("takeoff"));
+    QTest::mouseClick(plots, Qt::LeftButton, {}, there);
+    w.settle();
+    // The apex, where the feed is, now hangs there; the study still holds.
+    CHECK(study::feedHeightM(model::expand(w.bench.document().design()).model) == Approx(target).margin(0.4));
+    CHECK_FALSE(w.bench.heightView()->stale());
+    w.typeDimension("leg", "13 m");
+    w.settle();
+    CHECK(w.bench.heightView()->stale());
+    w.undo();
+    CHECK_FALSE(w.bench.heightView()->stale());
+    QTest::mouseClick(w.bench.heightView()->findChild<QToolButton*>("closeStudy"), Qt::LeftButton);
+    CHECK(w.bench.stage()->currentWidget() == w.bench.yard());
+    w.undo();
+}
+
+TEST_CASE("ground study: a click on a row changes the ground of the design") {
+    Window w;
+    runStudy(w, &app::Bench::studyGrounds, w.bench.groundView());
+    auto* rows = w.bench.groundView()->rows();
+    REQUIRE(rows->points().size() >= 8);
+    CHECK(rows->points().front().soil == "salt water");
+    QTest::mouseClick(rows, Qt::LeftButton, {}, rows->rowRect(0).center().toPoint());
+    w.settle();
+    CHECK(w.bench.document().design().site.soil == "salt water");
+    w.undo();
+    CHECK(w.bench.document().design().site.soil == "marsh");
+}
+
+TEST_CASE("in free space a height study says why there is none") {
+    Window w;
+    w.bench.showSite();
+    w.choose("Ground", "free");
+    w.bench.studyHeights();
+    REQUIRE(
+        waitFor([&] { return w.bench.notice()->sentence().contains("In free space height means nothing"); }));
+    CHECK(w.bench.stage()->currentWidget() == w.bench.yard());
+    w.undo();
+}
