@@ -178,7 +178,7 @@ void largeDenseSolve(benchmark::State& state) {
     const double f = 144.5e6;
     const double lambda = wavelengthM(f);
     // No two alike, so that nothing can be reused.
-    for (int row = 0; row < 10; ++row)
+    for (int row = 0; row < 13; ++row)
         for (int column = 0; column < 17; ++column) {
             const double x = (0.3 * column + 0.003 * row * column) * lambda;
             const double z = (0.6 * row + 0.002 * column) * lambda;

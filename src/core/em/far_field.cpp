@@ -57,21 +57,29 @@ class Radiator {
         }
     }
 
-    /// N = sum over spans of u int I exp(j k r.r') ds towards unit vectors.
-    std::vector<Eigen::Vector3cd> radiationVectors(const std::vector<Vec3>& toward, double k) const {
+    using Vectors = std::vector<Eigen::Vector3cd>;
+
+    /// N = sum over spans of u int I exp(j k r.r') ds towards unit vectors, and towards their mirror images
+    /// in the ground where `image` is not null.
+    Vectors radiationVectors(const std::vector<Vec3>& toward, double k, Vectors* image) const {
         const std::size_t n = toward.size();
-        std::vector<double> data(9 * n);
-        double* parts[9];
-        for (std::size_t p = 0; p < 9; ++p) parts[p] = data.data() + p * n;
+        std::vector<double> data(15 * n);
+        double* parts[15];
+        for (std::size_t p = 0; p < 15; ++p) parts[p] = data.data() + p * n;
         for (std::size_t i = 0; i < n; ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
-                parts[6 + axis][i] = k * toward[i](static_cast<Eigen::Index>(axis));
-        radiationSums(arrays_, parts[6], parts[7], parts[8], static_cast<int>(n), parts);
-        std::vector<Eigen::Vector3cd> vectors(n);
-        for (std::size_t i = 0; i < n; ++i)
-            vectors[i] = {Complex(parts[0][i], parts[1][i]), Complex(parts[2][i], parts[3][i]),
-                          Complex(parts[4][i], parts[5][i])};
-        return vectors;
+                parts[12 + axis][i] = k * toward[i](static_cast<Eigen::Index>(axis));
+        radiationSums(arrays_, parts[12], parts[13], parts[14], static_cast<int>(n), parts,
+                      image != nullptr ? parts + 6 : nullptr);
+        const auto collect = [&](double* const* p) {
+            Vectors vectors(n);
+            for (std::size_t i = 0; i < n; ++i)
+                vectors[i] = {Complex(p[0][i], p[1][i]), Complex(p[2][i], p[3][i]),
+                              Complex(p[4][i], p[5][i])};
+            return vectors;
+        };
+        if (image != nullptr) *image = collect(parts + 6);
+        return collect(parts);
     }
 
   private:
@@ -105,33 +113,36 @@ std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, 
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     const double k = wavenumber(frequencyHz);
     const Complex scale(0.0, -k * kEta0 / (4.0 * kPi));
-    std::vector<Vec3> toward(directions.size());
-    for (std::size_t i = 0; i < directions.size(); ++i) {
-        const double psi = directions[i].elevationDeg * kDegree;
-        const double phi = directions[i].azimuthDeg * kDegree;
-        toward[i] = {std::cos(psi) * std::cos(phi), std::cos(psi) * std::sin(phi), std::sin(psi)};
+    const std::size_t n = directions.size();
+    std::vector<double> angle(2 * n);
+    std::vector<double> cosine(2 * n);
+    std::vector<double> sine(2 * n);
+    for (std::size_t i = 0; i < n; ++i) {
+        angle[i] = directions[i].elevationDeg * kDegree;
+        angle[n + i] = directions[i].azimuthDeg * kDegree;
     }
-    const auto direct = radiator.radiationVectors(toward, k);
-    std::vector<Eigen::Vector3cd> image;
-    if (overGround) {
-        auto mirrored = toward;
-        for (auto& t : mirrored) t.z() = -t.z();
-        image = radiator.radiationVectors(mirrored, k);
-    }
-    std::vector<FarField> fields(directions.size(), FarField{0.0, 0.0});
-    for (std::size_t i = 0; i < directions.size(); ++i) {
+    sinCos(angle.data(), static_cast<int>(2 * n), cosine.data(), sine.data());
+    std::vector<Vec3> toward(n);
+    for (std::size_t i = 0; i < n; ++i)
+        toward[i] = {cosine[i] * cosine[n + i], cosine[i] * sine[n + i], sine[i]};
+    Radiator::Vectors image;
+    const auto direct = radiator.radiationVectors(toward, k, overGround ? &image : nullptr);
+    std::vector<FarField> fields(n, FarField{0.0, 0.0});
+    Reflection r{};
+    double reflectedAt = -1.0;
+    for (std::size_t i = 0; i < n; ++i) {
         if (overGround && directions[i].elevationDeg < 0.0) continue;
-        const double phi = directions[i].azimuthDeg * kDegree;
-        const double sinPsi = toward[i].z();
-        const double cosPsi = std::cos(directions[i].elevationDeg * kDegree);
-        const double sinPhi = std::sin(phi);
-        const double cosPhi = std::cos(phi);
-        const auto& n = direct[i];
+        const double sinPsi = sine[i];
+        const double cosPsi = cosine[i];
+        const double sinPhi = sine[n + i];
+        const double cosPhi = cosine[n + i];
+        const auto& v = direct[i];
         // theta points down: sin(psi) rho - cos(psi) z.
-        Complex theta = (n.x() * cosPhi + n.y() * sinPhi) * sinPsi - n.z() * cosPsi;
-        Complex across = n.y() * cosPhi - n.x() * sinPhi;
+        Complex theta = (v.x() * cosPhi + v.y() * sinPhi) * sinPsi - v.z() * cosPsi;
+        Complex across = v.y() * cosPhi - v.x() * sinPhi;
         if (overGround) {
-            const Reflection r = reflection(mesh.ground, sinPsi, frequencyHz);
+            if (sinPsi != reflectedAt) r = reflection(mesh.ground, sinPsi, frequencyHz);
+            reflectedAt = sinPsi;
             const auto& m = image[i];
             theta -= r.vertical * ((m.x() * cosPhi + m.y() * sinPhi) * sinPsi + m.z() * cosPsi);
             across += r.horizontal * (m.y() * cosPhi - m.x() * sinPhi);

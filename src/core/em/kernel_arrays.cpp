@@ -1,6 +1,7 @@
 #include "core/em/kernel_arrays.h"
 
 #include <cmath>
+#include <initializer_list>
 
 namespace rm::em {
 
@@ -105,67 +106,108 @@ void complexExp(double* re, double* im, int n) {
     }
 }
 
-void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,
-                   double* const* sum) {
-    constexpr int kBlock = 64;
-    double phase[kBlock];
-    double c[kBlock];
-    double s[kBlock];
-    double re[kBlock];
-    double im[kBlock];
-    double q[kBlock];
+namespace {
+
+constexpr int kBlock = 64;
+
+/// int I exp(j q t) over a span g for a block of m directions with q along it, without the phase of its
+/// centre; `across2` is k^2 - (k.u)^2.
+void spanSeries(const SpanArrays& spans, int g, int terms, const double* q, const double* across2, int m,
+                double* re, double* im) {
     double y[kBlock];
     double lead[kBlock];
-    double sum1[kBlock];
+    double bessel[kBlock];
+    for (int i = 0; i < m; ++i) {
+        y[i] = q[i] * q[i];
+        lead[i] = 1.0 - 0.25 * spans.radius2[g] * across2[i];
+        re[i] = 0.0;
+        im[i] = 0.0;
+    }
+    // j_n(q) = q^n/(2n+1)!! [1 + y/(2n+3) (1 + y/(2 (2n+5)) (1 + y/(3 (2n+7)) ...))], y = -q^2/2
+    for (int order = 0; order < spans.orders[g]; ++order) {
+        const double d = 2.0 * order + 1.0;
+        const double next = 1.0 / (d + 2.0);
+        const double seriesRe = spans.seriesRe[order][g];
+        const double seriesIm = spans.seriesIm[order][g];
+        for (int i = 0; i < m; ++i) bessel[i] = 1.0;
+        for (int term = terms - 1; term >= 0; --term) {
+            const double f = -0.5 / ((term + 1) * (d + 2.0 * (term + 1)));
+            for (int i = 0; i < m; ++i) bessel[i] = 1.0 + f * y[i] * bessel[i];
+        }
+        for (int i = 0; i < m; ++i) {
+            const double value = lead[i] * bessel[i];
+            re[i] += value * seriesRe;
+            im[i] += value * seriesIm;
+            lead[i] *= q[i] * next;
+        }
+    }
+}
+
+/// Adds u (re + j im) exp(j phase) of span g to the sums of a block.
+void addSpan(const SpanArrays& spans, int g, const double* phase, const double* re, const double* im, int m,
+             double* const* sum, int start) {
+    double c[kBlock];
+    double s[kBlock];
+    cosines(phase, m, c);
+    sines(phase, m, s);
+    for (int i = 0; i < m; ++i) {
+        const double real = re[i] * c[i] - im[i] * s[i];
+        const double imaginary = re[i] * s[i] + im[i] * c[i];
+        c[i] = real;
+        s[i] = imaginary;
+    }
+    const double u[3] = {spans.ux[g], spans.uy[g], spans.uz[g]};
+    for (int axis = 0; axis < 3; ++axis) {
+        if (u[axis] == 0.0) continue;
+        double* real = sum[2 * axis] + start;
+        double* imaginary = sum[2 * axis + 1] + start;
+        for (int i = 0; i < m; ++i) {
+            real[i] += u[axis] * c[i];
+            imaginary[i] += u[axis] * s[i];
+        }
+    }
+}
+
+}  // namespace
+
+void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,
+                   double* const* sum, double* const* mirrored) {
+    double level[kBlock];
+    double upright[kBlock];
+    double phase[kBlock];
+    double q[kBlock];
+    double across2[kBlock];
+    double re[kBlock];
+    double im[kBlock];
     const double k2 = n > 0 ? kx[0] * kx[0] + ky[0] * ky[0] + kz[0] * kz[0] : 0.0;
     for (int start = 0; start < n; start += kBlock) {
         const int m = n - start < kBlock ? n - start : kBlock;
         for (int part = 0; part < 6; ++part)
             for (int i = 0; i < m; ++i) sum[part][start + i] = 0.0;
+        if (mirrored != nullptr)
+            for (int part = 0; part < 6; ++part)
+                for (int i = 0; i < m; ++i) mirrored[part][start + i] = 0.0;
         for (int g = 0; g < spans.count; ++g) {
-            for (int i = 0; i < m; ++i) {
-                const double x = kx[start + i];
-                const double yy = ky[start + i];
-                const double z = kz[start + i];
-                phase[i] = x * spans.cx[g] + yy * spans.cy[g] + z * spans.cz[g];
-                const double along = x * spans.ux[g] + yy * spans.uy[g] + z * spans.uz[g];
-                q[i] = along * spans.half[g];
-                y[i] = q[i] * q[i];
-                lead[i] = 1.0 - 0.25 * spans.radius2[g] * (x * x + yy * yy + z * z - along * along);
-                re[i] = 0.0;
-                im[i] = 0.0;
-            }
-            // j_n(q) = q^n/(2n+1)!! [1 + y/(2n+3) (1 + y/(2 (2n+5)) (1 + y/(3 (2n+7)) ...))], y = -q^2/2
-            const double most = k2 * spans.half[g] * spans.half[g];
-            const int terms = besselTerms(most);
-            for (int order = 0; order < spans.orders[g]; ++order) {
-                const double d = 2.0 * order + 1.0;
-                const double next = 1.0 / (d + 2.0);
-                const double seriesRe = spans.seriesRe[order][g];
-                const double seriesIm = spans.seriesIm[order][g];
-                for (int i = 0; i < m; ++i) sum1[i] = 1.0;
-                for (int term = terms - 1; term >= 0; --term) {
-                    const double f = -0.5 / ((term + 1) * (d + 2.0 * (term + 1)));
-                    for (int i = 0; i < m; ++i) sum1[i] = 1.0 + f * y[i] * sum1[i];
+            const int terms = besselTerms(k2 * spans.half[g] * spans.half[g]);
+            for (const double side : {1.0, -1.0}) {
+                if (side < 0.0 && mirrored == nullptr) continue;
+                // Of a level span the two sides differ in the phase of the centre alone.
+                if (side > 0.0 || spans.uz[g] != 0.0) {
+                    for (int i = 0; i < m; ++i) {
+                        const double along = kx[start + i] * spans.ux[g] + ky[start + i] * spans.uy[g] +
+                                             side * kz[start + i] * spans.uz[g];
+                        q[i] = along * spans.half[g];
+                        across2[i] = k2 - along * along;
+                    }
+                    spanSeries(spans, g, terms, q, across2, m, re, im);
                 }
-                for (int i = 0; i < m; ++i) {
-                    const double bessel = lead[i] * sum1[i];
-                    re[i] += bessel * seriesRe;
-                    im[i] += bessel * seriesIm;
-                    lead[i] *= q[i] * next;
-                }
-            }
-            cosines(phase, m, c);
-            sines(phase, m, s);
-            for (int i = 0; i < m; ++i) {
-                const double real = re[i] * c[i] - im[i] * s[i];
-                const double imaginary = re[i] * s[i] + im[i] * c[i];
-                sum[0][start + i] += spans.ux[g] * real;
-                sum[1][start + i] += spans.ux[g] * imaginary;
-                sum[2][start + i] += spans.uy[g] * real;
-                sum[3][start + i] += spans.uy[g] * imaginary;
-                sum[4][start + i] += spans.uz[g] * real;
-                sum[5][start + i] += spans.uz[g] * imaginary;
+                if (side > 0.0)
+                    for (int i = 0; i < m; ++i) {
+                        level[i] = kx[start + i] * spans.cx[g] + ky[start + i] * spans.cy[g];
+                        upright[i] = kz[start + i] * spans.cz[g];
+                    }
+                for (int i = 0; i < m; ++i) phase[i] = level[i] + side * upright[i];
+                addSpan(spans, g, phase, re, im, m, side > 0.0 ? sum : mirrored, start);
             }
         }
     }

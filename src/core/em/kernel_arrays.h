@@ -40,12 +40,13 @@ struct SpanArrays {
     const double* seriesIm[kSpanOrders] = {};
 };
 
-/// For n wave vectors (kx, ky, kz) in rad/m the sums over all spans of u int I exp(j k.r') ds: sum[0],
-/// sum[2], sum[4] receive the real parts of the x, y, z components, sum[1], sum[3], sum[5] the imaginary
-/// parts, n values each. The integral of each polynomial is a spherical Bessel function, int P_n(t) exp(j q
-/// t) dt = 2 j^n j_n(q), taken by its power series: good to 1e-7 for spans up to half a wavelength. The tube
-/// radiates J0(k a sin) of what a filament on its axis would.
+/// For n wave vectors (kx, ky, kz) in rad/m, all of one length, the sums over all spans of u int I exp(j
+/// k.r') ds: sum[0], sum[2], sum[4] receive the real parts of the x, y, z components, sum[1], sum[3], sum[5]
+/// the imaginary parts, n values each; `mirrored`, where it is not null, the same for (kx, ky, -kz). The
+/// integral of each polynomial is a spherical Bessel function, int P_n(t) exp(j q t) dt = 2 j^n j_n(q), taken
+/// by its power series: good to 1e-7 for spans up to half a wavelength. The tube radiates J0(k a sin) of what
+/// a filament on its axis would.
 void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,
-                   double* const* sum);
+                   double* const* sum, double* const* mirrored);
 
 }  // namespace rm::em

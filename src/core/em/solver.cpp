@@ -174,7 +174,7 @@ Caches& cachesOfThread() {
     return caches;
 }
 
-/// Fills rows of local functions of span `row` against the spans from `row` on, both triangles.
+/// Fills rows of local functions of span `row` against the spans from `row` on: the lower triangle.
 void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz,
              const std::shared_ptr<const GroundTable>& table, MatrixXc& local) {
     Caches& caches = cachesOfThread();
@@ -201,29 +201,32 @@ void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz,
                 const auto c = static_cast<Eigen::Index>(b.firstLocal + j);
                 const Complex value(-block.im[i][j], block.re[i][j]);  // times j
                 local(c, r) = value;
-                if (column != row) local(r, c) = value;
             }
     }
 }
 
-/// Joins local functions into basis functions: rows and columns added with their signs.
+/// Joins local functions into basis functions: the lower triangle of `local` to the whole of the matrix.
 MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
     const auto n = static_cast<Eigen::Index>(mesh.functions.size());
-    MatrixXc rows(n, local.cols());
-    for (Eigen::Index c = 0; c < local.cols(); ++c)
-        for (Eigen::Index r = 0; r < n; ++r) {
-            const auto& f = mesh.functions[static_cast<std::size_t>(r)];
-            Complex sum = f.first.sign * local(static_cast<Eigen::Index>(f.first.local), c);
-            if (f.second.sign != 0.0)
-                sum += f.second.sign * local(static_cast<Eigen::Index>(f.second.local), c);
-            rows(r, c) = sum;
-        }
+    const auto at = [&](const LocalTerm& a, const LocalTerm& b) {
+        const auto row = static_cast<Eigen::Index>(std::max(a.local, b.local));
+        const auto column = static_cast<Eigen::Index>(std::min(a.local, b.local));
+        return (a.sign * b.sign) * local(row, column);
+    };
     MatrixXc joined(n, n);
     for (Eigen::Index c = 0; c < n; ++c) {
         const auto& f = mesh.functions[static_cast<std::size_t>(c)];
-        joined.col(c) = f.first.sign * rows.col(static_cast<Eigen::Index>(f.first.local));
-        if (f.second.sign != 0.0)
-            joined.col(c) += f.second.sign * rows.col(static_cast<Eigen::Index>(f.second.local));
+        for (Eigen::Index r = c; r < n; ++r) {
+            const auto& g = mesh.functions[static_cast<std::size_t>(r)];
+            Complex sum = at(f.first, g.first);
+            if (g.second.sign != 0.0) sum += at(f.first, g.second);
+            if (f.second.sign != 0.0) {
+                sum += at(f.second, g.first);
+                if (g.second.sign != 0.0) sum += at(f.second, g.second);
+            }
+            joined(r, c) = sum;
+            joined(c, r) = sum;
+        }
     }
     return joined;
 }
