@@ -14,6 +14,7 @@
 #include "core/em/kernel_arrays.h"
 #include "core/io/project_file.h"
 #include "core/study/figures.h"
+#include "core/study/sweep.h"
 
 using namespace rm;
 using namespace rm::test;
@@ -210,6 +211,29 @@ void changeOfLoad(benchmark::State& state) {
     state.counters["of_a_solve"] = own / field;
 }
 BENCHMARK(changeOfLoad)->Unit(benchmark::kMicrosecond);
+
+/// 401 points of an inverted V over average ground, 3.5 to 4.0 MHz, against one cold solution of it. A new
+/// apex height every time, and new grounds, so that nothing is left from before.
+void sweepOverGround(benchmark::State& state) {
+    int step = 0;
+    const auto antenna = [&] {
+        const double apex = 16.8 + 1e-5 * ++step;
+        model::Expansion e;
+        e.model.ground = {model::GroundKind::Real, 13.0 + 1e-6 * step, 0.005};
+        e.model.wires.push_back(wire({0, 0, apex}, {15.85, 0, apex - 11.1}, 0.001));
+        e.model.wires.push_back(wire({0, 0, apex}, {-15.85, 0, apex - 11.1}, 0.001));
+        addFeed(e.model, 0, 0.0);
+        return e;
+    };
+    int solutions = 0;
+    for (auto _ : state) solutions = study::sweep(antenna(), 3.5e6, 4.0e6, 401).solutions;
+    state.counters["solutions"] = solutions;
+    const double own =
+        bestSeconds(30, [&] { benchmark::DoNotOptimize(study::sweep(antenna(), 3.5e6, 4.0e6, 401)); });
+    const double single = bestSeconds(30, [&] { benchmark::DoNotOptimize(solve(antenna().model, 3.75e6)); });
+    state.counters["of_a_cold_solve"] = own / single;
+}
+BENCHMARK(sweepOverGround)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// What one step of a slider costs for each design of the demo: worked out, solved, peak and both cuts.
 void demoDesign(benchmark::State& state) {

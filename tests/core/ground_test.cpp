@@ -316,6 +316,28 @@ TEST_CASE("a very good conductor is perfect ground, and ground like air is none"
     CHECK(std::abs(thin - good) > 10.0);
 }
 
+TEST_CASE("two antennas over ground hear each other equally well") {
+    // A low level wire and a slope, each fed; which is drawn first decides which triangle of the matrix is
+    // filled.
+    const auto transfer = [](bool slopeFirst) {
+        model::WireModel m;
+        m.ground = kAverage;
+        const auto level = wire({0, -10, 0.3}, {0, 10, 0.3}, 0.001);
+        const auto slope = wire({8, 0, 0.5}, {15, 9, 14}, 0.004);
+        m.wires = slopeFirst ? std::vector{slope, level} : std::vector{level, slope};
+        addFeed(m, 0, 0.4);
+        addFeed(m, 1, 0.7);
+        if (slopeFirst) std::swap(m.feeds[0].place.at, m.feeds[1].place.at);
+        return solve(m, 7.1e6).solution.admittance;
+    };
+    const auto a = transfer(false);
+    const auto b = transfer(true);
+    CHECK(std::abs(a(0, 1)) > 1e-6);
+    CHECK(std::abs(a(0, 1) - a(1, 0)) < 1e-9 * std::abs(a(0, 1)));
+    CHECK(std::abs(a(0, 1) - b(0, 1)) < 1e-4 * std::abs(a(0, 1)));
+    CHECK(std::abs(a(0, 0) - b(1, 1)) < 1e-4 * std::abs(a(0, 0)));
+}
+
 TEST_CASE("turning an antenna about the vertical changes nothing") {
     const double frequency = 3.75e6;
     Complex first = 0.0;

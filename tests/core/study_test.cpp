@@ -6,8 +6,10 @@
 
 #include "antennas.h"
 #include "core/io/project_file.h"
+#include "core/io/reference_cases.h"
 #include "core/study/figures.h"
 #include "core/study/hop.h"
+#include "core/study/rational.h"
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
 
@@ -119,12 +121,71 @@ TEST_CASE("a sweep agrees with single solutions and can be stopped") {
     std::atomic<int> calls{0};
     const auto part = study::sweep(e, 5.2e6, 5.5e6, 5000, stop.get_token(), [&](double share) {
         CHECK(share <= 1.0);
-        if (++calls == 20) stop.request_stop();
+        if (++calls == 3) stop.request_stop();
     });
     CHECK_FALSE(part.complete);
     CHECK(part.points.size() < 1000);
     CHECK_THROWS_AS(study::sweep(e, 5e6, 4e6, 10), Error);
     CHECK_THROWS_AS(study::sweep(e, 0, 4e6, 10), Error);
+}
+
+TEST_CASE("a rational model finds a rational function from few samples") {
+    // Two poles near the axis and a constant, seen in two components.
+    const auto f = [](double x) {
+        Eigen::VectorXcd v(2);
+        v << 1.0 / (x - Complex(0.3, 0.02)) + 2.0,
+            3.0 / (x + Complex(0.5, -0.1)) - 0.5 / (x - Complex(0.3, 0.02));
+        return v;
+    };
+    std::vector<double> x;
+    std::vector<Eigen::VectorXcd> samples;
+    for (int i = 0; i < 9; ++i) {
+        x.push_back(-std::cos(kPi * i / 8.0));
+        samples.push_back(f(x.back()));
+    }
+    const study::RationalModel model(x, samples);
+    for (double t = -1.0; t <= 1.0; t += 0.01) CHECK((model.at(t) - f(t)).norm() < 1e-8 * f(t).norm());
+    CHECK(model.at(x[3]) == samples[3]);
+}
+
+TEST_CASE("sweeps of hundreds of points take a few solutions and agree with direct ones to 1e-3") {
+    struct Case {
+        std::string name;
+        model::Expansion expansion;
+        double lowHz;
+        double highHz;
+        int mostSolutions;
+    };
+    std::vector<Case> cases;
+    for (const auto& d : demo().designs) {
+        const auto e = model::expand(d);
+        cases.push_back({d.name, e, 0.96 * e.designFrequencyHz, 1.04 * e.designFrequencyHz, 20});
+        cases.push_back(
+            {d.name + ", an octave", e, 0.7 * e.designFrequencyHz, 1.4 * e.designFrequencyHz, 40});
+    }
+    for (const auto& c : io::readReferenceCases(RM_SOURCE_DIR "/tests/reference/wires.json"))
+        if (c.name == "free_trap_7.1" || c.name == "free_small_loop") {
+            auto e = wrapped(c.model);
+            cases.push_back({c.name, e, 0.95 * c.frequencyHz, 1.05 * c.frequencyHz, 14});
+        }
+    for (const auto& c : cases) {
+        INFO(c.name);
+        const auto s = study::sweep(c.expansion, c.lowHz, c.highHz, 401);
+        REQUIRE(s.complete);
+        REQUIRE(s.points.size() == 401);
+        CHECK(s.solutions <= c.mostSolutions);
+        const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(c.expansion.model, c.highHz));
+        double worst = 0.0;
+        for (std::size_t i = 0; i < s.points.size(); i += 8) {
+            const auto direct = study::feedImpedances(c.expansion.model, mesh, s.points[i].frequencyHz);
+            for (std::size_t f = 0; f < direct.size(); ++f)
+                worst = std::max(worst, std::abs(study::reflection(direct[f], c.expansion.referenceOhm) -
+                                                 study::reflection(s.points[i].impedanceOhm[f],
+                                                                   c.expansion.referenceOhm)));
+        }
+        UNSCOPED_INFO(s.solutions << " solutions, worst " << worst);
+        CHECK(worst < 1e-3);
+    }
 }
 
 TEST_CASE("bandwidth is measured between the crossings") {

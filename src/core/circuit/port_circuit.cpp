@@ -41,19 +41,19 @@ double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, doubl
 
 }  // namespace
 
-Reading closePorts(const model::WireModel& model, const em::PortSolution& solution) {
+Eigen::VectorXcd portVoltages(const model::WireModel& model, const em::MatrixXc& admittance,
+                              double frequencyHz) {
     const auto feeds = static_cast<Eigen::Index>(model.feeds.size());
     const auto loads = static_cast<Eigen::Index>(model.loads.size());
     Eigen::VectorXcd voltage = Eigen::VectorXcd::Zero(feeds + loads);
     for (Eigen::Index f = 0; f < feeds; ++f) voltage(f) = model.feeds[static_cast<std::size_t>(f)].voltage;
 
     std::vector<Complex> loadImpedance;
-    for (const auto& load : model.loads)
-        loadImpedance.push_back(lumpedImpedance(load.circuit, solution.frequencyHz));
+    for (const auto& load : model.loads) loadImpedance.push_back(lumpedImpedance(load.circuit, frequencyHz));
     if (loads > 0) {
         // V = -Z I at the loads and I = Y V: (1 + Z Yll) Vl = -Z Ylf Vf, each row divided by 1 + |Z| so that
         // an open circuit is no special case.
-        const auto& y = solution.admittance;
+        const auto& y = admittance;
         Eigen::MatrixXcd system(loads, loads);
         Eigen::MatrixXcd rhs(loads, 1);
         for (Eigen::Index i = 0; i < loads; ++i) {
@@ -68,6 +68,23 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
         em::solveLinear(system, rhs);
         voltage.tail(loads) = rhs.col(0);
     }
+    return voltage;
+}
+
+std::vector<Complex> feedImpedances(const model::WireModel& model, const em::MatrixXc& admittance,
+                                    double frequencyHz) {
+    const Eigen::VectorXcd voltage = portVoltages(model, admittance, frequencyHz);
+    const Eigen::VectorXcd current = admittance * voltage;
+    std::vector<Complex> impedance;
+    for (std::size_t f = 0; f < model.feeds.size(); ++f)
+        impedance.push_back(voltage(static_cast<Eigen::Index>(f)) / current(static_cast<Eigen::Index>(f)));
+    return impedance;
+}
+
+Reading closePorts(const model::WireModel& model, const em::PortSolution& solution) {
+    const auto feeds = static_cast<Eigen::Index>(model.feeds.size());
+    const auto loads = static_cast<Eigen::Index>(model.loads.size());
+    const Eigen::VectorXcd voltage = portVoltages(model, solution.admittance, solution.frequencyHz);
     const Eigen::VectorXcd current = solution.admittance * voltage;
 
     Reading reading;
@@ -79,7 +96,8 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
         reading.inputPowerW += 0.5 * (voltage(f) * std::conj(current(f))).real();
     }
     for (Eigen::Index l = 0; l < loads; ++l) {
-        const Complex z = loadImpedance[static_cast<std::size_t>(l)];
+        const Complex z =
+            lumpedImpedance(model.loads[static_cast<std::size_t>(l)].circuit, solution.frequencyHz);
         if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current(feeds + l)) * z.real();
     }
     reading.localCurrent = solution.localCurrents * voltage;

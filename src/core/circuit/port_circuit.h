@@ -23,6 +23,15 @@ struct Reading {
     double conductorPowerW = 0.0;        ///< turned to heat in the wires
 };
 
+/// Voltages (V) at all ports, feeds first, with the feeds driven and the loads in place, from the admittances
+/// between the ports (siemens).
+Eigen::VectorXcd portVoltages(const model::WireModel& model, const em::MatrixXc& admittance,
+                              double frequencyHz);
+
+/// Impedance of every feed in ohm, from the admittances alone.
+std::vector<Complex> feedImpedances(const model::WireModel& model, const em::MatrixXc& admittance,
+                                    double frequencyHz);
+
 /// Drives the feeds of `model` with their voltages and closes its loads on `solution` (whose ports are the
 /// feeds, then the loads). Costs one small linear system; the field is not solved again.
 Reading closePorts(const model::WireModel& model, const em::PortSolution& solution);

@@ -39,9 +39,9 @@ struct HeightStudy {
 };
 
 /// The design with its lowest wire from near the ground (0.01 wavelengths, or as close as can be worked out)
-/// to a feed height of two wavelengths (more where it hangs higher now), `count` heights, closer together near the ground. `bearingDeg` is the
-/// azimuth of the watch angles. Throws rm::Error for a design with errors, and in free space, where height
-/// means nothing.
+/// to a feed height of two wavelengths (more where it hangs higher now), `count` heights, closer together
+/// near the ground. `bearingDeg` is the azimuth of the watch angles. Throws rm::Error for a design with
+/// errors, and in free space, where height means nothing.
 HeightStudy studyHeights(const model::Design& design, double frequencyHz, double bearingDeg, int count = 72,
                          std::stop_token stop = {}, const Progress& progress = {});
 

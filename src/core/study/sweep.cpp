@@ -1,42 +1,212 @@
 #include "core/study/sweep.h"
 
-#include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <map>
+
+#include "core/study/rational.h"
 
 namespace rm::study {
+
+namespace {
+
+/// Up to this many points each is solved.
+constexpr int kSolvedPoints = 9;
+constexpr std::size_t kFirstSamples = 5;
+/// Beyond this many solutions the rational model has failed, and every point is solved.
+constexpr std::size_t kMostSamples = 60;
+/// Change of the reflection coefficient between two models that counts as settled.
+constexpr double kSettled = 3e-4;
+
+class Sweeper {
+  public:
+    Sweeper(const model::Expansion& design, double lowHz, double highHz, int points, std::stop_token stop,
+            const Progress& progress)
+        : design_(design),
+          stop_(std::move(stop)),
+          progress_(progress),
+          mesh_(std::make_shared<const em::Mesh>(em::makeMesh(design.model, highHz))) {
+        for (int i = 0; i < points; ++i)
+            grid_.push_back(points == 1 ? lowHz : lowHz + (highHz - lowHz) * i / (points - 1));
+    }
+
+    Sweep run() {
+        if (grid_.size() <= static_cast<std::size_t>(kSolvedPoints)) {
+            solve(grid_, 1.0);
+            return fromSamples();
+        }
+        // Chebyshev points with the ends.
+        std::vector<double> first;
+        for (std::size_t i = 0; i < kFirstSamples; ++i)
+            first.push_back(nearestOnGrid(
+                0.5 * (grid_.front() + grid_.back()) -
+                0.5 * (grid_.back() - grid_.front()) *
+                    std::cos(kPi * static_cast<double>(i) / static_cast<double>(kFirstSamples - 1))));
+        solve(first, 0.5);
+        std::vector<std::vector<Complex>> before;
+        int settled = 0;
+        while (!stop_.stop_requested()) {
+            auto now = model();
+            std::vector<double> change(grid_.size(), 0.0);
+            double largest = before.empty() ? 1.0 : 0.0;
+            for (std::size_t i = 0; i < grid_.size() && !before.empty(); ++i) {
+                change[i] = distance(now[i], before[i]);
+                largest = std::max(largest, change[i]);
+            }
+            settled = largest < kSettled ? settled + 1 : 0;
+            if (settled >= 2) return fromModel(now);
+            if (samples_.size() >= kMostSamples) {
+                std::vector<double> left;
+                for (const double f : grid_)
+                    if (samples_.count(f) == 0) left.push_back(f);
+                solve(left, 1.0);
+                return fromSamples();
+            }
+            before = std::move(now);
+            const auto next = nextSamples(change);
+            if (next.empty()) return fromSamples();
+            solve(next, 0.5 + 0.5 * static_cast<double>(samples_.size()) / 20.0);
+        }
+        return fromSamples();
+    }
+
+  private:
+    /// Solves the frequencies side by side.
+    void solve(const std::vector<double>& frequencies, double share) {
+        std::vector<em::MatrixXc> admittance(frequencies.size());
+        const double begun = progressShare_;
+        std::atomic<std::size_t> done{0};
+        tbb::parallel_for(std::size_t{0}, frequencies.size(), [&](std::size_t i) {
+            if (stop_.stop_requested()) return;
+            admittance[i] = em::solvePorts(mesh_, frequencies[i]).admittance;
+            const double part = static_cast<double>(++done) / static_cast<double>(frequencies.size());
+            if (progress_) progress_(std::min(1.0, begun + (share - begun) * part));
+        });
+        progressShare_ = std::min(1.0, share);
+        for (std::size_t i = 0; i < frequencies.size(); ++i)
+            if (admittance[i].size() > 0) samples_[frequencies[i]] = std::move(admittance[i]);
+    }
+
+    double nearestOnGrid(double hz) const {
+        const double step = (grid_.back() - grid_.front()) / static_cast<double>(grid_.size() - 1);
+        const auto i = static_cast<std::size_t>(std::lround((hz - grid_.front()) / step));
+        return grid_[std::min(i, grid_.size() - 1)];
+    }
+
+    /// Impedances of the feeds at every point of the grid, by the rational model.
+    std::vector<std::vector<Complex>> model() const {
+        const double middle = 0.5 * (grid_.front() + grid_.back());
+        const double half = 0.5 * (grid_.back() - grid_.front());
+        std::vector<double> x;
+        std::vector<Eigen::VectorXcd> values;
+        const Eigen::Index ports = samples_.begin()->second.rows();
+        for (const auto& [hz, y] : samples_) {
+            x.push_back((hz - middle) / half);
+            Eigen::VectorXcd packed(ports * (ports + 1) / 2);
+            Eigen::Index at = 0;
+            for (Eigen::Index c = 0; c < ports; ++c)
+                for (Eigen::Index r = c; r < ports; ++r) packed(at++) = y(r, c);
+            values.push_back(packed);
+        }
+        const RationalModel rational(std::move(x), std::move(values));
+        std::vector<std::vector<Complex>> all;
+        all.reserve(grid_.size());
+        em::MatrixXc y(ports, ports);
+        for (const double hz : grid_) {
+            const Eigen::VectorXcd packed = rational.at((hz - middle) / half);
+            Eigen::Index at = 0;
+            for (Eigen::Index c = 0; c < ports; ++c)
+                for (Eigen::Index r = c; r < ports; ++r) y(r, c) = y(c, r) = packed(at++);
+            all.push_back(circuit::feedImpedances(design_.model, y, hz));
+        }
+        return all;
+    }
+
+    /// Largest difference of the reflection coefficients of the feeds.
+    double distance(const std::vector<Complex>& a, const std::vector<Complex>& b) const {
+        double largest = 0.0;
+        for (std::size_t f = 0; f < a.size(); ++f)
+            largest = std::max(largest, std::abs(reflection(a[f], design_.referenceOhm) -
+                                                 reflection(b[f], design_.referenceOhm)));
+        return largest;
+    }
+
+    /// Two frequencies for two processors: where the model has changed most, and the worst far from there; in
+    /// the widest gaps where nothing has changed.
+    std::vector<double> nextSamples(const std::vector<double>& change) const {
+        std::vector<double> next;
+        for (int turn = 0; turn < 2; ++turn) {
+            double best = 0.0;
+            double chosen = 0.0;
+            for (std::size_t i = 0; i < grid_.size(); ++i) {
+                double gap = grid_.back() - grid_.front();
+                for (const auto& [hz, y] : samples_) gap = std::min(gap, std::abs(hz - grid_[i]));
+                for (const double hz : next) gap = std::min(gap, std::abs(hz - grid_[i]));
+                if (gap == 0.0) continue;
+                const double worth = (change[i] + 1e-3 * kSettled) * gap;
+                if (worth > best) {
+                    best = worth;
+                    chosen = grid_[i];
+                }
+            }
+            if (best > 0.0) next.push_back(chosen);
+        }
+        return next;
+    }
+
+    SweepPoint point(double hz, std::vector<Complex> impedance) const {
+        SweepPoint p;
+        p.frequencyHz = hz;
+        p.swr = swr(impedance.front(), design_.referenceOhm);
+        p.impedanceOhm = std::move(impedance);
+        return p;
+    }
+
+    Sweep begin() const {
+        Sweep result;
+        result.referenceOhm = design_.referenceOhm;
+        result.solutions = static_cast<int>(samples_.size());
+        return result;
+    }
+
+    /// What has been solved, and nothing else.
+    Sweep fromSamples() const {
+        Sweep result = begin();
+        for (const auto& [hz, y] : samples_)
+            result.points.push_back(point(hz, circuit::feedImpedances(design_.model, y, hz)));
+        result.complete = result.points.size() == grid_.size();
+        return result;
+    }
+
+    Sweep fromModel(std::vector<std::vector<Complex>>& impedances) const {
+        if (progress_) progress_(1.0);
+        Sweep result = begin();
+        for (std::size_t i = 0; i < grid_.size(); ++i)
+            result.points.push_back(point(grid_[i], std::move(impedances[i])));
+        result.complete = true;
+        return result;
+    }
+
+    const model::Expansion& design_;
+    std::stop_token stop_;
+    const Progress& progress_;
+    std::shared_ptr<const em::Mesh> mesh_;
+    std::vector<double> grid_;
+    std::map<double, em::MatrixXc> samples_;  ///< admittances by frequency
+    double progressShare_ = 0.0;
+};
+
+}  // namespace
 
 Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int points, std::stop_token stop,
             const Progress& progress) {
     requireUsable(design);
     if (!(lowHz > 0.0) || !(highHz >= lowHz) || points < 1)
         throw Error("A sweep needs a lower and a higher frequency and at least one point.");
-    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(design.model, highHz));
-    std::vector<SweepPoint> all(static_cast<std::size_t>(points));
-    std::vector<std::atomic<bool>> solved(all.size());
-    std::atomic<int> done{0};
-    const auto one = [&](std::size_t i) {
-        if (stop.stop_requested()) return;
-        SweepPoint& p = all[i];
-        p.frequencyHz =
-            points == 1 ? lowHz : lowHz + (highHz - lowHz) * static_cast<double>(i) / (points - 1);
-        p.impedanceOhm = feedImpedances(design.model, mesh, p.frequencyHz);
-        p.swr = swr(p.impedanceOhm.front(), design.referenceOhm);
-        solved[i] = true;
-        if (progress) progress(static_cast<double>(++done) / points);
-    };
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, all.size(), 1), [&](const auto& range) {
-        for (std::size_t i = range.begin(); i < range.end(); ++i) one(i);
-    });
-    Sweep result;
-    result.referenceOhm = design.referenceOhm;
-    for (std::size_t i = 0; i < all.size(); ++i)
-        if (solved[i]) result.points.push_back(std::move(all[i]));
-    result.complete = result.points.size() == all.size();
-    return result;
+    return Sweeper(design, lowHz, highHz, points, std::move(stop), progress).run();
 }
 
 double Sweep::worstSwr() const {
