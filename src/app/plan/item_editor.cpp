@@ -538,6 +538,10 @@ void ItemEditor::buildLoad() {
         "L in µH", Kind::Number, [i](const Design& d) { return d.loads.at(i).inductance; },
         [i](Design& d, const std::string& v) { d.loads.at(i).inductance = v; }, "Empty: none", true);
     addQuantity(
+        "Q of the coil", Kind::Number, [i](const Design& d) { return d.loads.at(i).coilQ; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).coilQ = v; },
+        "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss", true);
+    addQuantity(
         "C in pF", Kind::Number, [i](const Design& d) { return d.loads.at(i).capacitance; },
         [i](Design& d, const std::string& v) { d.loads.at(i).capacitance = v; }, "Empty: none", true);
 }

@@ -10,15 +10,17 @@ namespace rm::circuit {
 
 Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz) {
     const double omega = 2.0 * kPi * frequencyHz;
+    const double reactance = omega * circuit.inductanceH.value_or(0.0);
+    const Complex coil(circuit.coilQ ? reactance / *circuit.coilQ : 0.0, reactance);
     if (circuit.kind == model::LoadKind::Series) {
         Complex z = circuit.resistanceOhm.value_or(0.0);
-        if (circuit.inductanceH) z += Complex(0.0, omega * *circuit.inductanceH);
+        if (circuit.inductanceH) z += coil;
         if (circuit.capacitanceF) z += 1.0 / Complex(0.0, omega * *circuit.capacitanceF);
         return z;
     }
     Complex y = 0.0;
     if (circuit.resistanceOhm) y += 1.0 / *circuit.resistanceOhm;
-    if (circuit.inductanceH) y += 1.0 / Complex(0.0, omega * *circuit.inductanceH);
+    if (circuit.inductanceH) y += 1.0 / coil;
     if (circuit.capacitanceF) y += Complex(0.0, omega * *circuit.capacitanceF);
     if (y == Complex(0.0)) return std::numeric_limits<double>::infinity();
     return 1.0 / y;

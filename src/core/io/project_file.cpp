@@ -291,6 +291,7 @@ Load readLoad(const json& j, const std::string& where) {
     load.resistance = m.text("ohm", "");
     load.inductance = m.text("uH", "");
     load.capacitance = m.text("pF", "");
+    load.coilQ = m.text("coil Q", "");
     load.enabled = m.flag("enabled", true);
     load.extra = m.rest();
     return load;
@@ -304,6 +305,7 @@ json writeLoad(const Load& load) {
     if (!load.resistance.empty()) j["ohm"] = load.resistance;
     if (!load.inductance.empty()) j["uH"] = load.inductance;
     if (!load.capacitance.empty()) j["pF"] = load.capacitance;
+    if (!load.coilQ.empty()) j["coil Q"] = load.coilQ;
     if (!load.enabled) j["enabled"] = false;
     return withExtra(j, load.extra);
 }

@@ -111,7 +111,8 @@ struct Feed {
     Extra extra;
 };
 
-/// A lumped load; resistance in ohm, inductance in uH, capacitance in pF, empty where absent.
+/// A lumped load; resistance in ohm, inductance in uH with the Q of the coil, capacitance in pF, empty where
+/// absent.
 struct Load {
     std::string name = "Load";
     std::string part;
@@ -120,6 +121,7 @@ struct Load {
     std::string resistance;
     std::string inductance;
     std::string capacitance;
+    std::string coilQ;
     bool enabled = true;
     Extra extra;
 };

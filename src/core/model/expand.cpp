@@ -437,6 +437,10 @@ class Expander {
         plain.circuit.resistanceOhm = element(load.resistance, "the resistance", 1.0);
         plain.circuit.inductanceH = element(load.inductance, "the inductance", 1e-6);
         plain.circuit.capacitanceF = element(load.capacitance, "the capacitance", 1e-12);
+        plain.circuit.coilQ = element(load.coilQ, "the Q of the coil", 1.0);
+        if (!failed_ && plain.circuit.coilQ && *plain.circuit.coilQ <= 0.0)
+            problem(load.name, fmt::format("{}: the Q of the coil is zero.", load.name),
+                    "Use a number above zero, or leave it empty for a coil without loss.");
         if (locate(load.name, load.part, load.place, plain.place)) out_.model.loads.push_back(plain);
     }
 

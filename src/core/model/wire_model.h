@@ -56,6 +56,7 @@ struct LumpedCircuit {
     std::optional<double> resistanceOhm;
     std::optional<double> inductanceH;
     std::optional<double> capacitanceF;
+    std::optional<double> coilQ = {};  ///< loss of the inductance: w L/Q in series with it at every frequency
 };
 
 struct PlainLoad {
