@@ -36,11 +36,19 @@ def feed(part, kind, value=None, name="Feed", **extra):
     return {"name": name, "part": part, "place": place, "amplitude": "1", "phase": "0 deg", **extra}
 
 
-def design(name, frequency, parts, feeds, dimensions, bands, soil="marsh", height="0 m", heading="0 deg", ohm="50", loads=()):
-    return {"name": name, "design frequency": frequency, "reference ohm": ohm, "dimensions": dimensions, "parts": parts,
+def design(name, frequency, parts, feeds, dimensions, bands, soil="marsh", height="0 m", heading="0 deg", ohm="50", loads=(), path=()):
+    more = {"feed path": list(path)} if path else {}
+    return {**more, "name": name, "design frequency": frequency, "reference ohm": ohm, "dimensions": dimensions, "parts": parts,
             "feeds": feeds, "loads": list(loads), "bands": bands,
             "site": {"ground": "real", "soil": soil, "height": height, "heading": heading}}
 
+
+# From the feedpoint to the radio.
+END_FED_PATH = [
+    {"name": "Transformer", "kind": "transformer", "ratio": "49:1", "magnetising uH": "8", "core loss ohm": "2500", "leakage uH": "0.12",
+     "compensation pF": "100"},
+    {"name": "Cable", "kind": "cable", "line": "coax 50 thin", "length": "25 m"},
+    {"name": "Choke", "kind": "choke", "loss dB": "0.1"}]
 
 designs = []
 
@@ -65,7 +73,7 @@ designs.append(design(
     [dimension("run", "25.9 m", "20 m", "34 m", "Length of the radiator"),
      dimension("slope", "20 deg", "5 deg", "40 deg", "Rise of the wire", kind="angle"),
      dimension("foot", "1.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False)],
-    ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", ohm="2450"))
+    ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", path=END_FED_PATH))
 
 designs.append(design(
     "End-fed, inverted L", "14.15 MHz",
@@ -77,7 +85,7 @@ designs.append(design(
     [dimension("apex", "10 m", "6 m", "12 m", "Height of the corner", scales=False),
      dimension("run", "17.8 m", "12 m", "26 m", "Length of the horizontal part"),
      dimension("foot", "1.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False)],
-    ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", ohm="2450"))
+    ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", path=END_FED_PATH))
 
 designs.append(design(
     "Ground plane, 30 m", "10.125 MHz",

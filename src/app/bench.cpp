@@ -78,6 +78,7 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         yard_->setStale(false);
         ledger_->setStale(false);
         ledger_->setAnalysis(analysis_);
+        outline_->setJoints(analysis_->figures.joints, expansion_ ? expansion_->referenceOhm : 50.0);
         awaitingPaint_ = true;
         status_->setText(QString("%1 unknowns   %2 ms   live")
                              .arg(analysis_->figures.unknowns)
@@ -193,6 +194,7 @@ void Bench::buildWindow() {
     connect(outline_, &Outline::selected, this, &Bench::selectEverywhere);
     connect(outline_, &Outline::addRequested, this, &Bench::addItem);
     connect(editor_, &ItemEditor::removeRequested, this, &Bench::removeSelected);
+    connect(editor_, &ItemEditor::moved, this, &Bench::selectEverywhere);
     connect(editor_, &ItemEditor::duplicateRequested, this, &Bench::duplicateSelected);
     connect(yard_, &Yard::partClicked, this, [this](const QString& name) {
         const auto& parts = document_.design().parts;
@@ -267,8 +269,9 @@ void Bench::refreshAll() {
         designs_->setCurrentIndex(static_cast<int>(p.activeDesign));
     }
     strip_->setProject(p);
-    strip_->setCaption(
-        QString("SWR at the feed, to %1 Ω").arg(QString::fromStdString(document_.design().reference)));
+    strip_->setCaption(QString("SWR at the %1, to %2 Ω")
+                           .arg(document_.design().feedPath.empty() ? "feed" : "radio",
+                                QString::fromStdString(document_.design().reference)));
     outline_->refresh();
     editor_->select(editor_->selection());
     ledger_->setDesign(QString::fromStdString(document_.design().name));
@@ -336,6 +339,7 @@ void Bench::showFindings() {
     look(d.parts, Selection::Type::Part);
     look(d.feeds, Selection::Type::Feed);
     look(d.loads, Selection::Type::Load);
+    look(d.feedPath, Selection::Type::Block);
     if (about == "Site") target = Selection{Selection::Type::Site, 0};
     if (target)
         notice_->show(tone, sentence, "Show me", [this, target] { selectEverywhere(*target); });

@@ -82,6 +82,7 @@ class Bench : public QMainWindow {
     void chooseDesign(int design);
     void setWorkingFrequency(double hz);
     void addPart(const QString& kind);
+    void addBlock(rm::model::BlockKind kind);
     void addItem(rm::app::Selection::Type type);
     void removeSelected();
     void duplicateSelected();

@@ -109,6 +109,18 @@ void Bench::buildActions() {
         [this] { addItem(Selection::Type::Dimension); });
     add(edit, "Add a f&eed", QKeySequence("Ctrl+Shift+E"), [this] { addItem(Selection::Type::Feed); });
     add(edit, "Add a l&oad", QKeySequence("Ctrl+Shift+O"), [this] { addItem(Selection::Type::Load); });
+    QMenu* blocks = edit->addMenu("Add a feed path &block");
+    const struct {
+        const char* text;
+        model::BlockKind kind;
+        const char* keys;
+    } blockKinds[] = {{"&Transformer", model::BlockKind::Transformer, "Ctrl+Shift+T"},
+                      {"&Cable", model::BlockKind::Cable, "Ctrl+Shift+K"},
+                      {"&Stub", model::BlockKind::Stub, ""},
+                      {"&Coil, capacitor or resistor", model::BlockKind::Element, ""},
+                      {"C&hoke", model::BlockKind::Choke, ""}};
+    for (const auto& kind : blockKinds)
+        add(blocks, kind.text, QKeySequence(kind.keys), [this, kind] { addBlock(kind.kind); });
     edit->addSeparator();
     add(edit, "D&uplicate selected", QKeySequence("Ctrl+D"), [this] { duplicateSelected(); });
     add(edit, "&Remove selected", QKeySequence("Ctrl+Backspace"), [this] { removeSelected(); });
@@ -400,6 +412,17 @@ void Bench::addItem(Selection::Type type) {
             menu.exec(QCursor::pos());
             return;
         }
+        case Selection::Type::Block: {
+            QMenu menu(this);
+            for (const auto& [text, kind] : {std::pair{"Transformer", model::BlockKind::Transformer},
+                                             {"Cable", model::BlockKind::Cable},
+                                             {"Stub", model::BlockKind::Stub},
+                                             {"Coil, capacitor or resistor", model::BlockKind::Element},
+                                             {"Choke", model::BlockKind::Choke}})
+                connect(menu.addAction(text), &QAction::triggered, this, [this, kind] { addBlock(kind); });
+            menu.exec(QCursor::pos());
+            return;
+        }
         case Selection::Type::Dimension:
             added.index = d.dimensions.size();
             document_.editDesign("Add dimension", [](model::Design& design) {
@@ -436,6 +459,24 @@ void Bench::addItem(Selection::Type type) {
     editor_->focusFirst();
 }
 
+void Bench::addBlock(model::BlockKind kind) {
+    const Selection added{Selection::Type::Block, document_.design().feedPath.size()};
+    document_.editDesign("Add feed path block", [kind](model::Design& design) {
+        model::FeedBlock block;
+        block.kind = kind;
+        block.name = kind == model::BlockKind::Cable     ? "Cable"
+                     : kind == model::BlockKind::Stub    ? "Stub"
+                     : kind == model::BlockKind::Element ? "Element"
+                     : kind == model::BlockKind::Choke   ? "Choke"
+                                                         : "Transformer";
+        if (kind == model::BlockKind::Stub) block.length = "1 m";
+        block.name = freeName(design.feedPath, block.name);
+        design.feedPath.push_back(block);
+    });
+    selectEverywhere(added);
+    editor_->focusFirst();
+}
+
 void Bench::removeSelected() {
     const Selection s = selection();
     if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
@@ -446,6 +487,7 @@ void Bench::removeSelected() {
         if (s.type == Selection::Type::Part) removeAt(d.parts, s.index);
         if (s.type == Selection::Type::Feed) removeAt(d.feeds, s.index);
         if (s.type == Selection::Type::Load) removeAt(d.loads, s.index);
+        if (s.type == Selection::Type::Block) removeAt(d.feedPath, s.index);
     });
     selectEverywhere({});
 }
@@ -460,6 +502,7 @@ void Bench::duplicateSelected() {
         if (s.type == Selection::Type::Part) duplicateAt(d.parts, s.index);
         if (s.type == Selection::Type::Feed) duplicateAt(d.feeds, s.index);
         if (s.type == Selection::Type::Load) duplicateAt(d.loads, s.index);
+        if (s.type == Selection::Type::Block) duplicateAt(d.feedPath, s.index);
     });
     selectEverywhere({s.type, s.index + 1});
 }

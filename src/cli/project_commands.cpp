@@ -159,8 +159,10 @@ int runSweep(const Options& options) {
     if (options.json) {
         json rows = json::array();
         for (const auto& p : s.points)
-            rows.push_back(
-                {{"frequency_hz", p.frequencyHz}, {"z", impedanceJson(p.impedanceOhm)}, {"swr", p.swr}});
+            rows.push_back({{"frequency_hz", p.frequencyHz},
+                            {"z", impedanceJson(p.impedanceOhm)},
+                            {"z_radio", {p.radioOhm.real(), p.radioOhm.imag()}},
+                            {"swr", p.swr}});
         fmt::print("{}\n", json{{"reference_ohm", s.referenceOhm}, {"points", rows}}.dump(2));
         return kDone;
     }
@@ -170,7 +172,7 @@ int runSweep(const Options& options) {
         fmt::print("{:>10} {:>10} {:>10} {:>7} {:>9}\n", "MHz", "R, ohm", "X, ohm", "SWR", "RL, dB");
     for (const auto& p : s.points) {
         const Complex z = p.impedanceOhm.front();
-        const double rl = study::returnLossDb(z, s.referenceOhm);
+        const double rl = study::returnLossDb(p.radioOhm, s.referenceOhm);
         if (options.csv)
             fmt::print("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), p.swr,
                        rl);

@@ -135,7 +135,7 @@ void BandChart::rebuild() {
             const Complex z = p.impedanceOhm.front();
             if (quantity_ == Quantity::Swr) a << QPointF(x, std::min(p.swr, 1e3));
             if (quantity_ == Quantity::ReturnLoss)
-                a << QPointF(x, study::returnLossDb(z, sweep_->referenceOhm));
+                a << QPointF(x, study::returnLossDb(p.radioOhm, sweep_->referenceOhm));
             if (quantity_ == Quantity::Impedance) {
                 a << QPointF(x, z.real());
                 b << QPointF(x, z.imag());
@@ -194,9 +194,10 @@ QString BandChart::cursorText() const {
     const double width = above->frequencyHz - below->frequencyHz;
     const double t = width > 0.0 ? std::clamp((*cursor_ - below->frequencyHz) / width, 0.0, 1.0) : 0.0;
     const Complex z = (1.0 - t) * below->impedanceOhm.front() + t * above->impedanceOhm.front();
+    const Complex radio = (1.0 - t) * below->radioOhm + t * above->radioOhm;
     return QString("%1  SWR %2  %3 Ω")
         .arg(QString::fromStdString(quantity::formatFrequency(*cursor_)),
-             QString::fromStdString(quantity::formatSwr(study::swr(z, sweep_->referenceOhm))),
+             QString::fromStdString(quantity::formatSwr(study::swr(radio, sweep_->referenceOhm))),
              QString::fromStdString(quantity::formatImpedance(z)));
 }
 

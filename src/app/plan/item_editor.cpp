@@ -89,6 +89,14 @@ QString ItemEditor::shapeKey() const {
         key += placeKey(d.feeds[selection_.index].place);
     if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
         key += placeKey(d.loads[selection_.index].place);
+    if (selection_.type == Selection::Type::Block && selection_.index < d.feedPath.size()) {
+        const auto& block = d.feedPath[selection_.index];
+        key += QString(" %1 %2 %3 %4")
+                   .arg(static_cast<int>(block.kind))
+                   .arg(static_cast<int>(block.element))
+                   .arg(block.line == kCustomLine)
+                   .arg(d.feedPath.size());
+    }
     if (selection_.type == Selection::Type::Site)
         key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
     if (selection_.type == Selection::Type::Part && selection_.index < d.parts.size())
@@ -109,6 +117,7 @@ void ItemEditor::select(Selection selection) {
                               : selection.type == Selection::Type::Part    ? d.parts.size()
                               : selection.type == Selection::Type::Feed    ? d.feeds.size()
                               : selection.type == Selection::Type::Load    ? d.loads.size()
+                              : selection.type == Selection::Type::Block   ? d.feedPath.size()
                                                                            : 1;
     selection_ = selection.index < count ? selection : Selection{};
     refresh();
@@ -148,7 +157,8 @@ void ItemEditor::rebuild() {
     grid_->setColumnStretch(1, 1);
     const bool removable =
         selection_.type == Selection::Type::Dimension || selection_.type == Selection::Type::Part ||
-        selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load;
+        selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load ||
+        selection_.type == Selection::Type::Block;
     for (const char* name : {"Duplicate", "Remove"}) findChild<QToolButton*>(name)->setVisible(removable);
     switch (selection_.type) {
         case Selection::Type::Dimension:
@@ -162,6 +172,9 @@ void ItemEditor::rebuild() {
             break;
         case Selection::Type::Load:
             buildLoad();
+            break;
+        case Selection::Type::Block:
+            buildBlock();
             break;
         case Selection::Type::Site:
             buildSite();

@@ -42,6 +42,7 @@ class ItemEditor : public QFrame {
   Q_SIGNALS:
     void removeRequested();
     void duplicateRequested();
+    void moved(rm::app::Selection to);
 
   private:
     using Change = std::function<void(model::Design&, const std::string&)>;
@@ -72,6 +73,8 @@ class ItemEditor : public QFrame {
     void buildPart();
     void buildFeed();
     void buildLoad();
+    void buildBlock();  // block_fields.cpp
+    void moveBlock(int by);
     void buildSite();  // site_fields.cpp
     void addHeightSlider();
     void refreshHeightSlider();

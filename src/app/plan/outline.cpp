@@ -14,6 +14,8 @@
 #include "app/plan/quantity_field.h"
 #include "core/model/materials.h"
 #include "core/model/soils.h"
+#include "core/quantity/format.h"
+#include "core/study/figures.h"
 
 namespace rm::app {
 
@@ -46,6 +48,24 @@ QString placeText(const model::Place& place) {
             return text(place.value) + (place.value.find('%') == std::string::npos ? " % along" : " along");
         default:
             return "middle";
+    }
+}
+
+QString blockText(const model::FeedBlock& block) {
+    switch (block.kind) {
+        case model::BlockKind::Transformer:
+            return text(block.ratio);
+        case model::BlockKind::Cable:
+            return text(block.length);
+        case model::BlockKind::Stub:
+            return QString("%1, %2").arg(text(block.length), block.shorted ? "shorted" : "open");
+        case model::BlockKind::Element:
+            return QString("%1 %2%3").arg(block.shunt ? "across" : "in series", text(block.value),
+                                          block.element == model::ElementKind::Inductor    ? " µH"
+                                          : block.element == model::ElementKind::Capacitor ? " pF"
+                                                                                           : " Ω");
+        default:
+            return text(block.loss) + " dB";
     }
 }
 
@@ -257,7 +277,7 @@ QString Outline::shapeOf() const {
         .arg(d.dimensions.size())
         .arg(d.parts.size())
         .arg(d.feeds.size())
-        .arg(d.loads.size());
+        .arg(d.loads.size() + 1000 * d.feedPath.size());
 }
 
 QWidget* Outline::heading(const QString& title, Selection::Type type, const QString& addTip) {
@@ -300,6 +320,8 @@ void Outline::rebuild() {
             document_.editDesign("Switch on or off", [&](model::Design& design) {
                 if (s.type == Selection::Type::Part)
                     design.parts.at(s.index).enabled = !design.parts.at(s.index).enabled;
+                if (s.type == Selection::Type::Block)
+                    design.feedPath.at(s.index).enabled = !design.feedPath.at(s.index).enabled;
                 if (s.type == Selection::Type::Load)
                     design.loads.at(s.index).enabled = !design.loads.at(s.index).enabled;
             });
@@ -341,6 +363,9 @@ void Outline::rebuild() {
     for (std::size_t i = 0; i < d.feeds.size(); ++i) add(new OutlineRow({Selection::Type::Feed, i}));
     layout_->addWidget(heading("Loads", Selection::Type::Load, "Add a load"));
     for (std::size_t i = 0; i < d.loads.size(); ++i) add(new OutlineRow({Selection::Type::Load, i}));
+    layout_->addWidget(
+        heading("Feed path, antenna to radio", Selection::Type::Block, "Add a block towards the radio"));
+    for (std::size_t i = 0; i < d.feedPath.size(); ++i) add(new OutlineRow({Selection::Type::Block, i}));
     layout_->addWidget(heading("Site and reference", Selection::Type::Site, {}));
     add(new OutlineRow({Selection::Type::Site, 0}));
     add(new OutlineRow({Selection::Type::Design, 0}));
@@ -390,6 +415,10 @@ void Outline::refresh() {
                 row->setTexts(text(d.loads[i].name),
                               QString("%1, %2").arg(text(d.loads[i].part), placeText(d.loads[i].place)));
                 break;
+            case Selection::Type::Block:
+                row->setDot(true, d.feedPath[i].enabled);
+                row->setTexts(text(d.feedPath[i].name), blockText(d.feedPath[i]), jointText(i));
+                break;
             case Selection::Type::Site:
                 row->setTexts("Site",
                               QString("%1, %2 up, heading %3")
@@ -405,6 +434,26 @@ void Outline::refresh() {
 void Outline::setExpansion(std::shared_ptr<const model::Expansion> expansion) {
     expansion_ = std::move(expansion);
     refresh();
+}
+
+void Outline::setJoints(std::vector<circuit::Joint> joints, double referenceOhm) {
+    joints_ = std::move(joints);
+    referenceOhm_ = referenceOhm;
+    refresh();
+}
+
+QString Outline::jointText(std::size_t block) const {
+    const auto& path = document_.design().feedPath;
+    const auto enabled = [](const model::FeedBlock& b) { return b.enabled; };
+    const auto end = path.begin() + static_cast<std::ptrdiff_t>(block);
+    const auto joint = static_cast<std::size_t>(std::count_if(path.begin(), end, enabled)) + 1;
+    const auto all = static_cast<std::size_t>(std::count_if(path.begin(), path.end(), enabled)) + 1;
+    if (!path[block].enabled || joints_.size() != all) return {};
+    const auto& j = joints_[joint];
+    return QString("%1 Ω, SWR %2, loses %3 dB")
+        .arg(text(quantity::formatImpedance(j.impedanceOhm)),
+             text(quantity::formatSwr(study::swr(j.impedanceOhm, referenceOhm_))))
+        .arg(j.blockLossDb, 0, 'f', 2);
 }
 
 void Outline::setTheme(const Theme& theme) {

@@ -8,6 +8,7 @@
 #include "app/document.h"
 #include "app/plan/selection.h"
 #include "app/theme.h"
+#include "core/circuit/chain.h"
 #include "core/model/expand.h"
 
 class QLabel;
@@ -89,6 +90,8 @@ class Outline : public QScrollArea {
     void setTheme(const Theme& theme);
     void refresh();
     void setExpansion(std::shared_ptr<const model::Expansion> expansion);
+    /// Impedance, SWR and loss after every block of the feed path, against the reference in ohm.
+    void setJoints(std::vector<circuit::Joint> joints, double referenceOhm);
     void select(Selection selection);
     Selection selection() const { return selection_; }
     DimensionRow* dimensionRow(const QString& name);
@@ -106,7 +109,11 @@ class Outline : public QScrollArea {
     Document& document_;
     Theme theme_ = Theme::light();
     Selection selection_;
+    QString jointText(std::size_t block) const;
+
     std::shared_ptr<const model::Expansion> expansion_;
+    std::vector<circuit::Joint> joints_;
+    double referenceOhm_ = 50.0;
     QWidget* content_ = nullptr;
     QVBoxLayout* layout_ = nullptr;
     std::vector<OutlineRow*> rows_;

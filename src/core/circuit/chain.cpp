@@ -83,28 +83,6 @@ TwoPort shuntElement(Complex admittanceS) {
     return {1.0, 0.0, admittanceS, 1.0};
 }
 
-double LineKind::matchedLossDb(double lengthM, double frequencyHz) const {
-    const double mhz = frequencyHz / 1e6;
-    return (lossRootDb * std::sqrt(mhz) + lossLinearDb * mhz) * lengthM / 100.0;
-}
-
-Complex LineKind::propagation(double frequencyHz) const {
-    return {matchedLossDb(1.0, frequencyHz) / kNeperInDb,
-            omegaOf(frequencyHz) / (velocityFactor * kSpeedOfLight)};
-}
-
-Complex Element::impedance(double frequencyHz) const {
-    const double w = omegaOf(frequencyHz);
-    switch (kind) {
-        case ElementKind::Inductor:
-            return {q ? w * value / *q : 0.0, w * value};
-        case ElementKind::Capacitor:
-            return {q ? 1.0 / (w * value * *q) : 0.0, -1.0 / (w * value)};
-        default:
-            return value;
-    }
-}
-
 TwoPort twoPort(const Block& block, double frequencyHz) {
     return std::visit(ToTwoPort{frequencyHz}, block);
 }

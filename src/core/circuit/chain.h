@@ -1,14 +1,21 @@
 // Two-ports from the antenna to the radio, and what impedance, SWR and loss are at every joint of the chain.
 #pragma once
 
-#include <optional>
-#include <string>
-#include <variant>
 #include <vector>
 
 #include "core/common.h"
+#include "core/model/feed_blocks.h"
 
 namespace rm::circuit {
+
+using model::Block;
+using model::Cable;
+using model::Choke;
+using model::Element;
+using model::ElementKind;
+using model::LineKind;
+using model::Stub;
+using model::Transformer;
 
 /// Voltage and current at the radio end from those at the antenna end: V1 = a V2 + b I2, I1 = c V2 + d I2, I2
 /// flowing towards the antenna.
@@ -28,61 +35,6 @@ struct TwoPort {
 
 TwoPort seriesElement(Complex impedanceOhm);
 TwoPort shuntElement(Complex admittanceS);
-
-/// A transformer: `impedanceRatio` is antenna side over radio side, 49 for a 49:1. What is absent is ideal.
-/// All element values belong to the radio side; from the radio: shunt compensation capacitor, series leakage
-/// inductance, shunt magnetising inductance beside the core loss, ideal 1:n.
-struct Transformer {
-    double impedanceRatio = 1.0;
-    std::optional<double> magnetisingH;
-    std::optional<double> coreLossOhm;
-    std::optional<double> leakageH;
-    std::optional<double> compensationF;
-};
-
-/// A kind of line: matched loss k1 sqrt(f) + k2 f in dB per 100 m with f in MHz.
-struct LineKind {
-    double impedanceOhm = 50.0;  ///< real
-    double velocityFactor = 0.66;
-    double lossRootDb = 0.0;    ///< k1
-    double lossLinearDb = 0.0;  ///< k2
-
-    double matchedLossDb(double lengthM, double frequencyHz) const;
-    /// gamma in 1/m: attenuation in neper and phase in rad.
-    Complex propagation(double frequencyHz) const;
-};
-
-struct Cable {
-    LineKind line;
-    double lengthM = 0.0;
-};
-
-/// A piece of line across the feed line.
-struct Stub {
-    LineKind line;
-    double lengthM = 0.0;
-    bool shorted = true;
-};
-
-enum class ElementKind { Inductor, Capacitor, Resistor };
-
-/// A lumped element in henry, farad or ohm. Finite Q is a series resistance of reactance/Q at every
-/// frequency.
-struct Element {
-    ElementKind kind = ElementKind::Inductor;
-    double value = 0.0;
-    bool shunt = false;
-    std::optional<double> q;
-
-    Complex impedance(double frequencyHz) const;
-};
-
-/// A common-mode choke: nothing but its loss on the wanted current, as a matched pad of 50 ohm.
-struct Choke {
-    double lossDb = 0.1;
-};
-
-using Block = std::variant<Transformer, Cable, Stub, Element, Choke>;
 
 TwoPort twoPort(const Block& block, double frequencyHz);
 

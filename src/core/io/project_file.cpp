@@ -120,6 +120,16 @@ constexpr std::initializer_list<std::pair<const char*, PlaceKind>> kPlaceKinds =
     {"corner", PlaceKind::Corner}, {"distance", PlaceKind::Distance}, {"percent", PlaceKind::Percent}};
 constexpr std::initializer_list<std::pair<const char*, LoadKind>> kLoadKinds = {
     {"series", LoadKind::Series}, {"parallel", LoadKind::Parallel}};
+constexpr std::initializer_list<std::pair<const char*, BlockKind>> kBlockKinds = {
+    {"transformer", BlockKind::Transformer},
+    {"cable", BlockKind::Cable},
+    {"stub", BlockKind::Stub},
+    {"element", BlockKind::Element},
+    {"choke", BlockKind::Choke}};
+constexpr std::initializer_list<std::pair<const char*, ElementKind>> kElementKinds = {
+    {"inductor", ElementKind::Inductor},
+    {"capacitor", ElementKind::Capacitor},
+    {"resistor", ElementKind::Resistor}};
 constexpr std::initializer_list<std::pair<const char*, GroundKind>> kGroundKinds = {
     {"free space", GroundKind::FreeSpace}, {"perfect", GroundKind::Perfect}, {"real", GroundKind::Real}};
 
@@ -142,6 +152,51 @@ json writePlace(const Place& place) {
     json j = {{"kind", wordFor(place.kind, kPlaceKinds)}};
     if (!place.value.empty()) j["value"] = place.value;
     return j;
+}
+
+/// The texts of a block by the names of their members.
+std::vector<std::pair<const char*, std::string FeedBlock::*>> blockTexts() {
+    return {{"ratio", &FeedBlock::ratio},
+            {"magnetising uH", &FeedBlock::magnetising},
+            {"core loss ohm", &FeedBlock::coreLoss},
+            {"leakage uH", &FeedBlock::leakage},
+            {"compensation pF", &FeedBlock::compensation},
+            {"line", &FeedBlock::line},
+            {"line ohm", &FeedBlock::lineOhm},
+            {"velocity factor", &FeedBlock::velocityFactor},
+            {"loss root", &FeedBlock::lossRoot},
+            {"loss linear", &FeedBlock::lossLinear},
+            {"length", &FeedBlock::length},
+            {"value", &FeedBlock::value},
+            {"Q", &FeedBlock::q},
+            {"loss dB", &FeedBlock::loss}};
+}
+
+FeedBlock readBlock(const json& j, const std::string& where) {
+    Members m(j, where);
+    FeedBlock block;
+    block.name = m.text("name", "");
+    block.kind = m.choice("kind", BlockKind::Transformer, kBlockKinds);
+    block.enabled = m.flag("enabled", true);
+    for (const auto& [name, member] : blockTexts()) block.*member = m.text(name, (block.*member).c_str());
+    block.shorted = m.flag("shorted", true);
+    block.element = m.choice("element", ElementKind::Inductor, kElementKinds);
+    block.shunt = m.flag("shunt", false);
+    block.extra = m.rest();
+    return block;
+}
+
+json writeBlock(const FeedBlock& block) {
+    const FeedBlock standard;
+    json j = {{"name", block.name}, {"kind", wordFor(block.kind, kBlockKinds)}};
+    if (!block.enabled) j["enabled"] = false;
+    // What still has its first value says nothing.
+    for (const auto& [name, member] : blockTexts())
+        if (block.*member != standard.*member) j[name] = block.*member;
+    if (!block.shorted) j["shorted"] = false;
+    if (block.element != standard.element) j["element"] = wordFor(block.element, kElementKinds);
+    if (block.shunt) j["shunt"] = true;
+    return withExtra(j, block.extra);
 }
 
 Dimension readDimension(const json& j, const std::string& where) {
@@ -324,6 +379,7 @@ Design readDesign(const json& j, std::size_t number) {
         d.parts.push_back(readPart(x, fmt::format("{}, part {}", named, d.parts.size() + 1)));
     for (const auto& x : m.array("feeds")) d.feeds.push_back(readFeed(x, named + ", feed"));
     for (const auto& x : m.array("loads")) d.loads.push_back(readLoad(x, named + ", load"));
+    for (const auto& x : m.array("feed path")) d.feedPath.push_back(readBlock(x, named + ", feed path"));
     for (const auto& x : m.array("bands")) {
         if (!x.is_string()) throw Error(fmt::format("{}: \"bands\" has to be a list of names", named));
         d.bands.push_back(x.get<std::string>());
@@ -364,6 +420,7 @@ json writeDesign(const Design& d) {
                                   {"height", d.site.height},
                                   {"heading", d.site.heading}},
                                  d.site.extra)}};
+    if (!d.feedPath.empty()) j["feed path"] = list(d.feedPath, writeBlock);
     if (!d.bands.empty()) j["bands"] = d.bands;
     return withExtra(j, d.extra);
 }

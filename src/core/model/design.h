@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/model/bands.h"
+#include "core/model/feed_blocks.h"
 #include "core/model/wire_model.h"
 
 namespace rm::model {
@@ -126,6 +127,40 @@ struct Load {
     Extra extra;
 };
 
+enum class BlockKind { Transformer, Cable, Stub, Element, Choke };
+
+/// The line whose figures the designer gives.
+inline constexpr const char* kCustomLine = "custom";
+
+/// A block of the feed path. Only the members of its kind count; the others keep what was typed.
+struct FeedBlock {
+    std::string name = "Transformer";
+    BlockKind kind = BlockKind::Transformer;
+    bool enabled = true;
+
+    std::string ratio = "49:1";  ///< transformer: antenna side to radio side
+    std::string magnetising;     ///< uH on the radio side; this and the next three empty: ideal
+    std::string coreLoss;        ///< ohm
+    std::string leakage;         ///< uH
+    std::string compensation;    ///< pF
+
+    std::string line = "coax 50 thin";  ///< cable and stub: an id of model/feed_blocks.h, or kCustomLine
+    std::string lineOhm = "50";         ///< of a custom line, as the next three
+    std::string velocityFactor = "0.66";
+    std::string lossRoot = "0";    ///< dB per 100 m and root of MHz
+    std::string lossLinear = "0";  ///< dB per 100 m and MHz
+    std::string length = "20 m";
+    bool shorted = true;  ///< stub
+
+    ElementKind element = ElementKind::Inductor;
+    bool shunt = false;
+    std::string value = "1";  ///< uH, pF or ohm
+    std::string q;            ///< empty: no loss
+
+    std::string loss = "0.1";  ///< choke, dB
+    Extra extra;
+};
+
 /// The soil whose two constants the designer gives.
 inline constexpr const char* kCustomSoil = "custom";
 
@@ -147,6 +182,7 @@ struct Design {
     std::vector<Part> parts;
     std::vector<Feed> feeds;
     std::vector<Load> loads;
+    std::vector<FeedBlock> feedPath;  ///< from the feedpoint to the radio
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
     Extra extra;

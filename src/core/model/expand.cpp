@@ -126,6 +126,7 @@ class Expander {
                 {Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});
         for (const auto& feed : design_.feeds) placeFeed(feed);
         for (const auto& load : design_.loads) placeLoad(load);
+        for (const auto& block : design_.feedPath) addBlock(block);
         if (design_.feeds.empty() && !out_.model.wires.empty())
             problem(design_.name, "No feed: nothing drives this antenna.", "Add a feed to one of the parts.");
         return std::move(out_);
@@ -442,6 +443,87 @@ class Expander {
             problem(load.name, fmt::format("{}: the Q of the coil is zero.", load.name),
                     "Use a number above zero, or leave it empty for a coil without loss.");
         if (locate(load.name, load.part, load.place, plain.place)) out_.model.loads.push_back(plain);
+    }
+
+    // -------------------------------------------------------------------------------------------------
+    // The feed path
+
+    /// A value above zero, or a finding.
+    double positive(const std::string& text, Kind kind, const FeedBlock& block, const std::string& field) {
+        const double v = value(text, kind, block.name, field);
+        if (!failed_ && !(v > 0.0))
+            problem(block.name, fmt::format("{}: {} has to be above zero.", block.name, field),
+                    "Type a larger value.");
+        return v;
+    }
+
+    std::optional<double> maybe(const std::string& text, const FeedBlock& block, const char* field,
+                                double unit) {
+        if (text.empty()) return std::nullopt;
+        return positive(text, Kind::Number, block, field) * unit;
+    }
+
+    LineKind lineOf(const FeedBlock& block) {
+        if (block.line != kCustomLine) {
+            if (const LineType* line = findLine(block.line)) return line->kind;
+            problem(block.name, fmt::format("{}: \"{}\" is not a known line.", block.name, block.line),
+                    "Choose one from the list, or own figures.");
+            return {};
+        }
+        LineKind line;
+        line.impedanceOhm = positive(block.lineOhm, Kind::Number, block, "the impedance of the line");
+        line.velocityFactor = positive(block.velocityFactor, Kind::Number, block, "the velocity factor");
+        if (!failed_ && line.velocityFactor > 1.0)
+            problem(block.name,
+                    fmt::format("{}: the velocity factor is {:g}.", block.name, line.velocityFactor),
+                    "Use a number up to 1; 0.66 for solid coax, 0.95 for open wire.");
+        line.lossRootDb = value(block.lossRoot, Kind::Number, block.name, "the loss by root of frequency");
+        line.lossLinearDb = value(block.lossLinear, Kind::Number, block.name, "the loss by frequency");
+        return line;
+    }
+
+    double ratioOf(const FeedBlock& block) {
+        const auto colon = block.ratio.find(':');
+        if (colon == std::string::npos) return positive(block.ratio, Kind::Number, block, "the ratio");
+        const double a = positive(block.ratio.substr(0, colon), Kind::Number, block, "the ratio");
+        const double b = positive(block.ratio.substr(colon + 1), Kind::Number, block, "the ratio");
+        return failed_ ? 1.0 : a / b;
+    }
+
+    void addBlock(const FeedBlock& block) {
+        if (!block.enabled) return;
+        failed_ = false;
+        const Block plain = [&]() -> Block {
+            switch (block.kind) {
+                case BlockKind::Transformer:
+                    return Transformer{ratioOf(block),
+                                       maybe(block.magnetising, block, "the magnetising inductance", 1e-6),
+                                       maybe(block.coreLoss, block, "the core loss", 1.0),
+                                       maybe(block.leakage, block, "the leakage inductance", 1e-6),
+                                       maybe(block.compensation, block, "the compensation capacitor", 1e-12)};
+                case BlockKind::Cable:
+                    return Cable{lineOf(block), positive(block.length, Kind::Length, block, "the length")};
+                case BlockKind::Stub:
+                    return Stub{lineOf(block), positive(block.length, Kind::Length, block, "the length"),
+                                block.shorted};
+                case BlockKind::Element: {
+                    const double unit = block.element == ElementKind::Inductor    ? 1e-6
+                                        : block.element == ElementKind::Capacitor ? 1e-12
+                                                                                  : 1.0;
+                    return Element{block.element,
+                                   positive(block.value, Kind::Number, block, "the value") * unit,
+                                   block.shunt, maybe(block.q, block, "the Q", 1.0)};
+                }
+                default: {
+                    const double loss = value(block.loss, Kind::Number, block.name, "the loss");
+                    if (!failed_ && loss < 0.0)
+                        problem(block.name, fmt::format("{}: the loss is below zero.", block.name),
+                                "Use a loss in dB of zero or more.");
+                    return Choke{loss};
+                }
+            }
+        }();
+        if (!failed_) out_.feedPath.push_back(plain);
     }
 
     const Design& design_;

@@ -22,6 +22,7 @@ struct Expansion {
     std::map<std::string, double> dimensionValue;  ///< in m, degrees or plain
     std::vector<Finding> findings;
     std::vector<Joint> joints;
+    std::vector<Block> feedPath;  ///< enabled blocks from the first feed to the radio
     double designFrequencyHz = 0.0;
     double referenceOhm = 50.0;
     double headingDeg = 0.0;

@@ -121,8 +121,9 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     Figures& f = a.figures;
     f.frequencyHz = frequencyHz;
     f.impedanceOhm = a.reading.feedImpedance;
-    f.swr = swr(f.impedanceOhm.front(), design.referenceOhm);
-    f.returnLossDb = returnLossDb(f.impedanceOhm.front(), design.referenceOhm);
+    f.joints = feedPathJoints(design, f.impedanceOhm.front(), frequencyHz);
+    f.swr = swr(f.joints.back().impedanceOhm, design.referenceOhm);
+    f.returnLossDb = returnLossDb(f.joints.back().impedanceOhm, design.referenceOhm);
     f.unknowns = solution.unknowns;
     if (!(a.reading.inputPowerW > 0.0))
         throw Error(

@@ -10,6 +10,7 @@
 #include "core/em/far_field.h"
 #include "core/model/expand.h"
 #include "core/study/peak.h"
+#include "core/study/radio.h"
 
 namespace rm::study {
 
@@ -34,8 +35,9 @@ struct Cut {
 
 struct Figures {
     double frequencyHz = 0.0;
-    std::vector<Complex> impedanceOhm;  ///< per feed
-    double swr = 1.0;                   ///< at the first feed
+    std::vector<Complex> impedanceOhm;   ///< per feed
+    std::vector<circuit::Joint> joints;  ///< of the feed path, from the first feed to the radio
+    double swr = 1.0;                    ///< at the radio, which without a feed path is the first feed
     double returnLossDb = 0.0;
     Peak peak;                   ///< takeoff angle and gain of the strongest lobe
     double frontToBackDb = 0.0;  ///< peak against the opposite bearing at the same elevation

@@ -31,7 +31,7 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, double bea
     p.siteHeightM = expansion.heightM;
     p.feedHeightM = feedHeightM(expansion.model);
     p.impedanceOhm = reading.feedImpedance.front();
-    p.swr = swr(p.impedanceOhm, expansion.referenceOhm);
+    p.swr = swr(atRadio(expansion, p.impedanceOhm, frequencyHz), expansion.referenceOhm);
     p.peak = findPeak(*mesh, reading);
     std::vector<em::Direction> watch;
     for (const double angle : kWatchAnglesDeg) watch.push_back({angle, bearingDeg});

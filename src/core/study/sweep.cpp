@@ -53,7 +53,7 @@ class Sweeper {
             std::vector<double> change(grid_.size(), 0.0);
             double largest = before.empty() ? 1.0 : 0.0;
             for (std::size_t i = 0; i < grid_.size() && !before.empty(); ++i) {
-                change[i] = distance(now[i], before[i]);
+                change[i] = distance(grid_[i], now[i], before[i]);
                 largest = std::max(largest, change[i]);
             }
             settled = largest < kSettled ? settled + 1 : 0;
@@ -125,9 +125,10 @@ class Sweeper {
         return all;
     }
 
-    /// Largest difference of the reflection coefficients of the feeds.
-    double distance(const std::vector<Complex>& a, const std::vector<Complex>& b) const {
-        double largest = 0.0;
+    /// Largest difference of the reflection coefficients of the feeds, and at the radio.
+    double distance(double hz, const std::vector<Complex>& a, const std::vector<Complex>& b) const {
+        double largest = std::abs(reflection(atRadio(design_, a.front(), hz), design_.referenceOhm) -
+                                  reflection(atRadio(design_, b.front(), hz), design_.referenceOhm));
         for (std::size_t f = 0; f < a.size(); ++f)
             largest = std::max(largest, std::abs(reflection(a[f], design_.referenceOhm) -
                                                  reflection(b[f], design_.referenceOhm)));
@@ -160,7 +161,8 @@ class Sweeper {
     SweepPoint point(double hz, std::vector<Complex> impedance) const {
         SweepPoint p;
         p.frequencyHz = hz;
-        p.swr = swr(impedance.front(), design_.referenceOhm);
+        p.radioOhm = atRadio(design_, impedance.front(), hz);
+        p.swr = swr(p.radioOhm, design_.referenceOhm);
         p.impedanceOhm = std::move(impedance);
         return p;
     }

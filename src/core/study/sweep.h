@@ -13,7 +13,8 @@ namespace rm::study {
 struct SweepPoint {
     double frequencyHz = 0.0;
     std::vector<Complex> impedanceOhm;  ///< per feed
-    double swr = 1.0;                   ///< of the first feed
+    Complex radioOhm;                   ///< of the first feed through the feed path
+    double swr = 1.0;                   ///< at the radio
 };
 
 struct Sweep {

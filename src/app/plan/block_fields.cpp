@@ -1,0 +1,129 @@
+// The fields of a block of the feed path in the item editor.
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QToolButton>
+#include <algorithm>
+
+#include "app/plan/item_editor.h"
+
+namespace rm::app {
+
+using namespace rm::model;
+using quantity::Kind;
+
+void ItemEditor::buildBlock() {
+    const std::size_t i = selection_.index;
+    const FeedBlock& block = document_.design().feedPath.at(i);
+    const auto field = [&](const QString& label, Kind kind, std::string FeedBlock::*member,
+                           const QString& tip, bool optional = false) {
+        addQuantity(
+            label, kind, [i, member](const Design& d) { return d.feedPath.at(i).*member; },
+            [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v; }, tip, optional);
+    };
+    const auto word = [&](const QString& label, std::string FeedBlock::*member, const QString& tip) {
+        addText(
+            label, [i, member](const Design& d) { return d.feedPath.at(i).*member; },
+            [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v; }, tip);
+    };
+    const auto either = [&](const QString& label, bool FeedBlock::*member, const QString& yes,
+                            const QString& no) {
+        addChoice(
+            label, {yes, no}, {"yes", "no"},
+            [i, member](const Design& d) { return std::string(d.feedPath.at(i).*member ? "yes" : "no"); },
+            [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v == "yes"; });
+    };
+    const auto line = [&] {
+        QStringList names;
+        QStringList ids;
+        for (const auto& type : lineTypes()) {
+            names << QString::fromStdString(type.name);
+            ids << QString::fromStdString(type.id);
+        }
+        names << "Own figures";
+        ids << kCustomLine;
+        addChoice(
+            "Line", names, ids, [i](const Design& d) { return d.feedPath.at(i).line; },
+            [i](Design& d, const std::string& v) { d.feedPath.at(i).line = v; });
+        field("Length", Kind::Length, &FeedBlock::length,
+              "Of the piece as it lies there; lambda is the wavelength in air");
+        if (block.line != kCustomLine) return;
+        field("Impedance", Kind::Number, &FeedBlock::lineOhm, "Ohm");
+        field("Velocity", Kind::Number, &FeedBlock::velocityFactor, "Velocity factor, 0.66 for solid coax");
+        field("Loss √f", Kind::Number, &FeedBlock::lossRoot,
+              "dB per 100 m at 1 MHz, growing with the root of the frequency");
+        field("Loss f", Kind::Number, &FeedBlock::lossLinear,
+              "dB per 100 m at 1 MHz, growing with the frequency");
+    };
+    word("Name", &FeedBlock::name, {});
+    switch (block.kind) {
+        case BlockKind::Transformer:
+            title_->setText("Transformer");
+            word("Ratio", &FeedBlock::ratio, "Impedance, antenna side to radio side: 4:1, 9:1, 49:1");
+            field("L in µH", Kind::Number, &FeedBlock::magnetising,
+                  "Magnetising inductance seen from the radio side; empty: ideal", true);
+            field("Core loss", Kind::Number, &FeedBlock::coreLoss,
+                  "Loss resistance of the core across the radio side in ohm; empty: none", true);
+            field("Leakage", Kind::Number, &FeedBlock::leakage,
+                  "Leakage inductance in µH, radio side; empty: none", true);
+            field("C in pF", Kind::Number, &FeedBlock::compensation,
+                  "Compensation capacitor across the radio side; empty: none", true);
+            break;
+        case BlockKind::Cable:
+            title_->setText("Cable");
+            line();
+            break;
+        case BlockKind::Stub:
+            title_->setText("Stub across the line");
+            line();
+            either("Far end", &FeedBlock::shorted, "shorted", "open");
+            break;
+        case BlockKind::Element:
+            title_->setText("Element");
+            addChoice(
+                "Element", {"coil", "capacitor", "resistor"}, {"0", "1", "2"},
+                [i](const Design& d) { return std::to_string(static_cast<int>(d.feedPath.at(i).element)); },
+                [i](Design& d, const std::string& v) {
+                    d.feedPath.at(i).element = static_cast<ElementKind>(std::stoi(v));
+                });
+            either("Place", &FeedBlock::shunt, "across the line", "in series");
+            field(block.element == ElementKind::Inductor    ? "L in µH"
+                  : block.element == ElementKind::Capacitor ? "C in pF"
+                                                            : "R in ohm",
+                  Kind::Number, &FeedBlock::value, {});
+            if (block.element != ElementKind::Resistor)
+                field("Q", Kind::Number, &FeedBlock::q, "Reactance over loss resistance; empty: no loss",
+                      true);
+            break;
+        case BlockKind::Choke:
+            title_->setText("Choke, loss only");
+            field("Loss in dB", Kind::Number, &FeedBlock::loss, "On the wanted current, matched to 50 ohm");
+            break;
+    }
+    auto* row = new QHBoxLayout;
+    for (const auto& [label, by, tip] :
+         {std::tuple{"Nearer to the antenna", -1, "Change places with the block before"},
+          std::tuple{"Nearer to the radio", 1, "Change places with the block after"}}) {
+        auto* button = new QToolButton;
+        button->setText(label);
+        button->setToolTip(tip);
+        button->setObjectName(label);
+        button->setFont(textFont(kSmallPt));
+        const auto target = static_cast<int>(i) + by;
+        button->setEnabled(target >= 0 && target < static_cast<int>(document_.design().feedPath.size()));
+        connect(button, &QToolButton::clicked, this, [this, step = by] { moveBlock(step); });
+        row->addWidget(button);
+    }
+    row->addStretch(1);
+    grid_->addLayout(row, grid_->rowCount(), 0, 1, 3);
+}
+
+void ItemEditor::moveBlock(int by) {
+    const std::size_t from = selection_.index;
+    const auto to = static_cast<std::size_t>(static_cast<int>(from) + by);
+    document_.finishMerging();
+    document_.editDesign("Move block", [&](Design& d) { std::swap(d.feedPath.at(from), d.feedPath.at(to)); });
+    Q_EMIT moved({Selection::Type::Block, to});
+}
+
+}  // namespace rm::app

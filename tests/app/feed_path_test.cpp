@@ -1,0 +1,62 @@
+// The feed path on the bench: blocks added, read, moved and edited as a designer would.
+#include <QToolButton>
+
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+TEST_CASE("a wire of 2450 ohm gets a transformer and a cable, and the SWR is that at the radio") {
+    Window w;
+    w.chooseDesign("End-fed, inverted L");
+    w.bench.document().editDesign("Empty", [](model::Design& d) { d.feedPath.clear(); });
+    w.settle();
+    const double bare = w.bench.analysis()->figures.swr;
+    CHECK(bare > 20.0);
+    w.bench.addBlock(model::BlockKind::Transformer);
+    w.settle();
+    CHECK(w.bench.analysis()->figures.swr < 0.2 * bare);
+    CHECK(w.bench.editor()->selection() == app::Selection{app::Selection::Type::Block, 0});
+    w.bench.addBlock(model::BlockKind::Cable);
+    w.settle();
+    auto* cable = w.bench.outline()->row({app::Selection::Type::Block, 1});
+    REQUIRE(cable != nullptr);
+    CHECK(cable->second().contains("SWR"));
+    CHECK(cable->second().contains("dB"));
+    // A longer cable hides more.
+    const double before = w.bench.analysis()->figures.joints.back().totalLossDb;
+    w.type("Length", "80 m");
+    CHECK(w.bench.analysis()->figures.joints.back().totalLossDb > 2.0 * before);
+    w.type("Length", "nonsense");
+    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("Cable"); }));
+    w.undo();
+    CHECK(w.bench.notice()->sentence().isEmpty());
+}
+
+TEST_CASE("the demo's end-fed wires are judged through their path; blocks change places") {
+    Window w;
+    w.chooseDesign("End-fed, sloper");
+    REQUIRE(w.bench.document().design().feedPath.size() == 3);
+    w.bench.editor()->select({app::Selection::Type::Block, 1});
+    const double before = w.bench.analysis()->figures.swr;
+    auto* button = w.bench.editor()->findChild<QToolButton*>("Nearer to the antenna");
+    REQUIRE(button != nullptr);
+    QTest::mouseClick(button, Qt::LeftButton);
+    w.settle();
+    CHECK(w.bench.document().design().feedPath[0].kind == model::BlockKind::Cable);
+    CHECK(w.bench.editor()->selection() == app::Selection{app::Selection::Type::Block, 0});
+    CHECK(w.bench.analysis()->figures.swr != Approx(before));
+    w.undo();
+    CHECK(w.bench.analysis()->figures.swr == Approx(before));
+    // Removed and switched off.
+    w.bench.editor()->select({app::Selection::Type::Block, 2});
+    w.bench.removeSelected();
+    w.settle();
+    CHECK(w.bench.document().design().feedPath.size() == 2);
+    auto* transformer = w.bench.outline()->row({app::Selection::Type::Block, 0});
+    transformer->setFocus();
+    QTest::keyClick(transformer, Qt::Key_Space);
+    w.settle();
+    CHECK_FALSE(w.bench.document().design().feedPath[0].enabled);
+    CHECK(w.bench.analysis()->figures.swr > 2.0 * before);
+}
