@@ -1,11 +1,7 @@
 #include "app/studies/ground_view.h"
 
-#include <QHBoxLayout>
-#include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QToolButton>
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
@@ -172,29 +168,9 @@ void GroundRows::leaveEvent(QEvent*) {
 
 // ---------------------------------------------------------------------------------------------------------
 
-GroundView::GroundView(QWidget* parent) : QFrame(parent) {
-    setObjectName("panel");
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(10, 6, 8, 6);
-    layout->setSpacing(4);
-    auto* top = new QHBoxLayout;
-    title_ = new QLabel;
-    title_->setFont(textFont(kTitlePt, true));
-    again_ = new QToolButton;
-    again_->setText("Work it out again");
-    again_->setToolTip("The design has changed since this study");
-    again_->hide();
-    auto* close = new QToolButton;
-    close->setText("Back to the yard");
-    close->setObjectName("closeStudy");
-    top->addWidget(title_, 1);
-    top->addWidget(again_);
-    top->addWidget(close);
-    layout->addLayout(top);
+GroundView::GroundView(QWidget* parent) : StudyFrame(parent) {
     rows_ = new GroundRows;
-    layout->addWidget(rows_, 1);
-    connect(close, &QToolButton::clicked, this, &GroundView::closed);
-    connect(again_, &QToolButton::clicked, this, &GroundView::againRequested);
+    addContent(rows_, 1);
 }
 
 void GroundView::setTheme(const Theme& theme) {
@@ -202,13 +178,9 @@ void GroundView::setTheme(const Theme& theme) {
 }
 
 void GroundView::setPoints(std::vector<study::SitePoint> points, const QString& title) {
-    title_->setText(title);
+    setTitle(title);
     rows_->setPoints(std::move(points));
     setStale(false);
-}
-
-void GroundView::setStale(bool stale) {
-    again_->setVisible(stale);
 }
 
 }  // namespace rm::app

@@ -1,13 +1,11 @@
 // The ground study in the middle of the bench: one row per kind of ground.
 #pragma once
 
-#include <QFrame>
+#include <QWidget>
 
+#include "app/studies/study_frame.h"
 #include "app/theme.h"
 #include "core/study/site_study.h"
-
-class QLabel;
-class QToolButton;
 
 namespace rm::app {
 
@@ -44,7 +42,7 @@ class GroundRows : public QWidget {
     int hover_ = -1;
 };
 
-class GroundView : public QFrame {
+class GroundView : public StudyFrame {
     Q_OBJECT
   public:
     explicit GroundView(QWidget* parent = nullptr);
@@ -52,16 +50,9 @@ class GroundView : public QFrame {
     GroundRows* rows() { return rows_; }
     void setTheme(const Theme& theme);
     void setPoints(std::vector<study::SitePoint> points, const QString& title);
-    void setStale(bool stale);
-
-  Q_SIGNALS:
-    void closed();
-    void againRequested();
 
   private:
     GroundRows* rows_;
-    QLabel* title_;
-    QToolButton* again_;
 };
 
 }  // namespace rm::app

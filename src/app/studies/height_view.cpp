@@ -1,11 +1,8 @@
 #include "app/studies/height_view.h"
 
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QToolButton>
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
@@ -257,34 +254,14 @@ void HeightPlots::leaveEvent(QEvent*) {
 
 // ---------------------------------------------------------------------------------------------------------
 
-HeightView::HeightView(QWidget* parent) : QFrame(parent) {
-    setObjectName("panel");
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(10, 6, 8, 4);
-    layout->setSpacing(2);
-    auto* top = new QHBoxLayout;
-    title_ = new QLabel;
-    title_->setFont(textFont(kTitlePt, true));
-    again_ = new QToolButton;
-    again_->setText("Work it out again");
-    again_->setToolTip("The design has changed since this study");
-    again_->hide();
-    auto* close = new QToolButton;
-    close->setText("Back to the yard");
-    close->setObjectName("closeStudy");
-    top->addWidget(title_, 1);
-    top->addWidget(again_);
-    top->addWidget(close);
-    layout->addLayout(top);
+HeightView::HeightView(QWidget* parent) : StudyFrame(parent) {
     reading_ = new QLabel;
     reading_->setProperty("soft", true);
     reading_->setFont(textFont(kSmallPt));
-    layout->addWidget(reading_);
+    addContent(reading_, 0);
     plots_ = new HeightPlots;
-    layout->addWidget(plots_, 1);
+    addContent(plots_, 1);
     connect(plots_, &HeightPlots::cursorMoved, this, &HeightView::refresh);
-    connect(close, &QToolButton::clicked, this, &HeightView::closed);
-    connect(again_, &QToolButton::clicked, this, &HeightView::againRequested);
 }
 
 void HeightView::setTheme(const Theme& theme) {
@@ -292,24 +269,22 @@ void HeightView::setTheme(const Theme& theme) {
 }
 
 void HeightView::setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& design) {
-    title_->setText(QString("Height study: %1, %2")
-                        .arg(design, QString::fromStdString(quantity::formatFrequency(study->frequencyHz))));
+    setTitle(QString("Height study: %1, %2")
+                 .arg(design, QString::fromStdString(quantity::formatFrequency(study->frequencyHz))));
     plots_->setStudy(std::move(study));
     setStale(false);
-    refresh();
 }
 
 void HeightView::setStale(bool stale) {
-    stale_ = stale;
-    again_->setVisible(stale);
+    StudyFrame::setStale(stale);
     refresh();
 }
 
 void HeightView::refresh() {
     const QString reading = plots_->reading();
     reading_->setText(!reading.isEmpty() ? reading
-                      : stale_           ? "The design has changed since: only the height may differ."
-                               : "Height of the feed above ground. Click to put the antenna there.");
+                      : stale()          ? "The design has changed since: only the height may differ."
+                                : "Height of the feed above ground. Click to put the antenna there.");
 }
 
 }  // namespace rm::app

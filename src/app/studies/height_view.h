@@ -1,15 +1,15 @@
 // The height study in the middle of the bench: impedance, takeoff angle and gain against height.
 #pragma once
 
-#include <QFrame>
+#include <QWidget>
 #include <memory>
 #include <optional>
 
+#include "app/studies/study_frame.h"
 #include "app/theme.h"
 #include "core/study/site_study.h"
 
 class QLabel;
-class QToolButton;
 
 namespace rm::app {
 
@@ -67,7 +67,7 @@ class HeightPlots : public QWidget {
     std::optional<double> cursorM_;
 };
 
-class HeightView : public QFrame {
+class HeightView : public StudyFrame {
     Q_OBJECT
   public:
     explicit HeightView(QWidget* parent = nullptr);
@@ -75,22 +75,13 @@ class HeightView : public QFrame {
     HeightPlots* plots() { return plots_; }
     void setTheme(const Theme& theme);
     void setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& design);
-    /// The study belongs to a design that has changed since.
-    void setStale(bool stale);
-    bool stale() const { return stale_; }
-
-  Q_SIGNALS:
-    void closed();
-    void againRequested();
+    void setStale(bool stale) override;
 
   private:
     void refresh();
 
     HeightPlots* plots_;
-    QLabel* title_;
     QLabel* reading_;
-    QToolButton* again_;
-    bool stale_ = false;
 };
 
 }  // namespace rm::app

@@ -85,23 +85,10 @@ class GroundIntegrator {
         std::copy_n(all, kChannels, rows_);
     }
 
-    void product(const Part& pa, const Part& pb, int depth = 0) {
-        const double ha = pa.halfWidth() * a_.halfM();
-        const double hb = pb.halfWidth() * b_.halfM();
-        const double distance = distanceOfParts(a_, pa, mirror_, pb);
-        const ProductRule ra = productRuleFor(pa, ha, distance, a_.order, k_, accuracy_);
-        const ProductRule rb = productRuleFor(pb, hb, distance, b_.order, k_, accuracy_);
-        if (std::max(ra.points, rb.points) > kWholeGauss && depth < 40) {
-            if (ha >= hb) {
-                product({pa.from, pa.middle()}, pb, depth + 1);
-                product({pa.middle(), pa.to}, pb, depth + 1);
-            } else {
-                product(pa, {pb.from, pb.middle()}, depth + 1);
-                product(pa, {pb.middle(), pb.to}, depth + 1);
-            }
-            return;
-        }
-        tensorGauss(pa, pb, ra, rb);
+    void product() {
+        overParts(a_, mirror_, k_, accuracy_, kWholeGauss, 0.0,
+                  [this](const Part& pa, const Part& pb, const ProductRule& ra, const ProductRule& rb,
+                         double) { tensorGauss(pa, pb, ra, rb); });
     }
 
     /// Level and parallel: the kernels depend on the difference of the two coordinates alone.
@@ -214,7 +201,7 @@ void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairC
     const int points = std::max(productRuleFor({}, a.halfM(), distance, a.order, k, accuracy).points,
                                 productRuleFor({}, b.halfM(), distance, b.order, k, accuracy).points);
     if (points <= kWholeGauss) {
-        integrator.product({}, {});
+        integrator.product();
         scaled();
         return;
     }
@@ -224,7 +211,7 @@ void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairC
     if (!pair.mixed() && a.direction.cross(b.direction).norm() < 1e-7)
         integrator.parallel();
     else
-        integrator.product({}, {});
+        integrator.product();
     scaled();
     const PairMoments& image = images.moments(a, mirror, k);
     addImage(image, pair.vectorImage(), moments.vector);

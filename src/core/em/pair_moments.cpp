@@ -183,24 +183,12 @@ class PairIntegrator {
     PairIntegrator(const Span& a, const Span& b, double k, double accuracy, PairMoments& moments)
         : a_(a), b_(b), k_(k), accuracy_(accuracy), kernel_(a, b, k), moments_(moments) {}
 
-    void product(const Part& pa, const Part& pb, int depth = 0) {
-        const double ha = pa.halfWidth() * a_.halfM();
-        const double hb = pb.halfWidth() * b_.halfM();
-        const double distance = distanceOfParts(a_, pa, b_, pb);
-        const double safe = std::max(distance, 0.5 * kernel_.radii());
-        const ProductRule ra = productRuleFor(pa, ha, safe, a_.order, k_, accuracy_);
-        const ProductRule rb = productRuleFor(pb, hb, safe, b_.order, k_, accuracy_);
-        if (std::max(ra.points, rb.points) > kMaxProductGauss && depth < 40) {
-            if (ha >= hb) {
-                product({pa.from, pa.middle()}, pb, depth + 1);
-                product({pa.middle(), pa.to}, pb, depth + 1);
-            } else {
-                product(pa, {pb.from, pb.middle()}, depth + 1);
-                product(pa, {pb.middle(), pb.to}, depth + 1);
-            }
-            return;
-        }
-        tensorGauss(pa, pb, ra, rb, distance < 30.0 * kernel_.radii());
+    /// Product rules over the spans, subdivided where they are close.
+    void product() {
+        overParts(
+            a_, b_, k_, accuracy_, kMaxProductGauss, 0.5 * kernel_.radii(),
+            [this](const Part& pa, const Part& pb, const ProductRule& ra, const ProductRule& rb,
+                   double distance) { tensorGauss(pa, pb, ra, rb, distance < 30.0 * kernel_.radii()); });
     }
 
     /// Factor of all that product() adds.
@@ -418,7 +406,7 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
     if (centreDistance > 2.0 * reach) {
         PairIntegrator integrator(a, b, k, accuracy, moments);
         integrator.setStrength(roundness(a, b, between / centreDistance, k));
-        integrator.product({}, {});
+        integrator.product();
         return;
     }
     const bool aligned = parallel(a, b);
@@ -448,7 +436,7 @@ void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, d
         return;
     }
     integrator.setStrength(roundness(a, b, between / centreDistance, k));
-    integrator.product({}, {});
+    integrator.product();
 }
 
 }  // namespace rm::em

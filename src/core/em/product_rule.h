@@ -1,6 +1,8 @@
 // Product Gauss rules over pairs of spans, and how many points they need.
 #pragma once
 
+#include <initializer_list>
+
 #include "core/em/mesh.h"
 #include "core/em/quadrature.h"
 
@@ -38,6 +40,28 @@ struct ProductRule {
 };
 ProductRule productRuleFor(const Part& part, double halfM, double distanceM, int order, double k,
                            double accuracy);
+
+/// Calls `leaf(pa, pb, ruleA, ruleB, distance)` for parts of two spans that a rule of at most `most` points
+/// serves, halving the longer part where it does not. `b` may be a mirror image; distances count as at least
+/// `leastM`.
+template <typename Leaf>
+void overParts(const Span& a, const Span& b, double k, double accuracy, int most, double leastM,
+               const Leaf& leaf, const Part& pa = {}, const Part& pb = {}, int depth = 0) {
+    const double ha = pa.halfWidth() * a.halfM();
+    const double hb = pb.halfWidth() * b.halfM();
+    const double distance = distanceOfParts(a, pa, b, pb);
+    const double safe = distance < leastM ? leastM : distance;
+    const ProductRule ra = productRuleFor(pa, ha, safe, a.order, k, accuracy);
+    const ProductRule rb = productRuleFor(pb, hb, safe, b.order, k, accuracy);
+    if ((ra.points <= most && rb.points <= most) || depth >= 40) {
+        leaf(pa, pb, ra, rb, distance);
+        return;
+    }
+    const bool cutA = ha >= hb;
+    const Part& cut = cutA ? pa : pb;
+    for (const Part& half : {Part{cut.from, cut.middle()}, Part{cut.middle(), cut.to}})
+        overParts(a, b, k, accuracy, most, leastM, leaf, cutA ? half : pa, cutA ? pb : half, depth + 1);
+}
 
 /// Gauss nodes of a part in t of its span, and the Legendre values there times the weights: from a table
 /// where the part is the whole span, worked out in `own` otherwise. n <= kMaxProductGauss.

@@ -1,0 +1,215 @@
+// Adding, copying, moving and removing what a design is made of.
+#include <QMenu>
+#include <algorithm>
+
+#include "app/bench.h"
+#include "app/plan/item_editor.h"
+#include "app/yard/yard.h"
+
+namespace rm::app {
+
+namespace {
+
+/// `base`, or `base 2`, `base 3` and so on where it is taken.
+template <typename Items>
+std::string freeName(const Items& items, const std::string& base, const char* separator = " ") {
+    const auto taken = [&](const std::string& name) {
+        return std::any_of(items.begin(), items.end(), [&](const auto& item) { return item.name == name; });
+    };
+    if (!taken(base)) return base;
+    for (int n = 2;; ++n) {
+        const std::string name = base + separator + std::to_string(n);
+        if (!taken(name)) return name;
+    }
+}
+
+/// Copies the item at `index` behind it under a free name.
+template <typename Items>
+void duplicateAt(Items& items, std::size_t index, const char* separator = " ") {
+    auto copy = items.at(index);
+    copy.name = freeName(items, copy.name, separator);
+    items.insert(items.begin() + static_cast<std::ptrdiff_t>(index) + 1, copy);
+}
+
+template <typename Items>
+void removeAt(Items& items, std::size_t index) {
+    items.erase(items.begin() + static_cast<std::ptrdiff_t>(index));
+}
+
+}  // namespace
+
+void Bench::addPart(const QString& kind) {
+    Selection added{Selection::Type::Part, document_.design().parts.size()};
+    document_.editDesign("Add part", [&](model::Design& d) {
+        model::Part part;
+        // Sizes that suit the design frequency.
+        const std::string half = "lambda/4";
+        if (kind == "bent") {
+            part.name = "Bent wire";
+            part.shape = model::BentWire{
+                {{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
+        } else if (kind == "loop") {
+            model::RegularLoop loop;
+            loop.size = "1.03*lambda";
+            part.name = "Loop";
+            part.shape = loop;
+        } else if (kind == "vee") {
+            model::InvertedV vee;
+            vee.leg = "0.24*lambda";
+            part.name = "Inverted V";
+            part.shape = vee;
+        } else if (kind == "fan") {
+            model::Fan fan;
+            fan.length = half;
+            part.name = "Radials";
+            part.shape = fan;
+        } else {
+            part.name = "Wire";
+            part.shape = model::StraightWire{{"0 m", "-0.24*lambda", "5 m"}, {"0 m", "0.24*lambda", "5 m"}};
+        }
+        part.name = freeName(d.parts, part.name);
+        d.parts.push_back(part);
+        if (d.feeds.empty() && kind != "fan") {
+            model::Feed feed;
+            feed.part = part.name;
+            d.feeds.push_back(feed);
+        }
+    });
+    selectEverywhere(added);
+    editor_->focusFirst();
+}
+
+void Bench::addItem(Selection::Type type) {
+    const auto& d = document_.design();
+    Selection added{type, 0};
+    switch (type) {
+        case Selection::Type::Part: {
+            QMenu menu(this);
+            for (const auto& [text, kind] : {std::pair{"Straight wire", "wire"},
+                                             {"Bent wire", "bent"},
+                                             {"Regular loop", "loop"},
+                                             {"Inverted V", "vee"},
+                                             {"Fan of wires", "fan"}})
+                connect(menu.addAction(text), &QAction::triggered, this,
+                        [this, kind = QString(kind)] { addPart(kind); });
+            menu.exec(QCursor::pos());
+            return;
+        }
+        case Selection::Type::Block: {
+            QMenu menu(this);
+            for (const auto& [text, kind] : {std::pair{"Transformer", model::BlockKind::Transformer},
+                                             {"Cable", model::BlockKind::Cable},
+                                             {"Stub", model::BlockKind::Stub},
+                                             {"Coil, capacitor or resistor", model::BlockKind::Element},
+                                             {"Choke", model::BlockKind::Choke}})
+                connect(menu.addAction(text), &QAction::triggered, this, [this, kind] { addBlock(kind); });
+            menu.exec(QCursor::pos());
+            return;
+        }
+        case Selection::Type::Dimension:
+            added.index = d.dimensions.size();
+            document_.editDesign("Add dimension", [](model::Design& design) {
+                model::Dimension dimension;
+                dimension.name = freeName(design.dimensions, "length", "");
+                dimension.text = "10 m";
+                design.dimensions.push_back(dimension);
+            });
+            break;
+        case Selection::Type::Feed:
+            added.index = d.feeds.size();
+            document_.editDesign("Add feed", [](model::Design& design) {
+                model::Feed feed;
+                feed.name = freeName(design.feeds, "Feed");
+                if (!design.parts.empty()) feed.part = design.parts.front().name;
+                design.feeds.push_back(feed);
+            });
+            break;
+        case Selection::Type::Load:
+            added.index = d.loads.size();
+            document_.editDesign("Add load", [](model::Design& design) {
+                model::Load load;
+                load.name = freeName(design.loads, "Load");
+                load.inductance = "5";
+                load.place = {model::PlaceKind::Percent, "25"};
+                if (!design.parts.empty()) load.part = design.parts.front().name;
+                design.loads.push_back(load);
+            });
+            break;
+        default:
+            return;
+    }
+    selectEverywhere(added);
+    editor_->focusFirst();
+}
+
+void Bench::addBlock(model::BlockKind kind) {
+    const Selection added{Selection::Type::Block, document_.design().feedPath.size()};
+    document_.editDesign("Add feed path block", [kind](model::Design& design) {
+        model::FeedBlock block;
+        block.kind = kind;
+        block.name = kind == model::BlockKind::Cable     ? "Cable"
+                     : kind == model::BlockKind::Stub    ? "Stub"
+                     : kind == model::BlockKind::Element ? "Element"
+                     : kind == model::BlockKind::Choke   ? "Choke"
+                                                         : "Transformer";
+        if (kind == model::BlockKind::Stub) block.length = "1 m";
+        block.name = freeName(design.feedPath, block.name);
+        design.feedPath.push_back(block);
+    });
+    selectEverywhere(added);
+    editor_->focusFirst();
+}
+
+void Bench::removeSelected() {
+    const Selection s = selection();
+    if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
+        s.type == Selection::Type::Design)
+        return;
+    document_.editDesign("Remove", [&](model::Design& d) {
+        if (s.type == Selection::Type::Dimension) removeAt(d.dimensions, s.index);
+        if (s.type == Selection::Type::Part) removeAt(d.parts, s.index);
+        if (s.type == Selection::Type::Feed) removeAt(d.feeds, s.index);
+        if (s.type == Selection::Type::Load) removeAt(d.loads, s.index);
+        if (s.type == Selection::Type::Block) removeAt(d.feedPath, s.index);
+    });
+    selectEverywhere({});
+}
+
+void Bench::duplicateSelected() {
+    const Selection s = selection();
+    if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
+        s.type == Selection::Type::Design)
+        return;
+    document_.editDesign("Duplicate", [&](model::Design& d) {
+        if (s.type == Selection::Type::Dimension) duplicateAt(d.dimensions, s.index, "");
+        if (s.type == Selection::Type::Part) duplicateAt(d.parts, s.index);
+        if (s.type == Selection::Type::Feed) duplicateAt(d.feeds, s.index);
+        if (s.type == Selection::Type::Load) duplicateAt(d.loads, s.index);
+        if (s.type == Selection::Type::Block) duplicateAt(d.feedPath, s.index);
+    });
+    selectEverywhere({s.type, s.index + 1});
+}
+
+void Bench::newDesign(bool copy) {
+    document_.edit(copy ? "Copy design" : "New design", [&](model::Project& p) {
+        model::Design d = copy ? p.active() : starterProject().active();
+        if (!copy) d.designFrequency = QString("%1 MHz").arg(workingBand().centreHz() / 1e6).toStdString();
+        d.name = freeName(p.designs, d.name);
+        p.designs.push_back(d);
+        p.activeDesign = p.designs.size() - 1;
+    });
+    selectEverywhere({Selection::Type::Design, 0});
+}
+
+void Bench::removeDesign() {
+    if (document_.project().designs.size() < 2)
+        return fail("This is the only design: a project keeps at least one.");
+    document_.edit("Remove design", [](model::Project& p) {
+        removeAt(p.designs, p.activeDesign);
+        p.activeDesign = std::min(p.activeDesign, p.designs.size() - 1);
+    });
+    selectEverywhere({});
+    yard_->fitNext();
+}
+
+}  // namespace rm::app
