@@ -267,7 +267,7 @@ std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, doub
         double frequencyHz;
         std::shared_ptr<const GroundTable> table;
     };
-    constexpr std::size_t kMost = 512;
+    constexpr std::size_t kMost = 160;
     static std::mutex mutex;
     static std::list<Kept> kept;
     const std::lock_guard lock(mutex);
