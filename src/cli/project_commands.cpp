@@ -6,6 +6,7 @@
 
 #include "cli/commands.h"
 #include "core/io/project_file.h"
+#include "core/io/touchstone.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
 #include "core/study/resonance.h"
@@ -34,6 +35,8 @@ struct Options {
     bool resonance = false;
     bool json = false;
     bool csv = false;
+    bool atAntenna = false;
+    std::string s1p;
 };
 
 struct Loaded {
@@ -166,6 +169,16 @@ int runSweep(const Options& options) {
         fmt::print("{}\n", json{{"reference_ohm", s.referenceOhm}, {"points", rows}}.dump(2));
         return kDone;
     }
+    if (!options.s1p.empty()) {
+        std::vector<io::ImpedancePoint> points;
+        for (const auto& p : s.points)
+            points.push_back({p.frequencyHz, options.atAntenna ? p.impedanceOhm.front() : p.radioOhm});
+        io::writeTextAtomically(options.s1p,
+                                io::touchstoneText(points, s.referenceOhm,
+                                                   fmt::format("Modelled: {}, at the {}", loaded.design.name,
+                                                               options.atAntenna ? "antenna" : "radio")));
+        return kDone;
+    }
     if (options.csv)
         fmt::print("frequency_MHz,R_ohm,X_ohm,SWR,return_loss_dB\n");
     else
@@ -291,6 +304,8 @@ void addProjectCommands(CLI::App& app, int& exitCode) {
     w->add_option("--to", o->toMhz, "Upper end in MHz");
     w->add_option("--points", o->points, "Number of frequencies")->check(CLI::Range(1, 1000000));
     w->add_flag("--csv", o->csv, "Print comma-separated values");
+    w->add_option("--s1p", o->s1p, "Write a Touchstone file instead of a table");
+    w->add_flag("--at-antenna", o->atAntenna, "At the antenna instead of at the radio (Touchstone)");
     CLI::App* p = add("pattern", "Elevation and azimuth cuts", pattern);
     p->add_option("--freq", o->frequencyMhz, "Frequency in MHz");
     p->add_option("--band", o->band, "The middle of this band");

@@ -45,6 +45,8 @@ check "never a number for a broken model" 2 "$cli" solve "$work/broken.json"
 has err "Inverted V"
 check "bad band" 2 "$cli" sweep "$demo" --band "61 m"
 check "no command" 2 "$cli"
+check "sweep to a Touchstone file" 0 "$cli" sweep "$demo" --design "End-fed, sloper" --band "60 m" --points 21 --s1p "$work/out.s1p"
+test "$(grep -c '^[0-9]' "$work/out.s1p")" = 21 || { echo "FAILED: 21 points in the Touchstone file"; failures=$((failures + 1)); }
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
 has out "41 pass, 0 fail"
 python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }
