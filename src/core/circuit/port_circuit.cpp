@@ -32,7 +32,9 @@ namespace {
 double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz) {
     double power = 0.0;
     for (const auto& span : mesh.spans) {
-        const double r = mesh.wireMaterial[span.wire].impedancePerM(frequencyHz).real();
+        const em::WireMaterial& material = mesh.wireMaterial[span.wire];
+        if (!std::isfinite(material.conductivitySm)) continue;
+        const double r = material.impedancePerM(frequencyHz).real();
         if (r == 0.0) continue;
         for (std::size_t m = 0; m <= static_cast<std::size_t>(span.order); ++m)
             power += r * span.halfM() / (2.0 * static_cast<double>(m) + 1.0) *
@@ -50,25 +52,27 @@ Eigen::VectorXcd portVoltages(const model::WireModel& model, const em::MatrixXc&
     Eigen::VectorXcd voltage = Eigen::VectorXcd::Zero(feeds + loads);
     for (Eigen::Index f = 0; f < feeds; ++f) voltage(f) = model.feeds[static_cast<std::size_t>(f)].voltage;
 
-    std::vector<Complex> loadImpedance;
-    for (const auto& load : model.loads) loadImpedance.push_back(lumpedImpedance(load.circuit, frequencyHz));
     if (loads > 0) {
         // V = -Z I at the loads and I = Y V: (1 + Z Yll) Vl = -Z Ylf Vf, each row divided by 1 + |Z| so that
         // an open circuit is no special case.
         const auto& y = admittance;
         Eigen::MatrixXcd system(loads, loads);
-        Eigen::MatrixXcd rhs(loads, 1);
+        Eigen::VectorXcd rhs(loads);
         for (Eigen::Index i = 0; i < loads; ++i) {
-            const Complex z = loadImpedance[static_cast<std::size_t>(i)];
+            const Complex z = lumpedImpedance(model.loads[static_cast<std::size_t>(i)].circuit, frequencyHz);
             const bool open = !std::isfinite(std::abs(z));
             const Complex weight = open ? Complex(1.0) : z / (1.0 + std::abs(z));
             const Complex own = open ? Complex(0.0) : Complex(1.0 / (1.0 + std::abs(z)));
             system.row(i) = weight * y.row(feeds + i).tail(loads);
             system(i, i) += own;
-            rhs(i, 0) = -weight * (y.row(feeds + i).head(feeds) * voltage.head(feeds))(0);
+            rhs(i) = -weight * (y.row(feeds + i).head(feeds) * voltage.head(feeds))(0);
         }
-        em::solveLinear(system, rhs);
-        voltage.tail(loads) = rhs.col(0);
+        // A handful of loads: the big solver's preparations would cost more than the solution.
+        const Eigen::PartialPivLU<Eigen::MatrixXcd> factors(system);
+        if ((factors.matrixLU().diagonal().array() == Complex(0.0)).any())
+            throw Error(
+                "The loads and the antenna cancel exactly at this frequency: change one of the loads.");
+        voltage.tail(loads) = factors.solve(rhs);
     }
     return voltage;
 }
@@ -91,6 +95,8 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
 
     Reading reading;
     reading.frequencyHz = solution.frequencyHz;
+    for (auto* list : {&reading.feedVoltage, &reading.feedCurrent, &reading.feedImpedance})
+        list->reserve(model.feeds.size());
     for (Eigen::Index f = 0; f < feeds; ++f) {
         reading.feedVoltage.push_back(voltage(f));
         reading.feedCurrent.push_back(current(f));
