@@ -110,7 +110,8 @@ std::vector<HeightPlots::Plot> HeightPlots::plots() const {
             high = std::max(high, curve.value[i]);
         }
     impedance.step = roundStep(high - low, 4);
-    impedance.low = std::floor(low / impedance.step) * impedance.step;
+    // A hair below a line of the grid does not open another field.
+    impedance.low = std::floor(low / impedance.step + 0.05) * impedance.step;
     impedance.high = std::ceil(high / impedance.step) * impedance.step;
     double best = -100.0;
     for (const auto& curve : gain.curves)
