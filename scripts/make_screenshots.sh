@@ -8,6 +8,6 @@ take() { "$app" demo/heron_point.json --picture "docs/screenshots/$1.png" "${@:2
 take bench-light --design 1
 take bench-dark --design 1 --dark
 take yagi-light --design 7
-take end-fed-dark --design 3 --dark
+take end-fed-dark --design 3 --dark --feed-path
 take height-study-light --design 1 --site --study height
 take ground-study-dark --design 4 --study ground --dark

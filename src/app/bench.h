@@ -77,6 +77,7 @@ class Bench : public QMainWindow {
     void studyGrounds();
     void showYard();
     void showSite();
+    void showFeedPath();
     void sweepRange(double lowHz, double highHz, int points);
     void chooseBand(int band);
     void chooseDesign(int design);

@@ -113,6 +113,7 @@ void Bench::buildActions() {
         showSite();
         editor_->focusFirst();
     });
+    add(design, "Feed &path", QKeySequence("Ctrl+P"), [this] { showFeedPath(); });
     add(design, "&Frequency and reference", QKeySequence("Ctrl+F"), [this] {
         selectEverywhere({Selection::Type::Design, 0});
         editor_->focusFirst();

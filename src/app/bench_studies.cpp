@@ -60,6 +60,11 @@ void Bench::showSite() {
     selectEverywhere({Selection::Type::Site, 0});
 }
 
+void Bench::showFeedPath() {
+    if (document_.design().feedPath.empty()) return addItem(Selection::Type::Block);
+    selectEverywhere({Selection::Type::Block, 0});
+}
+
 void Bench::showYard() {
     stage_->setCurrentWidget(yard_);
 }

@@ -34,8 +34,9 @@ int main(int argc, char** argv) {
     const QCommandLineOption picture("picture", "Write a PNG of the window to this file and end.", "file");
     const QCommandLineOption study("study", "Start with the height or the ground study.", "height|ground");
     const QCommandLineOption site("site", "Start with the site selected.");
+    const QCommandLineOption path("feed-path", "Start with the feed path selected.");
     const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, design, picture, study, site, verbose});
+    parser.addOptions({dark, design, picture, study, site, path, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
 
@@ -45,6 +46,7 @@ int main(int argc, char** argv) {
     bench.setNight(parser.isSet(dark));
     bench.show();
     if (parser.isSet(site)) bench.showSite();
+    if (parser.isSet(path)) bench.showFeedPath();
     if (parser.isSet(study)) {
         settle(bench, 20000);
         parser.value(study) == "ground" ? bench.studyGrounds() : bench.studyHeights();

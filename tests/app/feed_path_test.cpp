@@ -39,7 +39,7 @@ TEST_CASE("the demo's end-fed wires are judged through their path; blocks change
     REQUIRE(w.bench.document().design().feedPath.size() == 3);
     w.bench.editor()->select({app::Selection::Type::Block, 1});
     const double before = w.bench.analysis()->figures.swr;
-    auto* button = w.bench.editor()->findChild<QToolButton*>("Nearer to the antenna");
+    auto* button = w.bench.editor()->findChild<QToolButton*>("To antenna");
     REQUIRE(button != nullptr);
     QTest::mouseClick(button, Qt::LeftButton);
     w.settle();

@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/round_step.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -21,15 +22,6 @@ double swrCeiling(const study::Sweep& sweep) {
     for (const double ceiling : {2.5, 4.0, 8.0, 20.0, 60.0})
         if (sweep.bestSwr() < 0.45 * ceiling && sweep.worstSwr() < ceiling * 1.5) return ceiling;
     return sweep.bestSwr() < 5.0 ? 10.0 : 100.0;
-}
-
-/// A round step that divides the span into about `parts`.
-double roundStep(double span, int parts) {
-    const double raw = span / parts;
-    const double power = std::pow(10.0, std::floor(std::log10(raw)));
-    for (const double m : {1.0, 2.0, 2.5, 5.0, 10.0})
-        if (m * power >= raw * 0.999) return m * power;
-    return 10.0 * power;
 }
 
 }  // namespace

@@ -102,8 +102,8 @@ void ItemEditor::buildBlock() {
     }
     auto* row = new QHBoxLayout;
     for (const auto& [label, by, tip] :
-         {std::tuple{"Nearer to the antenna", -1, "Change places with the block before"},
-          std::tuple{"Nearer to the radio", 1, "Change places with the block after"}}) {
+         {std::tuple{"To antenna", -1, "Nearer to the antenna: change places with the block before"},
+          std::tuple{"To radio", 1, "Nearer to the radio: change places with the block after"}}) {
         auto* button = new QToolButton;
         button->setText(label);
         button->setToolTip(tip);

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/round_step.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -17,14 +18,6 @@ constexpr double kRight = 62.0;
 constexpr double kTop = 22.0;
 constexpr double kBottom = 36.0;
 constexpr double kBetween = 24.0;
-
-double roundStep(double span, int parts) {
-    const double raw = span / parts;
-    const double power = std::pow(10.0, std::floor(std::log10(raw)));
-    for (const double m : {1.0, 2.0, 5.0, 10.0})
-        if (m * power >= raw * 0.999) return m * power;
-    return 10.0 * power;
-}
 
 QString number(double value, double step) {
     return QString::number(value, 'f', step < 0.1 ? 2 : step < 1.0 ? 1 : 0).replace('-', QChar(0x2212));
