@@ -69,10 +69,10 @@ void BandChip::paintEvent(QPaintEvent*) {
         const double worst = sweep_->worstSwr();
         // Full at an SWR of 5; the logarithm gives the range that matters most of the length.
         const double share = std::clamp(std::log(worst) / std::log(5.0), 0.03, 1.0);
-        p.setBrush(theme_.forSwr(worst));
+        p.setBrush(theme_.forSwr(worst, limits_));
         p.drawRoundedRect(QRectF(left, 18, width * share, 4.5), 2, 2);
         p.setFont(textFont(kSmallPt));
-        p.setPen(theme_.forSwr(worst));
+        p.setPen(theme_.forSwr(worst, limits_));
         p.drawText(QRectF(left, 3, width, 15), Qt::AlignRight | Qt::AlignVCenter, swrText());
     }
     p.setFont(textFont(6.8));
@@ -129,6 +129,7 @@ void BandStrip::setProject(const model::Project& project) {
     const auto& names = project.active().bands;
     for (std::size_t i = 0; i < chips_.size(); ++i) {
         chips_[i]->setBand(project.bands[i]);
+        chips_[i]->setLimits(project.swrLimits);
         chips_[i]->setMeant(names.empty() ||
                             std::find(names.begin(), names.end(), project.bands[i].name) != names.end());
         chips_[i]->setChecked(i == project.workingBand);

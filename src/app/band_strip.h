@@ -20,6 +20,7 @@ class BandChip : public QAbstractButton {
     explicit BandChip(QWidget* parent = nullptr);
     void setBand(const model::Band& band) { band_ = band; }
     void setTheme(const Theme& theme) { theme_ = theme; }
+    void setLimits(const model::SwrLimits& limits) { limits_ = limits; }
     void setSweep(SweepPtr sweep, bool stale);
     void setMeant(bool meant);  ///< false: the active design is not for this band
     /// "SWR 1.43", or empty where it is not known.
@@ -33,6 +34,7 @@ class BandChip : public QAbstractButton {
   private:
     model::Band band_;
     Theme theme_ = Theme::light();
+    model::SwrLimits limits_ = model::kUsualSwrLimits;
     SweepPtr sweep_;
     bool stale_ = false;
     bool meant_ = true;
@@ -49,6 +51,7 @@ class BandStrip : public QWidget {
     void setAllStale();
     void setCaption(const QString& caption);
     BandChip* chip(int band) { return chips_.at(static_cast<std::size_t>(band)); }
+    SweepPtr sweep(int band) const { return sweeps_.at(static_cast<std::size_t>(band)); }
     int count() const { return static_cast<int>(chips_.size()); }
 
   Q_SIGNALS:

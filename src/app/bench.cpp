@@ -18,9 +18,11 @@
 #include "app/instruments/band_view.h"
 #include "app/instruments/polar_view.h"
 #include "app/ledger.h"
+#include "app/match/match_view.h"
 #include "app/notice_bar.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
+#include "app/studies/band_stage.h"
 #include "app/yard/yard.h"
 #include "core/quantity/format.h"
 
@@ -88,7 +90,7 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         if (g != serial_) return;
         sweep_ = std::move(sweep);
         const QString name = range_ ? QString("Range") : QString::fromStdString(workingBand().name);
-        band_->setSweep(sweep_, name);
+        refreshBand();
         band_->setStale(false);
         ledger_->setSweep(sweep_, name);
         if (!range_) strip_->setSweep(static_cast<int>(document_.project().workingBand), sweep_);
@@ -97,6 +99,17 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         if (!sweep_->complete)
             notice_->show(NoticeBar::Tone::Caution,
                           QString("The sweep was stopped after %1 points.").arg(sweep_->points.size()));
+    });
+    connect(&runner_, &Runner::measured, this, [this](quint64 g, MeasuredPtr planes) {
+        if (g == serial_) measured_ = std::move(planes);
+    });
+    connect(&runner_, &Runner::patternsSwept, this, [this](quint64 g, PatternSweepPtr points) {
+        if (g != serial_) return;
+        patterns_ = std::move(points);
+        refreshBand();
+    });
+    connect(&runner_, &Runner::pathStudied, this, [this](quint64 g, PathPtr study) {
+        if (g == serial_) matchView_->setStudy(std::move(study));
     });
     connect(&runner_, &Runner::bandSwept, this, [this](quint64 g, int band, SweepPtr sweep) {
         if (g == serial_) strip_->setSweep(band, std::move(sweep));
@@ -237,7 +250,11 @@ void Bench::buildWindow() {
         azimuthElevation_.reset();
         startWork();
     });
-    connect(band_->chart(), &BandChart::frequencyChosen, this, &Bench::setWorkingFrequency);
+    for (BandView* view : {band_, bandStage_->view()}) {
+        connect(view->chart(), &BandChart::frequencyChosen, this, &Bench::setWorkingFrequency);
+        connect(view, &BandView::chosen, this, &Bench::showQuantity);
+    }
+    connect(band_->enlarge(), &QToolButton::clicked, this, &Bench::showBand);
 }
 
 model::Band Bench::workingBand() const {
@@ -274,11 +291,12 @@ void Bench::refreshAll() {
                                 QString::fromStdString(document_.design().reference)));
     outline_->refresh();
     editor_->select(editor_->selection());
+    matchView_->select(editor_->selection());
+    ledger_->setLimits(p.swrLimits);
     ledger_->setDesign(QString::fromStdString(document_.design().name));
     title_->setText(QString::fromStdString(p.title));
     updateTitle();
     resonance_.reset();
-    band_->chart()->setResonance(std::nullopt);
     startWork();
 }
 
@@ -294,8 +312,10 @@ void Bench::startWork() {
     request.lowHz = range_ ? range_->lowHz : band.lowHz;
     request.highHz = range_ ? range_->highHz : band.highHz;
     request.points = range_ ? range_->points : kBandPoints;
-    band_->chart()->setRange(request.lowHz, request.highHz);
-    band_->chart()->setWorkingFrequency(frequencyHz_);
+    request.wish = matchView_->wish();
+    request.patternsToo = ofPattern(band_->quantity());
+    patterns_.reset();
+    for (BandView* view : {band_, bandStage_->view()}) view->setRange(request.lowHz, request.highHz);
     yard_->setCaption(
         QString("%1   %2").arg(range_ ? QString("range") : QString::fromStdString(band.name),
                                QString::fromStdString(quantity::formatFrequency(frequencyHz_))));
@@ -309,6 +329,8 @@ void Bench::markStale() {
     yard_->setStale(true);
     band_->setStale(true);
     ledger_->setStale(true);
+    matchView_->setStale(true);
+    bandStage_->setStale(true);
     if (!status_->text().endsWith("…")) status_->setText("working…");
 }
 
@@ -339,7 +361,9 @@ void Bench::showFindings() {
     look(d.parts, Selection::Type::Part);
     look(d.feeds, Selection::Type::Feed);
     look(d.loads, Selection::Type::Load);
+    look(d.lines, Selection::Type::Line);
     look(d.feedPath, Selection::Type::Block);
+    look(d.measured, Selection::Type::Measured);
     if (about == "Site") target = Selection{Selection::Type::Site, 0};
     if (target)
         notice_->show(tone, sentence, "Show me", [this, target] { selectEverywhere(*target); });
@@ -366,6 +390,7 @@ Selection Bench::selection() const {
 void Bench::selectEverywhere(Selection selection) {
     outline_->select(selection);
     editor_->select(selection);
+    matchView_->select(editor_->selection());
     const auto& d = document_.design();
     const bool part = selection.type == Selection::Type::Part && selection.index < d.parts.size();
     yard_->setSelectedPart(part ? QString::fromStdString(d.parts[selection.index].name) : QString());

@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "app/document.h"
+#include "app/instruments/band_data.h"
 #include "app/plan/selection.h"
 #include "app/runner.h"
 #include "app/theme.h"
@@ -20,12 +21,14 @@ class QStackedWidget;
 
 namespace rm::app {
 
+class BandStage;
 class BandStrip;
 class GroundView;
 class HeightView;
 class BandView;
 class ItemEditor;
 class Ledger;
+class MatchView;
 class NoticeBar;
 class Outline;
 class PolarView;
@@ -50,6 +53,9 @@ class Bench : public QMainWindow {
     QStackedWidget* stage() { return stage_; }
     HeightView* heightView() { return heightView_; }
     GroundView* groundView() { return groundView_; }
+    MatchView* matchView() { return matchView_; }
+    BandStage* bandStage() { return bandStage_; }
+    const Runner& runner() const { return runner_; }
 
     /// Opens a file, or says in the notice bar why it cannot.
     bool open(const QString& path);
@@ -77,14 +83,21 @@ class Bench : public QMainWindow {
     void studyGrounds();
     void showYard();
     void showSite();
+    void exportSweepTo(const QString& path);
+    void importMeasured(const QStringList& paths);
     void showFeedPath();
+    void showMatch();
+    void showBand();
+    void showQuantity(rm::app::BandQuantity quantity, rm::study::Plane plane);
     void sweepRange(double lowHz, double highHz, int points);
     void chooseBand(int band);
     void chooseDesign(int design);
     void setWorkingFrequency(double hz);
     void addPart(const QString& kind);
-    void addBlock(rm::model::BlockKind kind);
+    /// Puts a block into the feed path at this place, or at its end.
+    void addBlock(const rm::model::FeedBlock& block, int place = -1);
     void addItem(rm::app::Selection::Type type);
+    void addLoad(bool trap);
     void removeSelected();
     void duplicateSelected();
 
@@ -96,6 +109,7 @@ class Bench : public QMainWindow {
     void buildActions();
     void buildStudies();  // this and the next two: bench_studies.cpp
     void refreshStudies();
+    void refreshBand();
     std::function<void(double)> progressOfTask();
     void refreshAll();
     void startWork();
@@ -107,10 +121,13 @@ class Bench : public QMainWindow {
     void askSave(bool always);
     void newProject();
     void askBands();
+    void askMeasured();
     void newDesign(bool copy);
     void removeDesign();
     void setFeetAndInches(bool feet);
     void exportSweep();
+    void askBlock(int place, QPoint where);
+    void showMode(QWidget* view);
     void fail(const QString& sentence);
     bool mayDiscard();
     void useDefaultFrequency();
@@ -131,7 +148,10 @@ class Bench : public QMainWindow {
     QStackedWidget* stage_ = nullptr;  ///< the middle: the yard or a study
     HeightView* heightView_ = nullptr;
     GroundView* groundView_ = nullptr;
-    std::string studied_;  ///< what the study on the stage rests on
+    MatchView* matchView_ = nullptr;
+    BandStage* bandStage_ = nullptr;
+    std::vector<QToolButton*> modes_;  ///< Shape, Match
+    std::string studied_;              ///< what the study on the stage rests on
     PolarView* elevation_ = nullptr;
     PolarView* azimuth_ = nullptr;
     BandView* band_ = nullptr;
@@ -145,6 +165,8 @@ class Bench : public QMainWindow {
     ExpansionPtr expansion_;
     AnalysisPtr analysis_;
     SweepPtr sweep_;
+    PatternSweepPtr patterns_;
+    MeasuredPtr measured_;
     quint64 serial_ = 0;    ///< of the newest request
     quint64 analysed_ = 0;  ///< of the request whose picture is shown
     quint64 settled_ = 0;   ///< of the request whose work is done

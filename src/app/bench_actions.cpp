@@ -20,13 +20,18 @@
 #include "app/instruments/band_view.h"
 #include "app/instruments/polar_view.h"
 #include "app/ledger.h"
+#include "app/match/block_choices.h"
+#include "app/match/match_view.h"
 #include "app/notice_bar.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
+#include "app/studies/band_stage.h"
 #include "app/studies/ground_view.h"
 #include "app/studies/height_view.h"
 #include "app/yard/yard.h"
+#include "core/io/measured_file.h"
 #include "core/io/project_file.h"
+#include "core/io/sweep_text.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -53,7 +58,8 @@ void Bench::buildActions() {
     file->addSeparator();
     add(file, "&Save", QKeySequence::Save, [this] { askSave(false); });
     add(file, "Save &as…", QKeySequence("Ctrl+Shift+S"), [this] { askSave(true); });
-    add(file, "&Export the sweep as CSV…", QKeySequence("Ctrl+E"), [this] { exportSweep(); });
+    add(file, "&Import measurements…", QKeySequence("Ctrl+Shift+I"), [this] { askMeasured(); });
+    add(file, "&Export the sweep…", QKeySequence("Ctrl+E"), [this] { exportSweep(); });
     file->addSeparator();
     add(file, "&Bands…", QKeySequence("Ctrl+B"), [this] { askBands(); });
     file->addSeparator();
@@ -82,19 +88,13 @@ void Bench::buildActions() {
     add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"),
         [this] { addItem(Selection::Type::Dimension); });
     add(edit, "Add a f&eed", QKeySequence("Ctrl+Shift+E"), [this] { addItem(Selection::Type::Feed); });
-    add(edit, "Add a l&oad", QKeySequence("Ctrl+Shift+O"), [this] { addItem(Selection::Type::Load); });
+    add(edit, "Add a l&oad", QKeySequence("Ctrl+Shift+O"), [this] { addLoad(false); });
+    add(edit, "Add a t&rap", {}, [this] { addLoad(true); });
+    add(edit, "Add a l&ine between two points", {}, [this] { addItem(Selection::Type::Line); });
     QMenu* blocks = edit->addMenu("Add a feed path &block");
-    const struct {
-        const char* text;
-        model::BlockKind kind;
-        const char* keys;
-    } blockKinds[] = {{"&Transformer", model::BlockKind::Transformer, "Ctrl+Shift+T"},
-                      {"&Cable", model::BlockKind::Cable, "Ctrl+Shift+K"},
-                      {"&Stub", model::BlockKind::Stub, ""},
-                      {"&Coil, capacitor or resistor", model::BlockKind::Element, ""},
-                      {"C&hoke", model::BlockKind::Choke, ""}};
-    for (const auto& kind : blockKinds)
-        add(blocks, kind.text, QKeySequence(kind.keys), [this, kind] { addBlock(kind.kind); });
+    for (const auto& choice : blockChoices())
+        add(blocks, choice.text, QKeySequence(choice.shortcut),
+            [this, block = choice.block] { addBlock(block); });
     edit->addSeparator();
     add(edit, "D&uplicate selected", QKeySequence("Ctrl+D"), [this] { duplicateSelected(); });
     add(edit, "&Remove selected", QKeySequence("Ctrl+Backspace"), [this] { removeSelected(); });
@@ -149,6 +149,10 @@ void Bench::buildActions() {
         });
 
     QMenu* view = menuBar()->addMenu("&View");
+    add(view, "&Shape", QKeySequence("Ctrl+1"), [this] { showYard(); });
+    add(view, "&Match", QKeySequence("Ctrl+2"), [this] { showMatch(); });
+    add(view, "&Band in the large", QKeySequence("Ctrl+3"), [this] { showBand(); });
+    view->addSeparator();
     add(view, "Yard at an &angle", QKeySequence("F2"), [this] { yard_->viewAtAnAngle(); });
     add(view, "Yard from the &front", QKeySequence("F3"), [this] { yard_->viewFromFront(); });
     add(view, "Yard from the &side", QKeySequence("F4"), [this] { yard_->viewFromSide(); });
@@ -166,9 +170,25 @@ void Bench::buildActions() {
     toggle("&Current along the wires", "Ctrl+I", true, [this](bool on) { yard_->setShowCurrents(on); });
     toggle("&Lobe in the yard", "Ctrl+L", false, [this](bool on) { yard_->setShowLobe(on); });
     view->addSeparator();
-    add(view, "Band: S&WR", QKeySequence("F7"), [this] { band_->showQuantity(0); });
-    add(view, "Band: &R and X", QKeySequence("F8"), [this] { band_->showQuantity(1); });
-    add(view, "Band: r&eturn loss", QKeySequence("F9"), [this] { band_->showQuantity(2); });
+    const struct {
+        const char* text;
+        const char* keys;
+        BandQuantity quantity;
+    } quantities[] = {{"Band: S&WR", "F7", BandQuantity::Swr},
+                      {"Band: &R and X", "F8", BandQuantity::Impedance},
+                      {"Band: r&eturn loss", "F9", BandQuantity::ReturnLoss},
+                      {"Band: S&mith chart", "F10", BandQuantity::Smith},
+                      {"Band: phase of the reflection", "", BandQuantity::Phase},
+                      {"Band: loss of the feed path", "", BandQuantity::Loss},
+                      {"Band: peak gain", "F11", BandQuantity::Gain},
+                      {"Band: front-to-back", "F12", BandQuantity::FrontToBack},
+                      {"Band: takeoff angle", "", BandQuantity::Takeoff}};
+    for (const auto& q : quantities)
+        add(view, q.text, QKeySequence(q.keys), [this, q] { showQuantity(q.quantity, band_->plane()); });
+    add(view, "Band: radio or antenna end", QKeySequence("Ctrl+Shift+P"), [this] {
+        showQuantity(band_->quantity(),
+                     band_->plane() == study::Plane::Radio ? study::Plane::Antenna : study::Plane::Radio);
+    });
     view->addSeparator();
     toggle("Feet and &inches", "Ctrl+U", false, [this](bool on) {
         setFeetAndInches(on);
@@ -201,6 +221,22 @@ void Bench::buildActions() {
     auto* row = new QHBoxLayout(corner);
     row->setContentsMargins(0, 3, 12, 0);
     row->setSpacing(8);
+    for (const auto& [name, tip] : {std::pair{"Shape", "The antenna on its site (Ctrl+1)"},
+                                    {"Match", "The feed path from the antenna to the radio (Ctrl+2)"}}) {
+        auto* mode = new QToolButton;
+        mode->setText(name);
+        mode->setToolTip(tip);
+        mode->setObjectName(QString("mode") + name);
+        mode->setCheckable(true);
+        mode->setProperty("quiet", true);
+        mode->setFont(textFont(kTitlePt, true));
+        row->addWidget(mode);
+        modes_.push_back(mode);
+    }
+    modes_[0]->setChecked(true);
+    connect(modes_[0], &QToolButton::clicked, this, &Bench::showYard);
+    connect(modes_[1], &QToolButton::clicked, this, &Bench::showMatch);
+    row->addSpacing(14);
     title_ = new QLabel;
     title_->setFont(textFont(kTitlePt, true));
     designs_ = new QComboBox;
@@ -243,6 +279,8 @@ void Bench::setNight(bool night) {
     ledger_->setTheme(theme_);
     heightView_->setTheme(theme_);
     groundView_->setTheme(theme_);
+    matchView_->setTheme(theme_);
+    bandStage_->setTheme(theme_);
     if (analysis_) ledger_->setAnalysis(analysis_);
     if (sweep_) ledger_->setSweep(sweep_, {});
     ledger_->setDesign(QString::fromStdString(document_.design().name));
@@ -267,7 +305,7 @@ void Bench::findResonance() {
         const bool stopped = stop.stop_requested();
         return [this, found, near, stopped] {
             resonance_ = found;
-            band_->chart()->setResonance(found);
+            refreshBand();
             if (analysis_) status_->setText(QString("%1 unknowns   live").arg(analysis_->figures.unknowns));
             if (stopped) return;
             if (!found)
@@ -373,25 +411,55 @@ void Bench::askSave(bool always) {
 }
 
 void Bench::exportSweep() {
-    if (!sweep_) return;
-    const QString path =
-        QFileDialog::getSaveFileName(this, "Export the sweep", "sweep.csv", "Comma-separated values (*.csv)");
+    if (!sweep_ || !expansion_) return;
+    const QString filter = "Comma-separated values (*.csv);;Touchstone, one port (*.s1p)";
+    QString chosen;
+    QString path = QFileDialog::getSaveFileName(this, "Export the sweep", "sweep.csv", filter, &chosen);
     if (path.isEmpty()) return;
-    std::string text = "frequency_MHz,R_ohm,X_ohm,SWR\n";
-    for (const auto& p : sweep_->points) {
-        const Complex z = p.impedanceOhm.front();
-        text += QString("%1,%2,%3,%4\n")
-                    .arg(p.frequencyHz / 1e6, 0, 'f', 6)
-                    .arg(z.real(), 0, 'f', 4)
-                    .arg(z.imag(), 0, 'f', 4)
-                    .arg(p.swr, 0, 'f', 4)
-                    .toStdString();
-    }
+    if (chosen.contains("s1p") && path == "sweep.csv") path = "sweep.s1p";
+    exportSweepTo(path);
+}
+
+void Bench::exportSweepTo(const QString& path) {
+    const auto plane = band_->plane();
     try {
-        io::writeTextAtomically(path.toStdString(), text);
+        io::writeTextAtomically(path.toStdString(),
+                                path.endsWith(".s1p", Qt::CaseInsensitive)
+                                    ? io::sweepTouchstone(document_.design().name, *sweep_, plane)
+                                    : io::sweepCsv(*expansion_, *sweep_, plane));
+        notice_->show(NoticeBar::Tone::Good,
+                      QString("The sweep, seen from the %1, is in %2.")
+                          .arg(plane == study::Plane::Radio ? "radio" : "antenna", path.section('/', -1)));
     } catch (const Error& e) {
         fail(QString::fromUtf8(e.what()));
     }
+}
+
+void Bench::askMeasured() {
+    importMeasured(QFileDialog::getOpenFileNames(this, "Import what an analyser measured", {},
+                                                 "Measurements (*.s1p *.csv *.txt);;All files (*)"));
+}
+
+/// All of the files or none: a file that cannot be read changes nothing.
+void Bench::importMeasured(const QStringList& paths) {
+    if (paths.isEmpty()) return;
+    std::vector<model::Measured> read;
+    try {
+        for (const QString& path : paths) {
+            model::Measured measured;
+            measured.file = path.section('/', -1).toStdString();
+            measured.name = path.section('/', -1).section('.', 0, -2).toStdString();
+            measured.data = io::readMeasured(path.toStdString());
+            read.push_back(std::move(measured));
+        }
+    } catch (const Error& e) {
+        return fail(QString::fromUtf8(e.what()));
+    }
+    document_.finishMerging();
+    document_.editDesign("Import measurements", [&](model::Design& d) {
+        for (auto& measured : read) d.measured.push_back(std::move(measured));
+    });
+    selectEverywhere({Selection::Type::Measured, document_.design().measured.size() - 1});
 }
 
 void Bench::askBands() {

@@ -1,8 +1,11 @@
 // Adding, copying, moving and removing what a design is made of.
 #include <QMenu>
+#include <QStackedWidget>
 #include <algorithm>
 
 #include "app/bench.h"
+#include "app/match/block_choices.h"
+#include "app/match/match_view.h"
 #include "app/plan/item_editor.h"
 #include "app/yard/yard.h"
 
@@ -95,17 +98,21 @@ void Bench::addItem(Selection::Type type) {
             menu.exec(QCursor::pos());
             return;
         }
-        case Selection::Type::Block: {
-            QMenu menu(this);
-            for (const auto& [text, kind] : {std::pair{"Transformer", model::BlockKind::Transformer},
-                                             {"Cable", model::BlockKind::Cable},
-                                             {"Stub", model::BlockKind::Stub},
-                                             {"Coil, capacitor or resistor", model::BlockKind::Element},
-                                             {"Choke", model::BlockKind::Choke}})
-                connect(menu.addAction(text), &QAction::triggered, this, [this, kind] { addBlock(kind); });
-            menu.exec(QCursor::pos());
-            return;
-        }
+        case Selection::Type::Block:
+            return askBlock(-1, QCursor::pos());
+        case Selection::Type::Measured:
+            return askMeasured();
+        case Selection::Type::Line:
+            added.index = d.lines.size();
+            document_.editDesign("Add line", [](model::Design& design) {
+                model::PhasingLine line;
+                line.name = freeName(design.lines, "Line");
+                line.length = "0.25*0.66*lambda";
+                if (!design.parts.empty()) line.fromPart = design.parts.front().name;
+                if (!design.parts.empty()) line.toPart = design.parts.back().name;
+                design.lines.push_back(line);
+            });
+            break;
         case Selection::Type::Dimension:
             added.index = d.dimensions.size();
             document_.editDesign("Add dimension", [](model::Design& design) {
@@ -124,17 +131,16 @@ void Bench::addItem(Selection::Type type) {
                 design.feeds.push_back(feed);
             });
             break;
-        case Selection::Type::Load:
-            added.index = d.loads.size();
-            document_.editDesign("Add load", [](model::Design& design) {
-                model::Load load;
-                load.name = freeName(design.loads, "Load");
-                load.inductance = "5";
-                load.place = {model::PlaceKind::Percent, "25"};
-                if (!design.parts.empty()) load.part = design.parts.front().name;
-                design.loads.push_back(load);
-            });
-            break;
+        case Selection::Type::Load: {
+            QMenu menu(this);
+            connect(menu.addAction("Load: coil, capacitor or resistor"), &QAction::triggered, this,
+                    [this] { addLoad(false); });
+            connect(menu.addAction("Trap"), &QAction::triggered, this, [this] { addLoad(true); });
+            connect(menu.addAction("Line between two points"), &QAction::triggered, this,
+                    [this] { addItem(Selection::Type::Line); });
+            menu.exec(QCursor::pos());
+            return;
+        }
         default:
             return;
     }
@@ -142,22 +148,40 @@ void Bench::addItem(Selection::Type type) {
     editor_->focusFirst();
 }
 
-void Bench::addBlock(model::BlockKind kind) {
-    const Selection added{Selection::Type::Block, document_.design().feedPath.size()};
-    document_.editDesign("Add feed path block", [kind](model::Design& design) {
-        model::FeedBlock block;
-        block.kind = kind;
-        block.name = kind == model::BlockKind::Cable     ? "Cable"
-                     : kind == model::BlockKind::Stub    ? "Stub"
-                     : kind == model::BlockKind::Element ? "Element"
-                     : kind == model::BlockKind::Choke   ? "Choke"
-                                                         : "Transformer";
-        if (kind == model::BlockKind::Stub) block.length = "1 m";
-        block.name = freeName(design.feedPath, block.name);
-        design.feedPath.push_back(block);
+void Bench::addLoad(bool trap) {
+    const Selection added{Selection::Type::Load, document_.design().loads.size()};
+    document_.editDesign(trap ? "Add trap" : "Add load", [trap](model::Design& design) {
+        model::Load load;
+        load.name = freeName(design.loads, trap ? "Trap" : "Load");
+        load.form = trap ? model::LoadForm::Trap : model::LoadForm::Series;
+        load.trapFrequency = design.designFrequency;
+        if (!trap) load.inductance = "5";
+        load.place = {model::PlaceKind::Percent, "25"};
+        if (!design.parts.empty()) load.part = design.parts.front().name;
+        design.loads.push_back(load);
     });
     selectEverywhere(added);
     editor_->focusFirst();
+}
+
+void Bench::askBlock(int place, QPoint where) {
+    QMenu menu(this);
+    for (const auto& choice : blockChoices())
+        connect(menu.addAction(choice.text), &QAction::triggered, this,
+                [this, block = choice.block, place] { addBlock(block, place); });
+    menu.exec(where);
+}
+
+void Bench::addBlock(const model::FeedBlock& block, int place) {
+    const auto size = document_.design().feedPath.size();
+    const std::size_t at = place < 0 ? size : std::min(size, static_cast<std::size_t>(place));
+    document_.editDesign("Add feed path block", [&](model::Design& design) {
+        model::FeedBlock named = block;
+        named.name = freeName(design.feedPath, block.name);
+        design.feedPath.insert(design.feedPath.begin() + static_cast<std::ptrdiff_t>(at), named);
+    });
+    selectEverywhere({Selection::Type::Block, at});
+    if (stage_->currentWidget() != matchView_) editor_->focusFirst();
 }
 
 void Bench::removeSelected() {
@@ -170,7 +194,9 @@ void Bench::removeSelected() {
         if (s.type == Selection::Type::Part) removeAt(d.parts, s.index);
         if (s.type == Selection::Type::Feed) removeAt(d.feeds, s.index);
         if (s.type == Selection::Type::Load) removeAt(d.loads, s.index);
+        if (s.type == Selection::Type::Line) removeAt(d.lines, s.index);
         if (s.type == Selection::Type::Block) removeAt(d.feedPath, s.index);
+        if (s.type == Selection::Type::Measured) removeAt(d.measured, s.index);
     });
     selectEverywhere({});
 }
@@ -178,13 +204,14 @@ void Bench::removeSelected() {
 void Bench::duplicateSelected() {
     const Selection s = selection();
     if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
-        s.type == Selection::Type::Design)
+        s.type == Selection::Type::Design || s.type == Selection::Type::Measured)
         return;
     document_.editDesign("Duplicate", [&](model::Design& d) {
         if (s.type == Selection::Type::Dimension) duplicateAt(d.dimensions, s.index, "");
         if (s.type == Selection::Type::Part) duplicateAt(d.parts, s.index);
         if (s.type == Selection::Type::Feed) duplicateAt(d.feeds, s.index);
         if (s.type == Selection::Type::Load) duplicateAt(d.loads, s.index);
+        if (s.type == Selection::Type::Line) duplicateAt(d.lines, s.index);
         if (s.type == Selection::Type::Block) duplicateAt(d.feedPath, s.index);
     });
     selectEverywhere({s.type, s.index + 1});

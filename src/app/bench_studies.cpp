@@ -4,7 +4,10 @@
 #include <QToolButton>
 
 #include "app/bench.h"
+#include "app/instruments/band_view.h"
+#include "app/match/match_view.h"
 #include "app/notice_bar.h"
+#include "app/studies/band_stage.h"
 #include "app/studies/ground_view.h"
 #include "app/studies/height_view.h"
 #include "app/yard/yard.h"
@@ -37,6 +40,25 @@ void Bench::buildStudies() {
     stage_->addWidget(yard_);
     stage_->addWidget(heightView_);
     stage_->addWidget(groundView_);
+    matchView_ = new MatchView(document_);
+    stage_->addWidget(matchView_);
+    bandStage_ = new BandStage;
+    stage_->addWidget(bandStage_);
+    connect(bandStage_, &BandStage::closed, this, &Bench::showYard);
+    connect(bandStage_, &BandStage::frequencyChosen, this, &Bench::setWorkingFrequency);
+    connect(bandStage_, &BandStage::importRequested, this, &Bench::askMeasured);
+    connect(bandStage_, &BandStage::exportRequested, this, &Bench::exportSweep);
+    connect(bandStage_, &BandStage::sweepRequested, this, &Bench::askSweep);
+    connect(matchView_, &MatchView::selected, this, &Bench::selectEverywhere);
+    connect(matchView_, &MatchView::wishChanged, this, [this] {
+        matchView_->refresh();
+        startWork();
+    });
+    connect(matchView_, &MatchView::addRequested, this, &Bench::askBlock);
+    connect(matchView_, &MatchView::inserted, this, [this](const QString& title) {
+        notice_->show(NoticeBar::Tone::Good, QString("Put in: %1.").arg(title), "Undo",
+                      [this] { document_.undoStack()->undo(); });
+    });
     connect(heightView_, &HeightView::closed, this, &Bench::showYard);
     connect(groundView_, &GroundView::closed, this, &Bench::showYard);
     connect(heightView_, &HeightView::againRequested, this, &Bench::studyHeights);
@@ -65,8 +87,50 @@ void Bench::showFeedPath() {
     selectEverywhere({Selection::Type::Block, 0});
 }
 
+void Bench::showMode(QWidget* view) {
+    stage_->setCurrentWidget(view);
+    modes_[0]->setChecked(view != matchView_);
+    modes_[1]->setChecked(view == matchView_);
+}
+
 void Bench::showYard() {
-    stage_->setCurrentWidget(yard_);
+    showMode(yard_);
+}
+
+void Bench::showBand() {
+    showMode(bandStage_);
+}
+
+void Bench::showQuantity(BandQuantity quantity, study::Plane plane) {
+    for (BandView* view : {band_, bandStage_->view()}) view->showQuantity(quantity, plane);
+    refreshBand();
+    // The patterns of a band are worked out where they are looked at.
+    if (ofPattern(quantity) && !patterns_) startWork();
+}
+
+/// Hands what is known of the band to both of its views.
+void Bench::refreshBand() {
+    BandData shown;
+    shown.title = range_ ? QString("Range") : QString::fromStdString(workingBand().name);
+    shown.band = workingBand();
+    shown.sweep = sweep_;
+    shown.expansion = expansion_;
+    shown.patterns = patterns_;
+    shown.resonance = resonance_;
+    shown.limits = document_.project().swrLimits;
+    shown.workingHz = frequencyHz_;
+    const auto& list = document_.design().measured;
+    for (std::size_t i = 0; measured_ && i < measured_->size() && i < list.size(); ++i)
+        if (list[i].shown)
+            shown.measured.push_back({QString::fromStdString(list[i].name), i, (*measured_)[i]});
+    band_->setData(shown);
+    bandStage_->setData(shown);
+}
+
+void Bench::showMatch() {
+    showMode(matchView_);
+    if (selection().type != Selection::Type::Block && !document_.design().feedPath.empty())
+        selectEverywhere({Selection::Type::Block, 0});
 }
 
 std::function<void(double)> Bench::progressOfTask() {
@@ -96,7 +160,7 @@ void Bench::studyHeights() {
                 return notice_->show(NoticeBar::Tone::Caution, "The height study was stopped.");
             studied_ = fingerprint(design, frequency, true);
             heightView_->setStudy(study, QString::fromStdString(design.name));
-            stage_->setCurrentWidget(heightView_);
+            showMode(heightView_);
             refreshStudies();
         };
     });
@@ -117,7 +181,7 @@ void Bench::studyGrounds() {
                                    QString("Ground study: %1, %2")
                                        .arg(QString::fromStdString(design.name),
                                             QString::fromStdString(quantity::formatFrequency(frequency))));
-            stage_->setCurrentWidget(groundView_);
+            showMode(groundView_);
             refreshStudies();
         };
     });

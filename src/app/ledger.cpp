@@ -115,7 +115,7 @@ void Ledger::setSweep(SweepPtr sweep, const QString& band) {
     put("SWR in band",
         QString("%1 – %2").arg(text(quantity::formatSwr(sweep->bestSwr())),
                                text(quantity::formatSwr(sweep->worstSwr()))),
-        theme_.forSwr(sweep->worstSwr()));
+        theme_.forSwr(sweep->worstSwr(), limits_));
     const double width = sweep->bandwidthHz(2.0);
     const double whole = sweep->points.back().frequencyHz - sweep->points.front().frequencyHz;
     put("2:1 width", width <= 0.0            ? QString("none")

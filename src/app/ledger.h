@@ -14,6 +14,7 @@ class Ledger : public QTableWidget {
     explicit Ledger(QWidget* parent = nullptr);
 
     void setTheme(const Theme& theme);
+    void setLimits(const model::SwrLimits& limits) { limits_ = limits; }
     void setDesign(const QString& name);
     void setAnalysis(AnalysisPtr analysis);
     void setSweep(SweepPtr sweep, const QString& band);
@@ -26,6 +27,7 @@ class Ledger : public QTableWidget {
     int columnOf(const QString& title) const;
 
     Theme theme_ = Theme::light();
+    model::SwrLimits limits_ = model::kUsualSwrLimits;
 };
 
 }  // namespace rm::app

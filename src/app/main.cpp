@@ -35,8 +35,11 @@ int main(int argc, char** argv) {
     const QCommandLineOption study("study", "Start with the height or the ground study.", "height|ground");
     const QCommandLineOption site("site", "Start with the site selected.");
     const QCommandLineOption path("feed-path", "Start with the feed path selected.");
+    const QCommandLineOption view("view", "Start with Match mode or the band in the large.", "match|band");
+    const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
+                                      "swr|smith|gain");
     const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, design, picture, study, site, path, verbose});
+    parser.addOptions({dark, design, picture, study, site, path, view, quantity, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
 
@@ -47,6 +50,13 @@ int main(int argc, char** argv) {
     bench.show();
     if (parser.isSet(site)) bench.showSite();
     if (parser.isSet(path)) bench.showFeedPath();
+    if (parser.value(view) == "match") bench.showMatch();
+    if (parser.value(view) == "band") bench.showBand();
+    if (parser.isSet(quantity))
+        bench.showQuantity(parser.value(quantity) == "smith"  ? rm::app::BandQuantity::Smith
+                           : parser.value(quantity) == "gain" ? rm::app::BandQuantity::Gain
+                                                              : rm::app::BandQuantity::Swr,
+                           rm::study::Plane::Radio);
     if (parser.isSet(study)) {
         settle(bench, 20000);
         parser.value(study) == "ground" ? bench.studyGrounds() : bench.studyHeights();

@@ -5,10 +5,28 @@
 
 namespace rm::app {
 
+namespace {
+
+/// Patterns change slowly over a band.
+constexpr int kPatternPoints = 15;
+
+MeasuredPtr planesOf(const model::Design& design, const model::Expansion& expansion) {
+    auto planes = std::make_shared<std::vector<study::MeasuredPlanes>>();
+    for (std::size_t i = 0; i < design.measured.size(); ++i)
+        planes->push_back({study::measuredAt(design, expansion, i, study::Plane::Radio),
+                           study::measuredAt(design, expansion, i, study::Plane::Antenna)});
+    return planes;
+}
+
+}  // namespace
+
 Runner::Runner(QObject* parent) : QObject(parent) {
     qRegisterMetaType<rm::app::ExpansionPtr>("rm::app::ExpansionPtr");
     qRegisterMetaType<rm::app::AnalysisPtr>("rm::app::AnalysisPtr");
     qRegisterMetaType<rm::app::SweepPtr>("rm::app::SweepPtr");
+    qRegisterMetaType<rm::app::MeasuredPtr>("rm::app::MeasuredPtr");
+    qRegisterMetaType<rm::app::PathPtr>("rm::app::PathPtr");
+    qRegisterMetaType<rm::app::PatternSweepPtr>("rm::app::PatternSweepPtr");
     thread_ = std::jthread([this](std::stop_token stop) { loop(stop); });
 }
 
@@ -50,28 +68,46 @@ void Runner::compute(const Request& request, std::stop_token stop) {
     const quint64 g = request.generation;
     const auto expansion = std::make_shared<const model::Expansion>(model::expand(request.project->active()));
     Q_EMIT expanded(g, expansion);
+    Q_EMIT measured(g, planesOf(request.project->active(), *expansion));
     try {
         study::requireUsable(*expansion);
-        const auto analysis = std::make_shared<const study::Analysis>(
-            study::analyse(*expansion, request.frequencyHz, request.options));
+        study::AnalysisOptions options = request.options;
+        options.fields = &fields_;
+        const auto analysis =
+            std::make_shared<const study::Analysis>(study::analyse(*expansion, request.frequencyHz, options));
         if (stop.stop_requested()) return;
         Q_EMIT analysed(g, analysis);
-        const auto range = std::make_shared<const study::Sweep>(
-            study::sweep(*expansion, request.lowHz, request.highHz, request.points, stop,
-                         [&](double share) { Q_EMIT progress(g, share); }));
+        const auto range = std::make_shared<const study::Sweep>(study::sweep(
+            *expansion, request.lowHz, request.highHz, request.points, stop,
+            [&](double share) { Q_EMIT progress(g, share); }, &fields_));
         if (range->points.empty()) return;
         Q_EMIT rangeSwept(g, range);
         const auto& project = *request.project;
+        std::vector<SweepPtr> swept(project.bands.size());
+        const auto studyPath = [&] {
+            std::vector<const study::Sweep*> bands;
+            for (const auto& band : swept) bands.push_back(band.get());
+            Q_EMIT pathStudied(g, std::make_shared<const study::PathStudy>(
+                                      study::studyPath(*expansion, analysis->figures.impedanceOhm.front(),
+                                                       request.frequencyHz, *range, bands, request.wish)));
+        };
+        studyPath();
+        if (request.patternsToo)
+            Q_EMIT patternsSwept(
+                g, std::make_shared<const std::vector<study::PatternPoint>>(study::patternSweep(
+                       *expansion, request.lowHz, request.highHz, kPatternPoints, stop, &fields_)));
         for (std::size_t b = 0; request.bandsToo && b < project.bands.size(); ++b) {
             if (stop.stop_requested()) return;
             const auto& names = project.active().bands;
             if (!names.empty() && std::find(names.begin(), names.end(), project.bands[b].name) == names.end())
                 continue;
-            const auto band = std::make_shared<const study::Sweep>(
-                study::sweep(*expansion, project.bands[b].lowHz, project.bands[b].highHz, 11, stop));
+            const auto band = std::make_shared<const study::Sweep>(study::sweep(
+                *expansion, project.bands[b].lowHz, project.bands[b].highHz, 11, stop, {}, &fields_));
             if (!band->complete) return;
+            swept[b] = band;
             Q_EMIT bandSwept(g, static_cast<int>(b), band);
         }
+        if (request.bandsToo) studyPath();
         Q_EMIT finished(g);
     } catch (const std::exception& e) {
         Q_EMIT failed(g, QString::fromUtf8(e.what()));

@@ -11,6 +11,9 @@
 
 #include "app/document.h"
 #include "core/study/figures.h"
+#include "core/study/measured_curve.h"
+#include "core/study/path_study.h"
+#include "core/study/pattern_sweep.h"
 #include "core/study/sweep.h"
 
 namespace rm::app {
@@ -18,6 +21,9 @@ namespace rm::app {
 using ExpansionPtr = std::shared_ptr<const model::Expansion>;
 using AnalysisPtr = std::shared_ptr<const study::Analysis>;
 using SweepPtr = std::shared_ptr<const study::Sweep>;
+using PathPtr = std::shared_ptr<const study::PathStudy>;
+using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
+using PatternSweepPtr = std::shared_ptr<const std::vector<study::PatternPoint>>;
 
 /// What to compute: the active design at a frequency, then sweeps of its bands, the working band first.
 struct Request {
@@ -29,6 +35,8 @@ struct Request {
     double highHz = 0.0;
     int points = 41;
     bool bandsToo = true;
+    study::MatchWish wish;
+    bool patternsToo = false;  ///< gain, front-to-back and takeoff over the range as well
 };
 
 class Runner : public QObject {
@@ -41,20 +49,28 @@ class Runner : public QObject {
     void start(const Request& request);
     /// Cancels the sweep that runs.
     void cancel();
+    /// Field solutions made so far: a change of a load, a line or the feed path makes none.
+    int solutions() const { return fields_.solutions(); }
 
   Q_SIGNALS:
     void expanded(quint64 generation, rm::app::ExpansionPtr expansion);
+    /// The measurements of the design, in their order.
+    void measured(quint64 generation, rm::app::MeasuredPtr planes);
     void analysed(quint64 generation, rm::app::AnalysisPtr analysis);
     void failed(quint64 generation, QString sentence);
     void rangeSwept(quint64 generation, rm::app::SweepPtr sweep);
     void bandSwept(quint64 generation, int band, rm::app::SweepPtr sweep);
     void progress(quint64 generation, double share);
+    /// After the range, and again after all bands.
+    void pathStudied(quint64 generation, rm::app::PathPtr study);
+    void patternsSwept(quint64 generation, rm::app::PatternSweepPtr points);
     void finished(quint64 generation);
 
   private:
     void loop(std::stop_token stop);
     void compute(const Request& request, std::stop_token stop);
 
+    study::FieldStore fields_;
     std::mutex mutex_;
     std::condition_variable_any wake_;
     std::optional<Request> next_;

@@ -49,11 +49,16 @@ Theme Theme::night() {
     return t;
 }
 
-QColor Theme::forSwr(double swr) const {
-    if (swr <= 1.5) return reed;
-    if (swr <= 2.0) return sun;
-    if (swr <= 3.0) return copper;
+QColor Theme::forSwr(double swr, const std::array<double, 3>& limits) const {
+    if (swr <= limits[0]) return reed;
+    if (swr <= limits[1]) return sun;
+    if (swr <= limits[2]) return copper;
     return clay;
+}
+
+QColor Theme::overlay(std::size_t index) const {
+    const QColor hues[] = {heather, water, reed, sun, clay};
+    return hues[index % std::size(hues)];
 }
 
 QString Theme::styleSheet() const {

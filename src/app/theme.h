@@ -4,6 +4,7 @@
 #include <QColor>
 #include <QFont>
 #include <QString>
+#include <array>
 
 namespace rm::app {
 
@@ -29,8 +30,10 @@ struct Theme {
     static Theme light();
     static Theme night();
 
-    /// Colour for an SWR by the limits 1.5, 2 and 3; text says the same, so that colour never stands alone.
-    QColor forSwr(double swr) const;
+    /// Colour for an SWR by the designer's limits; text says the same, so that colour never stands alone.
+    QColor forSwr(double swr, const std::array<double, 3>& limits) const;
+    /// Colours of things laid over each other, in the order in which they come.
+    QColor overlay(std::size_t index) const;
 
     QString styleSheet() const;
     void apply() const;

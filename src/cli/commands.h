@@ -10,8 +10,11 @@ inline constexpr int kDone = 0;
 inline constexpr int kFound = 1;
 inline constexpr int kFailed = 2;
 
-/// solve, sweep, pattern and check. `exitCode` receives the outcome of the command that ran.
+/// solve, pattern and check. `exitCode` receives the outcome of the command that ran.
 void addProjectCommands(CLI::App& app, int& exitCode);
+
+/// sweep and match: what the radio sees.
+void addFeedPathCommands(CLI::App& app, int& exitCode);
 
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);

@@ -8,10 +8,11 @@
 
 int main(int argc, char** argv) {
     CLI::App app{
-        "Reed Mast, antennas over ground: solve, sweep, pattern, check and verify without a window."};
+        "Reed Mast, antennas over ground: solve, sweep, match, pattern, check and verify without a window."};
     app.require_subcommand(1);
     int exitCode = rm::cli::kDone;
     rm::cli::addProjectCommands(app, exitCode);
+    rm::cli::addFeedPathCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {
         app.parse(argc, argv);

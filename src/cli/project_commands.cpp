@@ -1,86 +1,20 @@
-// solve, sweep, pattern and check: thin callers of the studies.
+// solve, pattern and check: thin callers of the studies.
 #include <fmt/format.h>
 
 #include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "core/io/project_file.h"
-#include "core/io/touchstone.h"
+#include "cli/loaded.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
 #include "core/study/resonance.h"
-#include "core/study/sweep.h"
 
 namespace rm::cli {
 
 namespace {
 
 using nlohmann::json;
-
-/// What all commands that read a project share.
-struct Options {
-    std::string file;
-    std::string design;
-    std::string band;
-    std::vector<double> frequencyMhz;
-    double fromMhz = 0.0;
-    double toMhz = 0.0;
-    int points = 41;
-    double bearingDeg = 0.0;
-    double elevationDeg = 0.0;
-    bool bearingGiven = false;
-    bool elevationGiven = false;
-    double stepDeg = 5.0;
-    bool resonance = false;
-    bool json = false;
-    bool csv = false;
-    bool atAntenna = false;
-    std::string s1p;
-};
-
-struct Loaded {
-    model::Project project;
-    model::Design design;
-    model::Expansion expansion;
-};
-
-Loaded load(const Options& options) {
-    Loaded loaded;
-    loaded.project = io::readProject(options.file);
-    const model::Design* chosen = options.design.empty() ? &loaded.project.active() : nullptr;
-    for (const auto& d : loaded.project.designs)
-        if (d.name == options.design) chosen = &d;
-    if (chosen == nullptr)
-        throw Error(fmt::format("{} has no design named \"{}\".", options.file, options.design));
-    loaded.design = *chosen;
-    loaded.expansion = model::expand(loaded.design);
-    return loaded;
-}
-
-/// Errors of the design as one sentence that names the file.
-void requireUsable(const Options& options, const Loaded& loaded) {
-    try {
-        study::requireUsable(loaded.expansion);
-    } catch (const Error& e) {
-        throw Error(fmt::format("{}, {}: {}", options.file, loaded.design.name, e.what()));
-    }
-}
-
-const model::Band& bandOf(const Options& options, const Loaded& loaded) {
-    for (const auto& band : loaded.project.bands)
-        if (band.name == options.band) return band;
-    if (const model::Band* band = model::findAllocatedBand(options.band)) return *band;
-    throw Error(fmt::format("There is no band named \"{}\".", options.band));
-}
-
-std::vector<double> frequenciesHz(const Options& options, const Loaded& loaded) {
-    std::vector<double> list;
-    for (const double f : options.frequencyMhz) list.push_back(f * 1e6);
-    if (!options.band.empty()) list.push_back(bandOf(options, loaded).centreHz());
-    if (list.empty()) list.push_back(loaded.expansion.designFrequencyHz);
-    return list;
-}
 
 json impedanceJson(const std::vector<Complex>& impedance) {
     json j = json::array();
@@ -142,61 +76,6 @@ int solve(const Options& options) {
         }
     }
     if (options.json) fmt::print("{}\n", out.dump(2));
-    return kDone;
-}
-
-int runSweep(const Options& options) {
-    const Loaded loaded = load(options);
-    requireUsable(options, loaded);
-    double low = options.fromMhz * 1e6;
-    double high = options.toMhz * 1e6;
-    if (!options.band.empty() || low <= 0.0) {
-        if (options.band.empty() && loaded.project.bands.empty())
-            throw Error("Say what to sweep: --band, or --from and --to in MHz.");
-        const model::Band& band =
-            options.band.empty() ? loaded.project.bands[loaded.project.workingBand] : bandOf(options, loaded);
-        low = band.lowHz;
-        high = band.highHz;
-    }
-    const study::Sweep s = study::sweep(loaded.expansion, low, high, options.points);
-    if (options.json) {
-        json rows = json::array();
-        for (const auto& p : s.points)
-            rows.push_back({{"frequency_hz", p.frequencyHz},
-                            {"z", impedanceJson(p.impedanceOhm)},
-                            {"z_radio", {p.radioOhm.real(), p.radioOhm.imag()}},
-                            {"swr", p.swr}});
-        fmt::print("{}\n", json{{"reference_ohm", s.referenceOhm}, {"points", rows}}.dump(2));
-        return kDone;
-    }
-    if (!options.s1p.empty()) {
-        std::vector<io::ImpedancePoint> points;
-        for (const auto& p : s.points)
-            points.push_back({p.frequencyHz, options.atAntenna ? p.impedanceOhm.front() : p.radioOhm});
-        io::writeTextAtomically(options.s1p,
-                                io::touchstoneText(points, s.referenceOhm,
-                                                   fmt::format("Modelled: {}, at the {}", loaded.design.name,
-                                                               options.atAntenna ? "antenna" : "radio")));
-        return kDone;
-    }
-    if (options.csv)
-        fmt::print("frequency_MHz,R_ohm,X_ohm,SWR,return_loss_dB\n");
-    else
-        fmt::print("{:>10} {:>10} {:>10} {:>7} {:>9}\n", "MHz", "R, ohm", "X, ohm", "SWR", "RL, dB");
-    for (const auto& p : s.points) {
-        const Complex z = p.impedanceOhm.front();
-        const double rl = study::returnLossDb(p.radioOhm, s.referenceOhm);
-        if (options.csv)
-            fmt::print("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f}\n", p.frequencyHz / 1e6, z.real(), z.imag(), p.swr,
-                       rl);
-        else
-            fmt::print("{:>10.4f} {:>10.2f} {:>10.2f} {:>7} {:>9.2f}\n", p.frequencyHz / 1e6, z.real(),
-                       z.imag(), quantity::formatSwr(p.swr), rl);
-    }
-    if (!options.csv)
-        fmt::print("\nSWR to {:g} ohm from {} to {}, best at {:.4f} MHz; at most 2 over {:.1f} kHz\n",
-                   s.referenceOhm, quantity::formatSwr(s.bestSwr()), quantity::formatSwr(s.worstSwr()),
-                   s.bestFrequencyHz() / 1e6, s.bandwidthHz(2.0) / 1e3);
     return kDone;
 }
 
@@ -286,26 +165,13 @@ int check(const Options& options) {
 void addProjectCommands(CLI::App& app, int& exitCode) {
     auto o = std::make_shared<Options>();
     const auto add = [&](const char* name, const char* about, int (*run)(const Options&)) {
-        CLI::App* command = app.add_subcommand(name, about);
-        command->add_option("project", o->file, "Project file")->required();
-        command->add_option("--design", o->design, "Name of the design; the active one if left out");
-        command->add_flag("--json", o->json, "Print JSON instead of a table");
-        command->callback([o, run, &exitCode] { exitCode = run(*o); });
-        return command;
+        return addProjectCommand(app, exitCode, o, name, about, run);
     };
     CLI::App* s =
         add("solve", "Impedance, SWR, gain, takeoff angle and efficiency at one or more frequencies", solve);
     s->add_option("--freq", o->frequencyMhz, "Frequencies in MHz");
     s->add_option("--band", o->band, "The middle of this band");
     s->add_flag("--resonance", o->resonance, "Also find the nearest resonance");
-    CLI::App* w = add("sweep", "Impedance and SWR over a band or a range", runSweep);
-    w->add_option("--band", o->band, "Name of the band; the working band if left out");
-    w->add_option("--from", o->fromMhz, "Lower end in MHz");
-    w->add_option("--to", o->toMhz, "Upper end in MHz");
-    w->add_option("--points", o->points, "Number of frequencies")->check(CLI::Range(1, 1000000));
-    w->add_flag("--csv", o->csv, "Print comma-separated values");
-    w->add_option("--s1p", o->s1p, "Write a Touchstone file instead of a table");
-    w->add_flag("--at-antenna", o->atAntenna, "At the antenna instead of at the radio (Touchstone)");
     CLI::App* p = add("pattern", "Elevation and azimuth cuts", pattern);
     p->add_option("--freq", o->frequencyMhz, "Frequency in MHz");
     p->add_option("--band", o->band, "The middle of this band");

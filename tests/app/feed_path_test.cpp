@@ -1,6 +1,7 @@
 // The feed path on the bench: blocks added, read, moved and edited as a designer would.
 #include <QToolButton>
 
+#include "app/match/block_choices.h"
 #include "window.h"
 
 using namespace rm;
@@ -13,11 +14,11 @@ TEST_CASE("a wire of 2450 ohm gets a transformer and a cable, and the SWR is tha
     w.settle();
     const double bare = w.bench.analysis()->figures.swr;
     CHECK(bare > 20.0);
-    w.bench.addBlock(model::BlockKind::Transformer);
+    w.bench.addBlock(app::blockChoices()[0].block);
     w.settle();
     CHECK(w.bench.analysis()->figures.swr < 0.2 * bare);
     CHECK(w.bench.editor()->selection() == app::Selection{app::Selection::Type::Block, 0});
-    w.bench.addBlock(model::BlockKind::Cable);
+    w.bench.addBlock(app::blockChoices()[1].block);
     w.settle();
     auto* cable = w.bench.outline()->row({app::Selection::Type::Block, 1});
     REQUIRE(cable != nullptr);

@@ -266,12 +266,14 @@ TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
     Window w;
     auto* chart = w.bench.band()->chart();
     QStringList titles;
-    for (const char* name : {"Band: R and X", "Band: return loss", "Band: SWR"}) {
+    for (const char* name :
+         {"Band: R and X", "Band: return loss", "Band: loss of the feed path", "Band: SWR"}) {
         action(w.bench, name)->trigger();
         QApplication::processEvents();
         titles << chart->chart()->axes(Qt::Vertical).first()->titleText();
     }
-    CHECK(titles == QStringList{"ohm", "dB", "SWR"});
+    CHECK(titles == QStringList{"Ω at the radio", "return loss, dB at the radio", "feed path loss, dB",
+                                "SWR at the radio"});
 }
 
 TEST_CASE("a load is added, edited and seen in the figures") {

@@ -45,6 +45,12 @@ check "never a number for a broken model" 2 "$cli" solve "$work/broken.json"
 has err "Inverted V"
 check "bad band" 2 "$cli" sweep "$demo" --band "61 m"
 check "no command" 2 "$cli"
+check "match" 0 "$cli" match "$demo" --design "End-fed, inverted L" --band "20 m" --values e12 --json
+json "len(d['matches']) >= 6 and min(m['swr'] for m in d['matches']) < 1.3 and all(m['blocks'] for m in d['matches'])"
+check "match at a joint that is not there" 2 "$cli" match "$demo" --design "End-fed, inverted L" --joint 9
+has err "joints 0 (the feedpoint) to 3"
+check "sweep at the antenna" 0 "$cli" sweep "$demo" --design "End-fed, inverted L" --band "20 m" --at antenna --csv
+has out "feed_path_loss_dB"
 check "sweep to a Touchstone file" 0 "$cli" sweep "$demo" --design "End-fed, sloper" --band "60 m" --points 21 --s1p "$work/out.s1p"
 test "$(grep -c '^[0-9]' "$work/out.s1p")" = 21 || { echo "FAILED: 21 points in the Touchstone file"; failures=$((failures + 1)); }
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"

@@ -46,9 +46,7 @@ struct Solved {
         return em::averageGain(*mesh, reading.localCurrent, reading.frequencyHz, reading.inputPowerW);
     }
     /// (radiated + heat)/input - 1
-    double powerBalance() const {
-        return average() + (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW - 1.0;
-    }
+    double powerBalance() const { return average() + reading.lostPowerW() / reading.inputPowerW - 1.0; }
 };
 
 inline Solved solve(const model::WireModel& m, double frequencyHz, const em::MeshOptions& options = {}) {

@@ -43,7 +43,7 @@ Transformer transformerOf(const json& j) {
 }
 
 /// The elements of a network with coils of Q 200 and capacitors of Q 1000.
-std::vector<Block> withQ(const Network& network) {
+std::vector<Block> withQ(const LumpedMatch& network) {
     std::vector<Block> blocks;
     for (Element e : network.elements) {
         e.q = e.kind == ElementKind::Inductor ? 200.0 : 1000.0;
@@ -52,7 +52,7 @@ std::vector<Block> withQ(const Network& network) {
     return blocks;
 }
 
-const Element* elementOf(const Network& network, bool shunt) {
+const Element* elementOf(const LumpedMatch& network, bool shunt) {
     for (const auto& e : network.elements)
         if (e.shunt == shunt) return &e;
     return nullptr;
@@ -123,7 +123,7 @@ TEST_CASE("every L network, exact and with lossy elements") {
         }
         for (const auto& s : c["solutions"]) {
             const bool shuntFirst = s["topology"] == "shunt_at_load";
-            const auto same = std::find_if(found.begin(), found.end(), [&](const Network& n) {
+            const auto same = std::find_if(found.begin(), found.end(), [&](const LumpedMatch& n) {
                 const auto matches = [](const Element* e, const json& want) {
                     const auto kind = want["type"] == "L" ? ElementKind::Inductor : ElementKind::Capacitor;
                     return e != nullptr && e->kind == kind &&

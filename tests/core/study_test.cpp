@@ -190,7 +190,8 @@ TEST_CASE("sweeps of hundreds of points take a few solutions and agree with dire
 
 TEST_CASE("bandwidth is measured between the crossings") {
     study::Sweep s;
-    for (int i = 0; i <= 10; ++i) s.points.push_back({1e6 + i * 1e5, {50.0}, 50.0, 1.0 + 0.5 * std::abs(i - 5)});
+    for (int i = 0; i <= 10; ++i)
+        s.points.push_back({1e6 + i * 1e5, {50.0}, 50.0, 1.0 + 0.5 * std::abs(i - 5)});
     CHECK(s.bandwidthHz(2.0) == Approx(4e5));
     CHECK(s.bandwidthHz(1.75) == Approx(3e5));
     CHECK(s.bandwidthHz(10.0) == Approx(1e6));

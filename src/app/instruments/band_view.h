@@ -1,70 +1,18 @@
-// The band instrument: SWR, R and X, or return loss against frequency, with a cursor that reads values.
+// The band instrument: a choice of quantities against frequency or on a Smith chart, seen from the radio or
+// from the antenna.
 #pragma once
 
-#include <QChartView>
-#include <QLineSeries>
-#include <QValueAxis>
 #include <QWidget>
-#include <optional>
 
-#include "app/runner.h"
-#include "app/theme.h"
-#include "core/study/resonance.h"
+#include "app/instruments/band_chart.h"
 
-class QToolButton;
 class QLabel;
+class QStackedWidget;
+class QToolButton;
 
 namespace rm::app {
 
-/// The chart itself; draws the cursor and the marks over the curves.
-class BandChart : public QChartView {
-    Q_OBJECT
-  public:
-    explicit BandChart(QWidget* parent = nullptr);
-
-    enum class Quantity { Swr, Impedance, ReturnLoss };
-
-    void setTheme(const Theme& theme);
-    void setQuantity(Quantity quantity);
-    void setSweep(SweepPtr sweep);
-    void setRange(double lowHz, double highHz);
-    void setWorkingFrequency(double hz);
-    void setResonance(std::optional<study::Resonance> resonance);
-    void setStale(bool stale);
-    void setCursorFrequency(std::optional<double> hz);
-    QString cursorText() const;
-
-    /// Screen position of a frequency, for tests and marks.
-    double xOf(double hz) const;
-
-  Q_SIGNALS:
-    void cursorMoved(double hz);
-    void frequencyChosen(double hz);
-
-  protected:
-    void drawForeground(QPainter* painter, const QRectF& rect) override;
-    void mouseMoveEvent(QMouseEvent* event) override;
-    void mousePressEvent(QMouseEvent* event) override;
-    void leaveEvent(QEvent* event) override;
-
-  private:
-    void rebuild();
-    double frequencyAt(double x) const;
-
-    Theme theme_ = Theme::light();
-    Quantity quantity_ = Quantity::Swr;
-    SweepPtr sweep_;
-    QLineSeries* first_;
-    QLineSeries* second_;
-    QLineSeries* limit_;
-    QValueAxis* xAxis_;
-    QValueAxis* yAxis_;
-    double lowHz_ = 1e6;
-    double highHz_ = 2e6;
-    double workingHz_ = 0.0;
-    std::optional<study::Resonance> resonance_;
-    std::optional<double> cursor_;
-};
+class SmithChart;
 
 class BandView : public QWidget {
     Q_OBJECT
@@ -72,23 +20,42 @@ class BandView : public QWidget {
     explicit BandView(QWidget* parent = nullptr);
 
     BandChart* chart() { return chart_; }
+    SmithChart* smith() { return smith_; }
+    QToolButton* enlarge() { return enlarge_; }
     void setTheme(const Theme& theme);
-    void setSweep(SweepPtr sweep, const QString& title);
+    void setData(const BandData& data);
     void setStale(bool stale);
+    void setRange(double lowHz, double highHz) { chart_->setRange(lowHz, highHz); }
+    BandQuantity quantity() const { return quantity_; }
+    study::Plane plane() const { return plane_; }
     /// What stands at the top right: range of SWR and bandwidth, or what the cursor reads.
     QString headline() const;
 
+  Q_SIGNALS:
+    /// The designer chose another quantity or plane here.
+    void chosen(rm::app::BandQuantity quantity, rm::study::Plane plane);
+
   public Q_SLOTS:
-    void showQuantity(int quantity);
+    void showQuantity(rm::app::BandQuantity quantity, rm::study::Plane plane);
 
   private:
     void refresh();
+    void showSmith();
+    void choose(BandQuantity quantity, study::Plane plane);
 
     BandChart* chart_;
+    SmithChart* smith_;
+    QStackedWidget* stack_;
     QLabel* title_;
     QLabel* headline_;
+    QToolButton* more_;
+    QToolButton* where_;
+    QToolButton* enlarge_;
     QList<QToolButton*> choices_;
-    SweepPtr sweep_;
+    Theme theme_ = Theme::light();
+    BandData data_;
+    BandQuantity quantity_ = BandQuantity::Swr;
+    study::Plane plane_ = study::Plane::Radio;
 };
 
 }  // namespace rm::app

@@ -33,27 +33,8 @@ void ItemEditor::buildBlock() {
             [i, member](const Design& d) { return std::string(d.feedPath.at(i).*member ? "yes" : "no"); },
             [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v == "yes"; });
     };
-    const auto line = [&] {
-        QStringList names;
-        QStringList ids;
-        for (const auto& type : lineTypes()) {
-            names << QString::fromStdString(type.name);
-            ids << QString::fromStdString(type.id);
-        }
-        names << "Own figures";
-        ids << kCustomLine;
-        addChoice(
-            "Line", names, ids, [i](const Design& d) { return d.feedPath.at(i).line; },
-            [i](Design& d, const std::string& v) { d.feedPath.at(i).line = v; });
-        field("Length", Kind::Length, &FeedBlock::length,
-              "Of the piece as it lies there; lambda is the wavelength in air");
-        if (block.line != kCustomLine) return;
-        field("Impedance", Kind::Number, &FeedBlock::lineOhm, "Ohm");
-        field("Velocity", Kind::Number, &FeedBlock::velocityFactor, "Velocity factor, 0.66 for solid coax");
-        field("Loss √f", Kind::Number, &FeedBlock::lossRoot,
-              "dB per 100 m at 1 MHz, growing with the root of the frequency");
-        field("Loss f", Kind::Number, &FeedBlock::lossLinear,
-              "dB per 100 m at 1 MHz, growing with the frequency");
+    const auto line = [&](bool withLength) {
+        addLine([i](Design& d) -> LineText& { return d.feedPath.at(i); }, withLength);
     };
     word("Name", &FeedBlock::name, {});
     switch (block.kind) {
@@ -71,11 +52,11 @@ void ItemEditor::buildBlock() {
             break;
         case BlockKind::Cable:
             title_->setText("Cable");
-            line();
+            line(true);
             break;
         case BlockKind::Stub:
             title_->setText("Stub across the line");
-            line();
+            line(true);
             either("Far end", &FeedBlock::shorted, "shorted", "open");
             break;
         case BlockKind::Element:
@@ -94,6 +75,15 @@ void ItemEditor::buildBlock() {
             if (block.element != ElementKind::Resistor)
                 field("Q", Kind::Number, &FeedBlock::q, "Reactance over loss resistance; empty: no loss",
                       true);
+            break;
+        case BlockKind::QuarterWave:
+            title_->setText("Quarter-wave section");
+            line(false);
+            field("Cut for", Kind::Frequency, &FeedBlock::tuned,
+                  "Where it is a quarter wavelength long; empty: the design frequency", true);
+            break;
+        case BlockKind::Network:
+            buildNetwork();
             break;
         case BlockKind::Choke:
             title_->setText("Choke, loss only");
@@ -116,6 +106,34 @@ void ItemEditor::buildBlock() {
     }
     row->addStretch(1);
     grid_->addLayout(row, grid_->rowCount(), 0, 1, 3);
+}
+
+void ItemEditor::buildNetwork() {
+    const std::size_t i = selection_.index;
+    const auto& arms = document_.design().feedPath.at(i).arms;
+    title_->setText(arms.size() == 3 ? (arms.front().shunt ? "Pi network" : "T network") : "L network");
+    for (std::size_t a = 0; a < arms.size(); ++a) {
+        const bool coil = arms[a].element == ElementKind::Inductor;
+        const QString place = arms[a].shunt ? "across" : "in series";
+        addChoice(
+            QString("Arm %1, %2").arg(a + 1).arg(place), {"coil", "capacitor"}, {"0", "1"},
+            [i, a](const Design& d) {
+                return std::to_string(static_cast<int>(d.feedPath.at(i).arms.at(a).element));
+            },
+            [i, a](Design& d, const std::string& v) {
+                d.feedPath.at(i).arms.at(a).element = static_cast<ElementKind>(std::stoi(v));
+            },
+            a == 0 ? "The arm nearest to the antenna" : QString());
+        addQuantity(
+            QString("%1 %2 in %3").arg(coil ? "L" : "C").arg(a + 1).arg(coil ? "µH" : "pF"), Kind::Number,
+            [i, a](const Design& d) { return d.feedPath.at(i).arms.at(a).value; },
+            [i, a](Design& d, const std::string& v) { d.feedPath.at(i).arms.at(a).value = v; });
+        addQuantity(
+            QString("Q of %1").arg(a + 1), Kind::Number,
+            [i, a](const Design& d) { return d.feedPath.at(i).arms.at(a).q; },
+            [i, a](Design& d, const std::string& v) { d.feedPath.at(i).arms.at(a).q = v; },
+            "Reactance over loss resistance; empty: no loss", true);
+    }
 }
 
 void ItemEditor::moveBlock(int by) {

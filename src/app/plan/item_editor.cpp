@@ -88,7 +88,20 @@ QString ItemEditor::shapeKey() const {
     if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size())
         key += placeKey(d.feeds[selection_.index].place);
     if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
-        key += placeKey(d.loads[selection_.index].place);
+        key += placeKey(d.loads[selection_.index].place) +
+               QString(" %1").arg(static_cast<int>(d.loads[selection_.index].form));
+    if (selection_.type == Selection::Type::Line && selection_.index < d.lines.size()) {
+        const auto& line = d.lines[selection_.index];
+        key += placeKey(line.from) + placeKey(line.to) + QString(" %1").arg(line.line == kCustomLine);
+    }
+    if (selection_.type == Selection::Type::Measured && selection_.index < d.measured.size()) {
+        const auto& m = d.measured[selection_.index];
+        key += QString(" %1 %2 %3 %4")
+                   .arg(m.hasLead)
+                   .arg(static_cast<int>(m.lead.kind))
+                   .arg(m.lead.line == kCustomLine)
+                   .arg(m.data.points.size());
+    }
     if (selection_.type == Selection::Type::Block && selection_.index < d.feedPath.size()) {
         const auto& block = d.feedPath[selection_.index];
         key += QString(" %1 %2 %3 %4")
@@ -96,6 +109,8 @@ QString ItemEditor::shapeKey() const {
                    .arg(static_cast<int>(block.element))
                    .arg(block.line == kCustomLine)
                    .arg(d.feedPath.size());
+        for (const auto& arm : block.arms)
+            key += QString(" %1%2").arg(static_cast<int>(arm.element)).arg(arm.shunt);
     }
     if (selection_.type == Selection::Type::Site)
         key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
@@ -113,12 +128,14 @@ QStringList ItemEditor::partNames() const {
 
 void ItemEditor::select(Selection selection) {
     const auto& d = document_.design();
-    const std::size_t count = selection.type == Selection::Type::Dimension ? d.dimensions.size()
-                              : selection.type == Selection::Type::Part    ? d.parts.size()
-                              : selection.type == Selection::Type::Feed    ? d.feeds.size()
-                              : selection.type == Selection::Type::Load    ? d.loads.size()
-                              : selection.type == Selection::Type::Block   ? d.feedPath.size()
-                                                                           : 1;
+    const std::size_t count = selection.type == Selection::Type::Dimension  ? d.dimensions.size()
+                              : selection.type == Selection::Type::Part     ? d.parts.size()
+                              : selection.type == Selection::Type::Feed     ? d.feeds.size()
+                              : selection.type == Selection::Type::Load     ? d.loads.size()
+                              : selection.type == Selection::Type::Line     ? d.lines.size()
+                              : selection.type == Selection::Type::Block    ? d.feedPath.size()
+                              : selection.type == Selection::Type::Measured ? d.measured.size()
+                                                                            : 1;
     selection_ = selection.index < count ? selection : Selection{};
     refresh();
 }
@@ -158,8 +175,10 @@ void ItemEditor::rebuild() {
     const bool removable =
         selection_.type == Selection::Type::Dimension || selection_.type == Selection::Type::Part ||
         selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load ||
-        selection_.type == Selection::Type::Block;
-    for (const char* name : {"Duplicate", "Remove"}) findChild<QToolButton*>(name)->setVisible(removable);
+        selection_.type == Selection::Type::Line || selection_.type == Selection::Type::Block;
+    const bool measured = selection_.type == Selection::Type::Measured;
+    findChild<QToolButton*>("Duplicate")->setVisible(removable);
+    findChild<QToolButton*>("Remove")->setVisible(removable || measured);
     switch (selection_.type) {
         case Selection::Type::Dimension:
             buildDimension();
@@ -173,8 +192,14 @@ void ItemEditor::rebuild() {
         case Selection::Type::Load:
             buildLoad();
             break;
+        case Selection::Type::Line:
+            buildLine();
+            break;
         case Selection::Type::Block:
             buildBlock();
+            break;
+        case Selection::Type::Measured:
+            buildMeasured();
             break;
         case Selection::Type::Site:
             buildSite();
@@ -311,10 +336,10 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
     grid_->addLayout(line, row, 1, 1, 2);
 }
 
-void ItemEditor::addPlace(std::function<Place&(Design&)> place) {
+void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> place) {
     const auto read = [place](const Design& d) -> const Place& { return place(const_cast<Design&>(d)); };
     addChoice(
-        "Place", kPlaceNames, kPlaceIds,
+        prefix + "Place", kPlaceNames, kPlaceIds,
         [read](const Design& d) {
             for (int i = 0; i < 6; ++i)
                 if (kPlaceKinds[i] == read(d).kind) return kPlaceIds[i].toStdString();
@@ -336,9 +361,9 @@ void ItemEditor::addPlace(std::function<Place&(Design&)> place) {
     const PlaceKind kind = read(document_.design()).kind;
     if (kind != PlaceKind::Corner && kind != PlaceKind::Distance && kind != PlaceKind::Percent) return;
     addQuantity(
-        kind == PlaceKind::Corner     ? "Corner"
-        : kind == PlaceKind::Distance ? "Distance"
-                                      : "Percent",
+        prefix + (kind == PlaceKind::Corner     ? "Corner"
+                  : kind == PlaceKind::Distance ? "Distance"
+                                                : "Percent"),
         kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
         [read](const Design& d) { return read(d).value; },
         [place](Design& d, const std::string& v) { place(d).value = v; },
@@ -400,6 +425,9 @@ void ItemEditor::buildPart() {
                 if (feed.part == old) feed.part = v;
             for (auto& load : d.loads)
                 if (load.part == old) load.part = v;
+            for (auto& line : d.lines)
+                for (std::string* end : {&line.fromPart, &line.toPart})
+                    if (*end == old) *end = v;
         });
     const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag,
                               const QString& tip = {}) {
@@ -516,7 +544,7 @@ void ItemEditor::buildFeed() {
     addChoice(
         "On part", partNames(), partNames(), [i](const Design& d) { return d.feeds.at(i).part; },
         [i](Design& d, const std::string& v) { d.feeds.at(i).part = v; });
-    addPlace([i](Design& d) -> Place& { return d.feeds.at(i).place; });
+    addPlace({}, [i](Design& d) -> Place& { return d.feeds.at(i).place; });
     addQuantity(
         "Amplitude", Kind::Number, [i](const Design& d) { return d.feeds.at(i).amplitude; },
         [i](Design& d, const std::string& v) { d.feeds.at(i).amplitude = v; },
@@ -524,39 +552,6 @@ void ItemEditor::buildFeed() {
     addQuantity(
         "Phase", Kind::Angle, [i](const Design& d) { return d.feeds.at(i).phase; },
         [i](Design& d, const std::string& v) { d.feeds.at(i).phase = v; }, "Positive leads");
-}
-
-void ItemEditor::buildLoad() {
-    const std::size_t i = selection_.index;
-    title_->setText("Load");
-    addText(
-        "Name", [i](const Design& d) { return d.loads.at(i).name; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).name = v; });
-    addChoice(
-        "On part", partNames(), partNames(), [i](const Design& d) { return d.loads.at(i).part; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).part = v; });
-    addPlace([i](Design& d) -> Place& { return d.loads.at(i).place; });
-    addChoice(
-        "Elements", {"in series", "side by side (trap)"}, {"series", "parallel"},
-        [i](const Design& d) {
-            return std::string(d.loads.at(i).kind == LoadKind::Parallel ? "parallel" : "series");
-        },
-        [i](Design& d, const std::string& v) {
-            d.loads.at(i).kind = v == "parallel" ? LoadKind::Parallel : LoadKind::Series;
-        });
-    addQuantity(
-        "R in ohm", Kind::Number, [i](const Design& d) { return d.loads.at(i).resistance; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).resistance = v; }, "Empty: none", true);
-    addQuantity(
-        "L in µH", Kind::Number, [i](const Design& d) { return d.loads.at(i).inductance; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).inductance = v; }, "Empty: none", true);
-    addQuantity(
-        "Q of the coil", Kind::Number, [i](const Design& d) { return d.loads.at(i).coilQ; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).coilQ = v; },
-        "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss", true);
-    addQuantity(
-        "C in pF", Kind::Number, [i](const Design& d) { return d.loads.at(i).capacitance; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).capacitance = v; }, "Empty: none", true);
 }
 
 void ItemEditor::buildDesign() {

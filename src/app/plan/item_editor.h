@@ -68,12 +68,17 @@ class ItemEditor : public QFrame {
     void addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read,
                    Change change, const QString& tip = {});
     void addPoint(const QString& label, std::function<model::PointText&(model::Design&)> point);
-    void addPlace(std::function<model::Place&(model::Design&)> place);
+    /// `prefix` tells the places of one item apart.
+    void addPlace(const QString& prefix, std::function<model::Place&(model::Design&)> place);
+    void addLine(const std::function<model::LineText&(model::Design&)>& line, bool withLength);
     void buildDimension();
     void buildPart();
     void buildFeed();
-    void buildLoad();
+    void buildLoad();  // this, lines and measurements: circuit_fields.cpp
+    void buildLine();
+    void buildMeasured();
     void buildBlock();  // block_fields.cpp
+    void buildNetwork();
     void moveBlock(int by);
     void buildSite();  // site_fields.cpp
     void addHeightSlider();

@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/match/block_choices.h"
 #include "app/plan/quantity_field.h"
 #include "core/model/materials.h"
 #include "core/model/soils.h"
@@ -48,24 +49,6 @@ QString placeText(const model::Place& place) {
             return text(place.value) + (place.value.find('%') == std::string::npos ? " % along" : " along");
         default:
             return "middle";
-    }
-}
-
-QString blockText(const model::FeedBlock& block) {
-    switch (block.kind) {
-        case model::BlockKind::Transformer:
-            return text(block.ratio);
-        case model::BlockKind::Cable:
-            return text(block.length);
-        case model::BlockKind::Stub:
-            return QString("%1, %2").arg(text(block.length), block.shorted ? "shorted" : "open");
-        case model::BlockKind::Element:
-            return QString("%1 %2%3").arg(block.shunt ? "across" : "in series", text(block.value),
-                                          block.element == model::ElementKind::Inductor    ? " µH"
-                                          : block.element == model::ElementKind::Capacitor ? " pF"
-                                                                                           : " Ω");
-        default:
-            return text(block.loss) + " dB";
     }
 }
 
@@ -277,7 +260,7 @@ QString Outline::shapeOf() const {
         .arg(d.dimensions.size())
         .arg(d.parts.size())
         .arg(d.feeds.size())
-        .arg(d.loads.size() + 1000 * d.feedPath.size());
+        .arg(d.loads.size() + 100 * d.lines.size() + 10000 * d.feedPath.size() + 1000000 * d.measured.size());
 }
 
 QWidget* Outline::heading(const QString& title, Selection::Type type, const QString& addTip) {
@@ -324,6 +307,10 @@ void Outline::rebuild() {
                     design.feedPath.at(s.index).enabled = !design.feedPath.at(s.index).enabled;
                 if (s.type == Selection::Type::Load)
                     design.loads.at(s.index).enabled = !design.loads.at(s.index).enabled;
+                if (s.type == Selection::Type::Line)
+                    design.lines.at(s.index).enabled = !design.lines.at(s.index).enabled;
+                if (s.type == Selection::Type::Measured)
+                    design.measured.at(s.index).shown = !design.measured.at(s.index).shown;
             });
         });
         rows_.push_back(row);
@@ -361,11 +348,14 @@ void Outline::rebuild() {
     for (std::size_t i = 0; i < d.parts.size(); ++i) add(new OutlineRow({Selection::Type::Part, i}));
     layout_->addWidget(heading("Feeds", Selection::Type::Feed, "Add a feed"));
     for (std::size_t i = 0; i < d.feeds.size(); ++i) add(new OutlineRow({Selection::Type::Feed, i}));
-    layout_->addWidget(heading("Loads", Selection::Type::Load, "Add a load"));
+    layout_->addWidget(heading("Loads and lines", Selection::Type::Load, "Add a load, a trap or a line"));
     for (std::size_t i = 0; i < d.loads.size(); ++i) add(new OutlineRow({Selection::Type::Load, i}));
+    for (std::size_t i = 0; i < d.lines.size(); ++i) add(new OutlineRow({Selection::Type::Line, i}));
     layout_->addWidget(
         heading("Feed path, antenna to radio", Selection::Type::Block, "Add a block towards the radio"));
     for (std::size_t i = 0; i < d.feedPath.size(); ++i) add(new OutlineRow({Selection::Type::Block, i}));
+    layout_->addWidget(heading("Measured", Selection::Type::Measured, "Import what an analyser measured"));
+    for (std::size_t i = 0; i < d.measured.size(); ++i) add(new OutlineRow({Selection::Type::Measured, i}));
     layout_->addWidget(heading("Site and reference", Selection::Type::Site, {}));
     add(new OutlineRow({Selection::Type::Site, 0}));
     add(new OutlineRow({Selection::Type::Design, 0}));
@@ -414,6 +404,18 @@ void Outline::refresh() {
                 row->setDot(true, d.loads[i].enabled);
                 row->setTexts(text(d.loads[i].name),
                               QString("%1, %2").arg(text(d.loads[i].part), placeText(d.loads[i].place)));
+                break;
+            case Selection::Type::Line:
+                row->setDot(true, d.lines[i].enabled);
+                row->setTexts(text(d.lines[i].name),
+                              QString("%1 to %2%3")
+                                  .arg(text(d.lines[i].fromPart), text(d.lines[i].toPart),
+                                       d.lines[i].crossed ? ", crossed" : ""));
+                break;
+            case Selection::Type::Measured:
+                row->setDot(true, d.measured[i].shown);
+                row->setTexts(text(d.measured[i].name),
+                              d.measured[i].atAntenna ? "at the antenna" : "at the radio");
                 break;
             case Selection::Type::Block:
                 row->setDot(true, d.feedPath[i].enabled);

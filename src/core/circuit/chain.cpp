@@ -1,6 +1,7 @@
 #include "core/circuit/chain.h"
 
 #include <cmath>
+#include <functional>
 #include <limits>
 
 namespace rm::circuit {
@@ -50,6 +51,57 @@ struct ToTwoPort {
         const double neper = choke.lossDb / kNeperInDb;
         return {std::cosh(neper), 50.0 * std::sinh(neper), std::sinh(neper) / 50.0, std::cosh(neper)};
     }
+    TwoPort operator()(const Network& network) const {
+        TwoPort chain;
+        for (auto e = network.elements.rbegin(); e != network.elements.rend(); ++e)
+            chain = chain.then((*this)(*e));
+        return chain;
+    }
+};
+
+/// A block taken apart into simple steps from the antenna to the radio, each a two-port that grows from
+/// nothing (0) to the whole step (1).
+using Step = std::function<TwoPort(double)>;
+
+struct ToSteps {
+    double frequencyHz;
+
+    static Step across(Complex admittance) {
+        return [admittance](double t) { return shuntElement(t * admittance); };
+    }
+    static Step inSeries(Complex impedance) {
+        return [impedance](double t) { return seriesElement(t * impedance); };
+    }
+
+    std::vector<Step> operator()(const Transformer& t) const {
+        const double w = omegaOf(frequencyHz);
+        std::vector<Step> steps{[ratio = t.impedanceRatio](double share) {
+            const double n = std::pow(ratio, 0.5 * share);
+            return TwoPort{1.0 / n, 0.0, 0.0, n};
+        }};
+        if (t.coreLossOhm) steps.push_back(across(1.0 / *t.coreLossOhm));
+        if (t.magnetisingH) steps.push_back(across(1.0 / (kJ * w * *t.magnetisingH)));
+        if (t.leakageH) steps.push_back(inSeries(kJ * w * *t.leakageH));
+        if (t.compensationF) steps.push_back(across(kJ * w * *t.compensationF));
+        return steps;
+    }
+    std::vector<Step> operator()(const Cable& cable) const {
+        return {[cable, f = frequencyHz](double t) { return lineTwoPort(cable.line, t * cable.lengthM, f); }};
+    }
+    std::vector<Step> operator()(const Stub& stub) const { return {across(ToTwoPort{frequencyHz}(stub).c)}; }
+    std::vector<Step> operator()(const Element& e) const {
+        const Complex z = e.impedance(frequencyHz);
+        return {e.shunt ? across(1.0 / z) : inSeries(z)};
+    }
+    std::vector<Step> operator()(const Choke& choke) const {
+        return {[choke, f = frequencyHz](double t) { return ToTwoPort{f}(Choke{t * choke.lossDb}); }};
+    }
+    std::vector<Step> operator()(const Network& network) const {
+        std::vector<Step> steps;
+        for (const auto& e : network.elements)
+            for (const auto& step : (*this)(e)) steps.push_back(step);
+        return steps;
+    }
 };
 
 }  // namespace
@@ -96,6 +148,23 @@ std::vector<Joint> walkChain(const std::vector<Block>& blocks, Complex antennaOh
         joints.push_back({port.impedanceInto(before.impedanceOhm), loss, before.totalLossDb + loss});
     }
     return joints;
+}
+
+std::vector<Complex> walkBlock(const Block& block, Complex load, double frequencyHz, int stepPoints) {
+    std::vector<Complex> path{load};
+    for (const Step& step : std::visit(ToSteps{frequencyHz}, block)) {
+        const Complex from = path.back();
+        for (int i = 1; i <= stepPoints; ++i)
+            path.push_back(step(static_cast<double>(i) / stepPoints).impedanceInto(from));
+    }
+    return path;
+}
+
+Complex beforeBlock(const Block& block, Complex seenOhm, double frequencyHz) {
+    const TwoPort p = twoPort(block, frequencyHz);
+    const Complex under = p.a - seenOhm * p.c;
+    if (under == Complex(0.0)) return std::numeric_limits<double>::infinity();
+    return (seenOhm * p.d - p.b) / under;
 }
 
 }  // namespace rm::circuit

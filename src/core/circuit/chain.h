@@ -14,6 +14,7 @@ using model::Choke;
 using model::Element;
 using model::ElementKind;
 using model::LineKind;
+using model::Network;
 using model::Stub;
 using model::Transformer;
 
@@ -48,5 +49,14 @@ struct Joint {
 /// Joints from the antenna (first, before any block) to the radio (last) for a chain that begins at the
 /// antenna.
 std::vector<Joint> walkChain(const std::vector<Block>& blocks, Complex antennaOhm, double frequencyHz);
+
+/// The impedance on its way through one block, from `load` (first) to what is seen from its radio side
+/// (last): `stepPoints` points for every simple step of the block (a transformer has up to five, a network as
+/// many as elements), each grown from nothing. For drawing on a Smith chart.
+std::vector<Complex> walkBlock(const Block& block, Complex load, double frequencyHz, int stepPoints = 32);
+
+/// The load that is behind a block when `seenOhm` is seen from its radio side: moves the plane of a
+/// measurement towards the antenna.
+Complex beforeBlock(const Block& block, Complex seenOhm, double frequencyHz);
 
 }  // namespace rm::circuit

@@ -32,7 +32,7 @@ std::string nameOf(const std::vector<Element>& elements) {
     return name;
 }
 
-Network networkOf(std::vector<Element> elements) {
+LumpedMatch networkOf(std::vector<Element> elements) {
     return {nameOf(elements), std::move(elements)};
 }
 
@@ -44,9 +44,9 @@ double half(double wavelengths) {
 
 }  // namespace
 
-std::vector<Network> lNetworks(Complex load, double targetOhm, double frequencyHz) {
+std::vector<LumpedMatch> lNetworks(Complex load, double targetOhm, double frequencyHz) {
     if (!(load.real() > 0.0)) throw Error("Only an impedance with some resistance can be matched.");
-    std::vector<Network> found;
+    std::vector<LumpedMatch> found;
     const double r = load.real();
     const double x = load.imag();
     const Complex y = 1.0 / load;
@@ -83,8 +83,8 @@ std::vector<Network> lNetworks(Complex load, double targetOhm, double frequencyH
     return found;
 }
 
-Network threeElementNetwork(ThreeElements kind, double loadOhm, double targetOhm, double q,
-                            double frequencyHz) {
+LumpedMatch threeElementNetwork(ThreeElements kind, double loadOhm, double targetOhm, double q,
+                                double frequencyHz) {
     const double larger = std::max(loadOhm, targetOhm);
     const double smaller = std::min(loadOhm, targetOhm);
     if (!(smaller > 0.0)) throw Error("Only resistances above zero can be matched.");
@@ -110,6 +110,25 @@ Network threeElementNetwork(ThreeElements kind, double loadOhm, double targetOhm
         elements.push_back(shuntFor(sign * (qLoad + qTarget) / middle, frequencyHz));
         elements.push_back(seriesFor(sign * targetOhm * qTarget, frequencyHz));
     }
+    return networkOf(std::move(elements));
+}
+
+LumpedMatch threeElementNetwork(ThreeElements kind, Complex load, double targetOhm, double q,
+                                double frequencyHz) {
+    const bool pi = kind == ThreeElements::PiLowPass || kind == ThreeElements::PiHighPass;
+    const double w = 2.0 * kPi * frequencyHz;
+    const Complex y = 1.0 / load;
+    LumpedMatch match =
+        threeElementNetwork(kind, pi ? 1.0 / y.real() : load.real(), targetOhm, q, frequencyHz);
+    // What the load brings along is taken off the arm beside it.
+    std::vector<Element>& elements = match.elements;
+    const Element first = elements.front();
+    const bool coil = first.kind == ElementKind::Inductor;
+    const double own = coil ? w * first.value : -1.0 / (w * first.value);
+    const double left = pi ? -1.0 / own - y.imag() : own - load.imag();
+    elements.erase(elements.begin());
+    if (std::abs(left) > 1e-9 * (pi ? 1.0 / targetOhm : targetOhm))
+        elements.insert(elements.begin(), pi ? shuntFor(left, frequencyHz) : seriesFor(left, frequencyHz));
     return networkOf(std::move(elements));
 }
 

@@ -9,7 +9,7 @@
 namespace rm::circuit {
 
 /// A network of lumped elements from the antenna to the radio.
-struct Network {
+struct LumpedMatch {
     std::string name;  ///< "shunt capacitor at the antenna, series inductor"
     std::vector<Element> elements;
 };
@@ -18,14 +18,19 @@ struct Network {
 /// those with one element only where that is enough. Lossless values. Throws rm::Error where the load has no
 /// resistance. Source: shunt at the load: b = +- sqrt(G/R0 - G^2); series at the load: x = +- sqrt(R R0 -
 /// R^2).
-std::vector<Network> lNetworks(Complex load, double targetOhm, double frequencyHz);
+std::vector<LumpedMatch> lNetworks(Complex load, double targetOhm, double frequencyHz);
 
 enum class ThreeElements { PiLowPass, PiHighPass, TLowPass, THighPass };
 
 /// A pi or T network between two resistances with the given Q, that of the end whose Q is larger. Throws
 /// rm::Error where the Q is too small: below sqrt(larger/smaller - 1).
-Network threeElementNetwork(ThreeElements kind, double loadOhm, double targetOhm, double q,
-                            double frequencyHz);
+LumpedMatch threeElementNetwork(ThreeElements kind, double loadOhm, double targetOhm, double q,
+                                double frequencyHz);
+
+/// The same for a load with reactance: the arm beside it takes the reactance over (pi: the susceptance), so
+/// that it may be an element of the other kind, or be left out. The Q is that of the rest.
+LumpedMatch threeElementNetwork(ThreeElements kind, Complex load, double targetOhm, double q,
+                                double frequencyHz);
 
 /// A stub across the line at a distance from the load, both in wavelengths on the line, in [0, 0.5).
 struct StubMatch {

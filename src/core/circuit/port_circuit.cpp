@@ -45,70 +45,151 @@ double conductorPower(const em::Mesh& mesh, const Eigen::VectorXcd& local, doubl
 
 }  // namespace
 
-Eigen::VectorXcd portVoltages(const model::WireModel& model, const em::MatrixXc& admittance,
-                              double frequencyHz) {
-    const auto feeds = static_cast<Eigen::Index>(model.feeds.size());
-    const auto loads = static_cast<Eigen::Index>(model.loads.size());
-    Eigen::VectorXcd voltage = Eigen::VectorXcd::Zero(feeds + loads);
-    for (Eigen::Index f = 0; f < feeds; ++f) voltage(f) = model.feeds[static_cast<std::size_t>(f)].voltage;
+namespace {
 
-    if (loads > 0) {
-        // V = -Z I at the loads and I = Y V: (1 + Z Yll) Vl = -Z Ylf Vf, each row divided by 1 + |Z| so that
-        // an open circuit is no special case.
-        const auto& y = admittance;
-        Eigen::MatrixXcd system(loads, loads);
-        Eigen::VectorXcd rhs(loads);
-        for (Eigen::Index i = 0; i < loads; ++i) {
-            const Complex z = lumpedImpedance(model.loads[static_cast<std::size_t>(i)].circuit, frequencyHz);
-            const bool open = !std::isfinite(std::abs(z));
-            const Complex weight = open ? Complex(1.0) : z / (1.0 + std::abs(z));
-            const Complex own = open ? Complex(0.0) : Complex(1.0 / (1.0 + std::abs(z)));
-            system.row(i) = weight * y.row(feeds + i).tail(loads);
-            system(i, i) += own;
-            rhs(i) = -weight * (y.row(feeds + i).head(feeds) * voltage.head(feeds))(0);
+using Index = Eigen::Index;
+
+/// The equations of everything that is connected to the ports. Unknown: the voltages of the ports that are
+/// not driven, then for every line the currents into its two ends times its impedance.
+class Connections {
+  public:
+    Connections(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz)
+        : model_(model),
+          y_(admittance),
+          frequencyHz_(frequencyHz),
+          feeds_(static_cast<Index>(model.feeds.size())),
+          open_(y_.rows() - feeds_),
+          lines_(static_cast<Index>(model.lines.size())) {}
+
+    PortState solve() {
+        PortState state;
+        state.voltage = Eigen::VectorXcd::Zero(y_.rows());
+        state.lineCurrent = Eigen::VectorXcd::Zero(y_.rows());
+        for (Index f = 0; f < feeds_; ++f)
+            state.voltage(f) = model_.feeds[static_cast<std::size_t>(f)].voltage;
+        const Index size = open_ + 2 * lines_;
+        if (size > 0) {
+            system_ = Eigen::MatrixXcd::Zero(size, size);
+            rhs_ = Eigen::VectorXcd::Zero(size);
+            for (Index i = 0; i < open_; ++i) kirchhoff(i, state.voltage);
+            for (Index l = 0; l < lines_; ++l) line(l, state.voltage);
+            // A handful of equations: the big solver's preparations would cost more than the solution.
+            const Eigen::PartialPivLU<Eigen::MatrixXcd> factors(system_);
+            if ((factors.matrixLU().diagonal().array() == Complex(0.0)).any())
+                throw Error(
+                    "The loads, the lines and the antenna cancel exactly at this frequency: change one of "
+                    "the "
+                    "loads.");
+            const Eigen::VectorXcd x = factors.solve(rhs_);
+            state.voltage.tail(open_) = x.head(open_);
+            for (Index l = 0; l < lines_; ++l) {
+                const auto& line = model_.lines[static_cast<std::size_t>(l)];
+                for (const auto& [port, at] : {std::pair{line.fromPort, 0}, {line.toPort, 1}})
+                    state.lineCurrent(static_cast<Index>(port)) +=
+                        x(open_ + 2 * l + at) / line.line.impedanceOhm;
+            }
         }
-        // A handful of loads: the big solver's preparations would cost more than the solution.
-        const Eigen::PartialPivLU<Eigen::MatrixXcd> factors(system);
-        if ((factors.matrixLU().diagonal().array() == Complex(0.0)).any())
-            throw Error(
-                "The loads and the antenna cancel exactly at this frequency: change one of the loads.");
-        voltage.tail(loads) = factors.solve(rhs);
+        state.current = y_ * state.voltage;
+        return state;
     }
-    return voltage;
+
+  private:
+    /// At an undriven port the wires, the load and the lines take no current together: V + Z (Y V + lines) =
+    /// 0, divided by 1 + |Z| so that an open circuit (a tap) is no special case.
+    void kirchhoff(Index i, const Eigen::VectorXcd& driven) {
+        const auto load = static_cast<std::size_t>(i);
+        const Complex z = load < model_.loads.size()
+                              ? lumpedImpedance(model_.loads[load].circuit, frequencyHz_)
+                              : Complex(std::numeric_limits<double>::infinity());
+        const bool open = !std::isfinite(std::abs(z));
+        const Complex weight = open ? Complex(1.0) : z / (1.0 + std::abs(z));
+        const Index port = feeds_ + i;
+        system_.row(i).head(open_) = weight * y_.row(port).tail(open_);
+        system_(i, i) += open ? Complex(0.0) : Complex(1.0 / (1.0 + std::abs(z)));
+        rhs_(i) = -weight * (y_.row(port).head(feeds_) * driven.head(feeds_))(0);
+        for (Index l = 0; l < lines_; ++l) {
+            const auto& line = model_.lines[static_cast<std::size_t>(l)];
+            const Complex share = weight / line.line.impedanceOhm;
+            if (static_cast<Index>(line.fromPort) == port) system_(i, open_ + 2 * l) += share;
+            if (static_cast<Index>(line.toPort) == port) system_(i, open_ + 2 * l + 1) += share;
+        }
+    }
+
+    /// V1 = cosh V2 - sinh J2 and J1 = sinh V2 - cosh J2 with J = Z0 I into the line at either end, V2 and J2
+    /// turned round where the line is crossed; both divided by the growth of the hyperbolic functions.
+    void line(Index l, const Eigen::VectorXcd& driven) {
+        const auto& line = model_.lines[static_cast<std::size_t>(l)];
+        const Complex through = line.line.propagation(frequencyHz_) * line.lengthM;
+        const double scale = std::exp(-through.real());
+        const double turn = line.crossed ? -1.0 : 1.0;
+        const Complex cosh = turn * scale * std::cosh(through);
+        const Complex sinh = turn * scale * std::sinh(through);
+        const Index row = open_ + 2 * l;
+        const auto voltage = [&](Index equation, std::size_t port, Complex factor) {
+            const Index p = static_cast<Index>(port);
+            if (p < feeds_)
+                rhs_(equation) -= factor * driven(p);
+            else
+                system_(equation, p - feeds_) += factor;
+        };
+        voltage(row, line.fromPort, scale);
+        voltage(row, line.toPort, -cosh);
+        system_(row, row + 1) += sinh;
+        system_(row + 1, row) += scale;
+        voltage(row + 1, line.toPort, -sinh);
+        system_(row + 1, row + 1) += cosh;
+    }
+
+    const model::WireModel& model_;
+    const em::MatrixXc& y_;
+    double frequencyHz_;
+    Index feeds_;
+    Index open_;
+    Index lines_;
+    Eigen::MatrixXcd system_;
+    Eigen::VectorXcd rhs_;
+};
+
+}  // namespace
+
+PortState closeCircuit(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz) {
+    return Connections(model, admittance, frequencyHz).solve();
 }
 
 std::vector<Complex> feedImpedances(const model::WireModel& model, const em::MatrixXc& admittance,
                                     double frequencyHz) {
-    const Eigen::VectorXcd voltage = portVoltages(model, admittance, frequencyHz);
-    const Eigen::VectorXcd current = admittance * voltage;
+    const PortState state = closeCircuit(model, admittance, frequencyHz);
     std::vector<Complex> impedance;
-    for (std::size_t f = 0; f < model.feeds.size(); ++f)
-        impedance.push_back(voltage(static_cast<Eigen::Index>(f)) / current(static_cast<Eigen::Index>(f)));
+    for (Index f = 0; f < static_cast<Index>(model.feeds.size()); ++f)
+        impedance.push_back(state.voltage(f) / (state.current(f) + state.lineCurrent(f)));
     return impedance;
 }
 
 Reading closePorts(const model::WireModel& model, const em::PortSolution& solution) {
-    const auto feeds = static_cast<Eigen::Index>(model.feeds.size());
-    const auto loads = static_cast<Eigen::Index>(model.loads.size());
-    const Eigen::VectorXcd voltage = portVoltages(model, solution.admittance, solution.frequencyHz);
-    const Eigen::VectorXcd current = solution.admittance * voltage;
+    const auto feeds = static_cast<Index>(model.feeds.size());
+    const PortState state = closeCircuit(model, solution.admittance, solution.frequencyHz);
 
     Reading reading;
     reading.frequencyHz = solution.frequencyHz;
     for (auto* list : {&reading.feedVoltage, &reading.feedCurrent, &reading.feedImpedance})
         list->reserve(model.feeds.size());
-    for (Eigen::Index f = 0; f < feeds; ++f) {
-        reading.feedVoltage.push_back(voltage(f));
-        reading.feedCurrent.push_back(current(f));
-        reading.feedImpedance.push_back(voltage(f) / current(f));
-        reading.inputPowerW += 0.5 * (voltage(f) * std::conj(current(f))).real();
+    for (Index f = 0; f < feeds; ++f) {
+        const Complex voltage = state.voltage(f);
+        const Complex current = state.current(f) + state.lineCurrent(f);
+        reading.feedVoltage.push_back(voltage);
+        reading.feedCurrent.push_back(current);
+        reading.feedImpedance.push_back(voltage / current);
+        reading.inputPowerW += 0.5 * (voltage * std::conj(current)).real();
     }
-    for (Eigen::Index l = 0; l < loads; ++l) {
-        const Complex z =
-            lumpedImpedance(model.loads[static_cast<std::size_t>(l)].circuit, solution.frequencyHz);
-        if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current(feeds + l)) * z.real();
+    for (std::size_t l = 0; l < model.loads.size(); ++l) {
+        const Complex z = lumpedImpedance(model.loads[l].circuit, solution.frequencyHz);
+        const Index port = feeds + static_cast<Index>(l);
+        const Complex current = state.current(port) + state.lineCurrent(port);
+        if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current) * z.real();
     }
-    reading.localCurrent = solution.localCurrents * voltage;
+    // What goes into the lines at all their ends together stays there.
+    reading.linePowerW = 0.5 * (state.lineCurrent.conjugate().cwiseProduct(state.voltage)).sum().real();
+    reading.localCurrent = solution.localCurrents * state.voltage;
     reading.conductorPowerW = conductorPower(*solution.mesh, reading.localCurrent, solution.frequencyHz);
     return reading;
 }

@@ -1,4 +1,4 @@
-// Closes feeds and lumped loads on the port admittances of a field solution.
+// Closes feeds, lumped loads and lines on the port admittances of a field solution.
 #pragma once
 
 #include <vector>
@@ -11,29 +11,40 @@ namespace rm::circuit {
 /// open circuit (infinite).
 Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz);
 
-/// The state of an antenna with its feeds driven and its loads in place. Phasors are peak values.
+/// The state of an antenna with its feeds driven and its loads and lines in place. Phasors are peak values.
 struct Reading {
     double frequencyHz = 0.0;
     std::vector<Complex> feedVoltage;    ///< V
-    std::vector<Complex> feedCurrent;    ///< A
+    std::vector<Complex> feedCurrent;    ///< A, into the wires and the lines that end at the feed
     std::vector<Complex> feedImpedance;  ///< ohm, as each feed then sees it
     Eigen::VectorXcd localCurrent;       ///< A, per local function of the mesh
     double inputPowerW = 0.0;            ///< real power from all feeds
     double loadPowerW = 0.0;             ///< turned to heat in lumped loads
+    double linePowerW = 0.0;             ///< turned to heat in lines between points of the antenna
     double conductorPowerW = 0.0;        ///< turned to heat in the wires
+
+    double lostPowerW() const { return loadPowerW + linePowerW + conductorPowerW; }
 };
 
-/// Voltages (V) at all ports, feeds first, with the feeds driven and the loads in place, from the admittances
-/// between the ports (siemens).
-Eigen::VectorXcd portVoltages(const model::WireModel& model, const em::MatrixXc& admittance,
-                              double frequencyHz);
+/// Voltages and currents at all ports (WireModel::places). `current` flows into the wires, `lineCurrent` into
+/// the lines that end there; both in A, voltages in V.
+struct PortState {
+    Eigen::VectorXcd voltage;
+    Eigen::VectorXcd current;
+    Eigen::VectorXcd lineCurrent;
+};
+
+/// Drives the feeds and closes loads and lines on the admittances between the ports (siemens). One small
+/// linear system in the voltages of the other ports and the currents of the lines, in chain form, so that no
+/// length of line is a special case. Source: Kirchhoff's laws, telegrapher's equations with a real Z0.
+PortState closeCircuit(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz);
 
 /// Impedance of every feed in ohm, from the admittances alone.
 std::vector<Complex> feedImpedances(const model::WireModel& model, const em::MatrixXc& admittance,
                                     double frequencyHz);
 
-/// Drives the feeds of `model` with their voltages and closes its loads on `solution` (whose ports are the
-/// feeds, then the loads). Costs one small linear system; the field is not solved again.
+/// Drives the feeds of `model` with their voltages and closes its loads and lines on `solution`. The field is
+/// not solved again.
 Reading closePorts(const model::WireModel& model, const em::PortSolution& solution);
 
 }  // namespace rm::circuit

@@ -92,8 +92,7 @@ class Mesher {
                  coatInductancePerM(wire.radiusM, wire.coatM, wire.coatPermittivity)});
         breakWires();
         joinEnds();
-        for (const auto& feed : model_.feeds) layPort(feed.place, feed.name);
-        for (const auto& load : model_.loads) layPort(load.place, load.name);
+        for (const auto& port : model_.places()) layPort(port.place, port.name);
         for (const auto& stretch : stretches_) cut(stretch);
         makeFunctions();
         return std::move(mesh_);
@@ -112,8 +111,7 @@ class Mesher {
                     if (std::abs(b - at) < std::max(kTiny * length, 0.5 * model_.wires[w].radiusM)) return;
                 breaks.push_back(at);
             };
-            for (const auto& feed : model_.feeds) addPort(feed.place);
-            for (const auto& load : model_.loads) addPort(load.place);
+            for (const auto& port : model_.places()) addPort(port.place);
             std::sort(breaks.begin(), breaks.end());
             for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
                 Stretch stretch;

@@ -75,7 +75,7 @@ struct MeshOptions {
 struct Mesh {
     std::vector<Span> spans;
     std::vector<BasisFunction> functions;
-    std::vector<Port> ports;  ///< the feeds in order, then the loads in order
+    std::vector<Port> ports;  ///< as WireModel::places counts them
     std::size_t localCount = 0;
     std::size_t feedCount = 0;
     model::Ground ground;

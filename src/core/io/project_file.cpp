@@ -10,6 +10,8 @@
 #include <fstream>
 #include <sstream>
 
+#include "core/circuit/reflection.h"
+
 namespace rm::io {
 
 namespace {
@@ -118,14 +120,16 @@ constexpr std::initializer_list<std::pair<const char*, DimensionKind>> kDimensio
 constexpr std::initializer_list<std::pair<const char*, PlaceKind>> kPlaceKinds = {
     {"start", PlaceKind::Start},   {"middle", PlaceKind::Middle},     {"end", PlaceKind::End},
     {"corner", PlaceKind::Corner}, {"distance", PlaceKind::Distance}, {"percent", PlaceKind::Percent}};
-constexpr std::initializer_list<std::pair<const char*, LoadKind>> kLoadKinds = {
-    {"series", LoadKind::Series}, {"parallel", LoadKind::Parallel}};
+constexpr std::initializer_list<std::pair<const char*, LoadForm>> kLoadForms = {
+    {"series", LoadForm::Series}, {"parallel", LoadForm::Parallel}, {"trap", LoadForm::Trap}};
 constexpr std::initializer_list<std::pair<const char*, BlockKind>> kBlockKinds = {
     {"transformer", BlockKind::Transformer},
     {"cable", BlockKind::Cable},
     {"stub", BlockKind::Stub},
     {"element", BlockKind::Element},
-    {"choke", BlockKind::Choke}};
+    {"choke", BlockKind::Choke},
+    {"quarter wave", BlockKind::QuarterWave},
+    {"network", BlockKind::Network}};
 constexpr std::initializer_list<std::pair<const char*, ElementKind>> kElementKinds = {
     {"inductor", ElementKind::Inductor},
     {"capacitor", ElementKind::Capacitor},
@@ -154,22 +158,78 @@ json writePlace(const Place& place) {
     return j;
 }
 
-/// The texts of a block by the names of their members.
-std::vector<std::pair<const char*, std::string FeedBlock::*>> blockTexts() {
-    return {{"ratio", &FeedBlock::ratio},
-            {"magnetising uH", &FeedBlock::magnetising},
-            {"core loss ohm", &FeedBlock::coreLoss},
-            {"leakage uH", &FeedBlock::leakage},
-            {"compensation pF", &FeedBlock::compensation},
-            {"line", &FeedBlock::line},
-            {"line ohm", &FeedBlock::lineOhm},
-            {"velocity factor", &FeedBlock::velocityFactor},
-            {"loss root", &FeedBlock::lossRoot},
-            {"loss linear", &FeedBlock::lossLinear},
-            {"length", &FeedBlock::length},
-            {"value", &FeedBlock::value},
-            {"Q", &FeedBlock::q},
-            {"loss dB", &FeedBlock::loss}};
+/// Texts by the names of their members in the file.
+template <typename Item>
+using Texts = std::vector<std::pair<const char*, std::string Item::*>>;
+
+/// What is absent keeps its first value.
+template <typename Item>
+void readTexts(Members& m, Item& item, const Texts<Item>& texts) {
+    for (const auto& [name, member] : texts) item.*member = m.text(name, (item.*member).c_str());
+}
+
+/// What still has its first value says nothing.
+template <typename Item>
+void writeTexts(json& j, const Item& item, const Texts<Item>& texts) {
+    const Item standard;
+    for (const auto& [name, member] : texts)
+        if (item.*member != standard.*member) j[name] = item.*member;
+}
+
+const Texts<LineText> kLineTexts = {{"line", &LineText::line},
+                                    {"line ohm", &LineText::lineOhm},
+                                    {"velocity factor", &LineText::velocityFactor},
+                                    {"loss root", &LineText::lossRoot},
+                                    {"loss linear", &LineText::lossLinear},
+                                    {"length", &LineText::length}};
+const Texts<FeedBlock> kBlockTexts = {{"ratio", &FeedBlock::ratio},
+                                      {"magnetising uH", &FeedBlock::magnetising},
+                                      {"core loss ohm", &FeedBlock::coreLoss},
+                                      {"leakage uH", &FeedBlock::leakage},
+                                      {"compensation pF", &FeedBlock::compensation},
+                                      {"cut for", &FeedBlock::tuned},
+                                      {"value", &FeedBlock::value},
+                                      {"Q", &FeedBlock::q},
+                                      {"loss dB", &FeedBlock::loss}};
+
+NetworkArm readArm(const json& j, const std::string& where) {
+    Members m(j, where);
+    NetworkArm arm;
+    arm.element = m.choice("element", ElementKind::Inductor, kElementKinds);
+    arm.shunt = m.flag("shunt", false);
+    arm.value = m.text("value", arm.value);
+    arm.q = m.text("Q", "");
+    return arm;
+}
+
+json writeArm(const NetworkArm& arm) {
+    json j = {{"element", wordFor(arm.element, kElementKinds)}, {"shunt", arm.shunt}, {"value", arm.value}};
+    if (!arm.q.empty()) j["Q"] = arm.q;
+    return j;
+}
+
+PhasingLine readLine(const json& j, const std::string& where) {
+    Members m(j, where);
+    PhasingLine line;
+    line.name = m.text("name", line.name);
+    line.fromPart = m.text("from part", "");
+    line.toPart = m.text("to part", "");
+    if (const json* p = m.object("from place")) line.from = readPlace(*p, where + ", from place");
+    if (const json* p = m.object("to place")) line.to = readPlace(*p, where + ", to place");
+    readTexts<LineText>(m, line, kLineTexts);
+    line.crossed = m.flag("crossed", false);
+    line.enabled = m.flag("enabled", true);
+    line.extra = m.rest();
+    return line;
+}
+
+json writeLine(const PhasingLine& line) {
+    json j = {
+        {"name", line.name},      {"from part", line.fromPart},      {"from place", writePlace(line.from)},
+        {"to part", line.toPart}, {"to place", writePlace(line.to)}, {"crossed", line.crossed}};
+    writeTexts<LineText>(j, line, kLineTexts);
+    if (!line.enabled) j["enabled"] = false;
+    return withExtra(j, line.extra);
 }
 
 FeedBlock readBlock(const json& j, const std::string& where) {
@@ -178,7 +238,9 @@ FeedBlock readBlock(const json& j, const std::string& where) {
     block.name = m.text("name", "");
     block.kind = m.choice("kind", BlockKind::Transformer, kBlockKinds);
     block.enabled = m.flag("enabled", true);
-    for (const auto& [name, member] : blockTexts()) block.*member = m.text(name, (block.*member).c_str());
+    readTexts<LineText>(m, block, kLineTexts);
+    readTexts(m, block, kBlockTexts);
+    for (const auto& arm : m.array("elements")) block.arms.push_back(readArm(arm, where + ", elements"));
     block.shorted = m.flag("shorted", true);
     block.element = m.choice("element", ElementKind::Inductor, kElementKinds);
     block.shunt = m.flag("shunt", false);
@@ -190,9 +252,9 @@ json writeBlock(const FeedBlock& block) {
     const FeedBlock standard;
     json j = {{"name", block.name}, {"kind", wordFor(block.kind, kBlockKinds)}};
     if (!block.enabled) j["enabled"] = false;
-    // What still has its first value says nothing.
-    for (const auto& [name, member] : blockTexts())
-        if (block.*member != standard.*member) j[name] = block.*member;
+    writeTexts<LineText>(j, block, kLineTexts);
+    writeTexts(j, block, kBlockTexts);
+    for (const auto& arm : block.arms) j["elements"].push_back(writeArm(arm));
     if (!block.shorted) j["shorted"] = false;
     if (block.element != standard.element) j["element"] = wordFor(block.element, kElementKinds);
     if (block.shunt) j["shunt"] = true;
@@ -342,11 +404,13 @@ Load readLoad(const json& j, const std::string& where) {
     load.name = m.text("name", "Load");
     load.part = m.text("part", "");
     if (const json* p = m.object("place")) load.place = readPlace(*p, where + ", place");
-    load.kind = m.choice("kind", LoadKind::Series, kLoadKinds);
+    load.form = m.choice("kind", LoadForm::Series, kLoadForms);
     load.resistance = m.text("ohm", "");
     load.inductance = m.text("uH", "");
     load.capacitance = m.text("pF", "");
     load.coilQ = m.text("coil Q", "");
+    load.trapFrequency = m.text("trap frequency", load.trapFrequency);
+    load.trapReactance = m.text("trap ohm", load.trapReactance);
     load.enabled = m.flag("enabled", true);
     load.extra = m.rest();
     return load;
@@ -356,13 +420,74 @@ json writeLoad(const Load& load) {
     json j = {{"name", load.name},
               {"part", load.part},
               {"place", writePlace(load.place)},
-              {"kind", wordFor(load.kind, kLoadKinds)}};
+              {"kind", wordFor(load.form, kLoadForms)}};
     if (!load.resistance.empty()) j["ohm"] = load.resistance;
     if (!load.inductance.empty()) j["uH"] = load.inductance;
     if (!load.capacitance.empty()) j["pF"] = load.capacitance;
     if (!load.coilQ.empty()) j["coil Q"] = load.coilQ;
+    if (load.form == LoadForm::Trap) {
+        j["trap frequency"] = load.trapFrequency;
+        j["trap ohm"] = load.trapReactance;
+    }
     if (!load.enabled) j["enabled"] = false;
     return withExtra(j, load.extra);
+}
+
+/// Points are [Hz, R, X] or, where the SWR alone is known, [Hz, SWR].
+MeasuredData readMeasuredData(Members& m) {
+    MeasuredData data;
+    data.referenceOhm = m.number("reference ohm", 50.0);
+    data.note = m.text("note", "");
+    for (const auto& p : m.array("points")) {
+        const bool numbers =
+            p.is_array() && std::all_of(p.begin(), p.end(), [](const json& v) { return v.is_number(); });
+        if (!numbers || p.size() < 2 || p.size() > 3)
+            throw Error(fmt::format("{}: each point has to be [Hz, R, X] or [Hz, SWR]", m.where()));
+        MeasuredPoint point;
+        point.frequencyHz = p[0].get<double>();
+        if (p.size() == 3) {
+            point.impedanceOhm = Complex(p[1].get<double>(), p[2].get<double>());
+            point.swr = circuit::swr(*point.impedanceOhm, data.referenceOhm);
+        } else {
+            point.swr = p[1].get<double>();
+        }
+        data.points.push_back(point);
+    }
+    return data;
+}
+
+Measured readMeasured(const json& j, const std::string& where) {
+    Members m(j, where);
+    Measured measured;
+    measured.name = m.text("name", "Measured");
+    measured.file = m.text("file", "");
+    measured.data = readMeasuredData(m);
+    measured.atAntenna = m.flag("at antenna", false);
+    measured.shown = m.flag("shown", true);
+    measured.hasLead = m.flag("lead taken away", false);
+    if (const json* lead = m.object("lead")) measured.lead = readBlock(*lead, where + ", lead");
+    measured.extra = m.rest();
+    return measured;
+}
+
+json writeMeasured(const Measured& measured) {
+    json points = json::array();
+    for (const auto& p : measured.data.points) {
+        if (p.impedanceOhm)
+            points.push_back({p.frequencyHz, p.impedanceOhm->real(), p.impedanceOhm->imag()});
+        else
+            points.push_back({p.frequencyHz, p.swr});
+    }
+    json j = {{"name", measured.name},
+              {"file", measured.file},
+              {"note", measured.data.note},
+              {"reference ohm", measured.data.referenceOhm},
+              {"at antenna", measured.atAntenna},
+              {"points", points}};
+    if (!measured.shown) j["shown"] = false;
+    if (measured.hasLead) j["lead taken away"] = true;
+    if (measured.hasLead) j["lead"] = writeBlock(measured.lead);
+    return withExtra(j, measured.extra);
 }
 
 Design readDesign(const json& j, std::size_t number) {
@@ -379,7 +504,11 @@ Design readDesign(const json& j, std::size_t number) {
         d.parts.push_back(readPart(x, fmt::format("{}, part {}", named, d.parts.size() + 1)));
     for (const auto& x : m.array("feeds")) d.feeds.push_back(readFeed(x, named + ", feed"));
     for (const auto& x : m.array("loads")) d.loads.push_back(readLoad(x, named + ", load"));
+    for (const auto& x : m.array("lines")) d.lines.push_back(readLine(x, named + ", line"));
     for (const auto& x : m.array("feed path")) d.feedPath.push_back(readBlock(x, named + ", feed path"));
+    for (const auto& x : m.array("measured"))
+        d.measured.push_back(
+            readMeasured(x, fmt::format("{}, measurement {}", named, d.measured.size() + 1)));
     for (const auto& x : m.array("bands")) {
         if (!x.is_string()) throw Error(fmt::format("{}: \"bands\" has to be a list of names", named));
         d.bands.push_back(x.get<std::string>());
@@ -420,7 +549,9 @@ json writeDesign(const Design& d) {
                                   {"height", d.site.height},
                                   {"heading", d.site.heading}},
                                  d.site.extra)}};
+    if (!d.lines.empty()) j["lines"] = list(d.lines, writeLine);
     if (!d.feedPath.empty()) j["feed path"] = list(d.feedPath, writeBlock);
+    if (!d.measured.empty()) j["measured"] = list(d.measured, writeMeasured);
     if (!d.bands.empty()) j["bands"] = d.bands;
     return withExtra(j, d.extra);
 }
@@ -447,6 +578,18 @@ json writeBand(const Band& band) {
     return j;
 }
 
+SwrLimits readLimits(Members& m) {
+    const json& given = m.array("SWR limits");
+    if (given.empty()) return kUsualSwrLimits;
+    SwrLimits limits{};
+    const bool three = given.size() == 3 &&
+                       std::all_of(given.begin(), given.end(), [](const json& v) { return v.is_number(); });
+    for (std::size_t i = 0; three && i < 3; ++i) limits[i] = given[i].get<double>();
+    if (!three || limits[0] <= 1.0 || limits[1] <= limits[0] || limits[2] <= limits[1])
+        throw Error("\"SWR limits\" has to be three rising numbers above 1");
+    return limits;
+}
+
 }  // namespace
 
 Project fromJson(const json& root) {
@@ -467,6 +610,8 @@ Project fromJson(const json& root) {
     project.workingBand = m.index("working band", project.bands.size());
     project.activeDesign = m.index("active design", project.designs.size());
     project.feetAndInches = m.flag("feet and inches", false);
+    project.swrLimits = readLimits(m);
+    project.powerW = m.number("power W", project.powerW);
     project.extra = m.rest();
     return project;
 }
@@ -479,7 +624,9 @@ json toJson(const Project& project) {
                       {"working band", project.workingBand},
                       {"designs", list(project.designs, writeDesign)},
                       {"active design", project.activeDesign},
-                      {"feet and inches", project.feetAndInches}},
+                      {"feet and inches", project.feetAndInches},
+                      {"SWR limits", project.swrLimits},
+                      {"power W", project.powerW}},
                      project.extra);
 }
 

@@ -35,10 +35,8 @@ class Checker {
         if (hasError(findings_)) return std::move(findings_);
         for (std::size_t i = 0; i < model_.wires.size(); ++i)
             for (std::size_t j = i + 1; j < model_.wires.size(); ++j) pair(model_.wires[i], model_.wires[j]);
-        if (!hasError(findings_)) {
-            for (const auto& feed : model_.feeds) port(feed.name, feed.place);
-            for (const auto& load : model_.loads) port(load.name, load.place);
-        }
+        if (!hasError(findings_))
+            for (const auto& p : model_.places()) port(p.name, p.place);
         return std::move(findings_);
     }
 

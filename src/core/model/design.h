@@ -13,6 +13,7 @@
 
 #include "core/model/bands.h"
 #include "core/model/feed_blocks.h"
+#include "core/model/measured.h"
 #include "core/model/wire_model.h"
 
 namespace rm::model {
@@ -112,28 +113,63 @@ struct Feed {
     Extra extra;
 };
 
+enum class LoadForm { Series, Parallel, Trap };
+
 /// A lumped load; resistance in ohm, inductance in uH with the Q of the coil, capacitance in pF, empty where
-/// absent.
+/// absent. A trap may be given by its frequency and the reactance of its coil there instead.
 struct Load {
     std::string name = "Load";
     std::string part;
     Place place;
-    LoadKind kind = LoadKind::Series;
+    LoadForm form = LoadForm::Series;
     std::string resistance;
     std::string inductance;
     std::string capacitance;
     std::string coilQ;
+    std::string trapFrequency = "7.1 MHz";
+    std::string trapReactance = "200";  ///< ohm, of the coil and of the capacitor at that frequency
     bool enabled = true;
     Extra extra;
 };
 
-enum class BlockKind { Transformer, Cable, Stub, Element, Choke };
+enum class BlockKind { Transformer, Cable, Stub, Element, Choke, QuarterWave, Network };
 
 /// The line whose figures the designer gives.
 inline constexpr const char* kCustomLine = "custom";
 
-/// A block of the feed path. Only the members of its kind count; the others keep what was typed.
-struct FeedBlock {
+/// A piece of transmission line as typed.
+struct LineText {
+    std::string line = "coax 50 thin";  ///< an id of model/feed_blocks.h, or kCustomLine
+    std::string lineOhm = "50";         ///< of a custom line, as the next three
+    std::string velocityFactor = "0.66";
+    std::string lossRoot = "0";    ///< dB per 100 m and root of MHz
+    std::string lossLinear = "0";  ///< dB per 100 m and MHz
+    std::string length = "20 m";
+};
+
+/// A line between two points of the antenna.
+struct PhasingLine : LineText {
+    std::string name = "Line";
+    std::string fromPart;
+    Place from;
+    std::string toPart;
+    Place to;
+    bool crossed = false;
+    bool enabled = true;
+    Extra extra;
+};
+
+/// One element of an L, pi or T network; uH, pF or ohm.
+struct NetworkArm {
+    ElementKind element = ElementKind::Inductor;
+    bool shunt = false;
+    std::string value = "1";
+    std::string q;  ///< empty: no loss
+};
+
+/// A block of the feed path. Only the members of its kind count; the others keep what was typed. The line is
+/// that of a cable, a stub or a quarter-wave section (whose length follows from `tuned`).
+struct FeedBlock : LineText {
     std::string name = "Transformer";
     BlockKind kind = BlockKind::Transformer;
     bool enabled = true;
@@ -144,20 +180,29 @@ struct FeedBlock {
     std::string leakage;         ///< uH
     std::string compensation;    ///< pF
 
-    std::string line = "coax 50 thin";  ///< cable and stub: an id of model/feed_blocks.h, or kCustomLine
-    std::string lineOhm = "50";         ///< of a custom line, as the next three
-    std::string velocityFactor = "0.66";
-    std::string lossRoot = "0";    ///< dB per 100 m and root of MHz
-    std::string lossLinear = "0";  ///< dB per 100 m and MHz
-    std::string length = "20 m";
     bool shorted = true;  ///< stub
+    std::string tuned;    ///< quarter-wave section: the frequency; empty: the design frequency
 
     ElementKind element = ElementKind::Inductor;
     bool shunt = false;
     std::string value = "1";  ///< uH, pF or ohm
     std::string q;            ///< empty: no loss
 
+    std::vector<NetworkArm> arms;  ///< network: from the antenna to the radio
+
     std::string loss = "0.1";  ///< choke, dB
+    Extra extra;
+};
+
+/// A measurement of the built antenna, laid over the modelled curves.
+struct Measured {
+    std::string name;
+    std::string file;  ///< where it came from
+    MeasuredData data;
+    bool atAntenna = false;  ///< taken at the feedpoint, otherwise at the radio end of the feed path
+    bool hasLead = false;    ///< `lead` lay between the analyser and that place
+    FeedBlock lead;          ///< a cable or a transformer, taken away before comparing
+    bool shown = true;
     Extra extra;
 };
 
@@ -182,11 +227,17 @@ struct Design {
     std::vector<Part> parts;
     std::vector<Feed> feeds;
     std::vector<Load> loads;
+    std::vector<PhasingLine> lines;
     std::vector<FeedBlock> feedPath;  ///< from the feedpoint to the radio
+    std::vector<Measured> measured;
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
     Extra extra;
 };
+
+/// SWR up to which a band counts as good, usable and bad but possible, rising.
+using SwrLimits = std::array<double, 3>;
+inline constexpr SwrLimits kUsualSwrLimits = {1.5, 2.0, 3.0};
 
 struct Project {
     std::string title = "New project";
@@ -195,6 +246,8 @@ struct Project {
     std::vector<Design> designs;
     std::size_t activeDesign = 0;
     bool feetAndInches = false;
+    SwrLimits swrLimits = kUsualSwrLimits;
+    double powerW = 100.0;  ///< of the radio, for watts lost
     Extra extra;
 
     const Design& active() const { return designs.at(activeDesign); }

@@ -126,7 +126,16 @@ class Expander {
                 {Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});
         for (const auto& feed : design_.feeds) placeFeed(feed);
         for (const auto& load : design_.loads) placeLoad(load);
+        for (const auto& line : design_.lines) placeLine(line);
         for (const auto& block : design_.feedPath) addBlock(block);
+        for (const auto& measured : design_.measured) {
+            FeedBlock lead = measured.lead;
+            lead.name = measured.name;
+            failed_ = false;
+            std::optional<Block> plain;
+            if (measured.hasLead) plain = blockOf(lead);
+            out_.measuredLead.push_back(failed_ ? std::nullopt : plain);
+        }
         if (design_.feeds.empty() && !out_.model.wires.empty())
             problem(design_.name, "No feed: nothing drives this antenna.", "Add a feed to one of the parts.");
         return std::move(out_);
@@ -424,7 +433,7 @@ class Expander {
         if (!load.enabled) return;
         PlainLoad plain;
         plain.name = load.name;
-        plain.circuit.kind = load.kind;
+        plain.circuit.kind = load.form == LoadForm::Series ? LoadKind::Series : LoadKind::Parallel;
         failed_ = false;
         const auto element = [&](const std::string& text, const char* field,
                                  double unit) -> std::optional<double> {
@@ -435,9 +444,22 @@ class Expander {
                         "Use a positive value.");
             return v * unit;
         };
-        plain.circuit.resistanceOhm = element(load.resistance, "the resistance", 1.0);
-        plain.circuit.inductanceH = element(load.inductance, "the inductance", 1e-6);
-        plain.circuit.capacitanceF = element(load.capacitance, "the capacitance", 1e-12);
+        if (load.form == LoadForm::Trap) {
+            const double f =
+                value(load.trapFrequency, Kind::Frequency, load.name, "the frequency of the trap");
+            const double x = value(load.trapReactance, Kind::Number, load.name, "the reactance");
+            if (!failed_ && !(f > 0.0 && x > 0.0))
+                problem(load.name,
+                        fmt::format("{}: a trap needs a frequency and a reactance above zero.", load.name),
+                        "Type the frequency it blocks and the reactance of its coil there, often 150 to 300 "
+                        "ohm.");
+            plain.circuit.inductanceH = x / (2.0 * kPi * f);
+            plain.circuit.capacitanceF = 1.0 / (2.0 * kPi * f * x);
+        } else {
+            plain.circuit.resistanceOhm = element(load.resistance, "the resistance", 1.0);
+            plain.circuit.inductanceH = element(load.inductance, "the inductance", 1e-6);
+            plain.circuit.capacitanceF = element(load.capacitance, "the capacitance", 1e-12);
+        }
         plain.circuit.coilQ = element(load.coilQ, "the Q of the coil", 1.0);
         if (!failed_ && plain.circuit.coilQ && *plain.circuit.coilQ <= 0.0)
             problem(load.name, fmt::format("{}: the Q of the coil is zero.", load.name),
@@ -446,83 +468,134 @@ class Expander {
     }
 
     // -------------------------------------------------------------------------------------------------
-    // The feed path
+    // Lines and the feed path
 
-    /// A value above zero, or a finding.
-    double positive(const std::string& text, Kind kind, const FeedBlock& block, const std::string& field) {
-        const double v = value(text, kind, block.name, field);
+    /// A value above zero, or a finding about the item `name`.
+    double positive(const std::string& text, Kind kind, const std::string& name, const std::string& field) {
+        const double v = value(text, kind, name, field);
         if (!failed_ && !(v > 0.0))
-            problem(block.name, fmt::format("{}: {} has to be above zero.", block.name, field),
-                    "Type a larger value.");
+            problem(name, fmt::format("{}: {} has to be above zero.", name, field), "Type a larger value.");
         return v;
     }
 
-    std::optional<double> maybe(const std::string& text, const FeedBlock& block, const char* field,
+    std::optional<double> maybe(const std::string& text, const std::string& name, const char* field,
                                 double unit) {
         if (text.empty()) return std::nullopt;
-        return positive(text, Kind::Number, block, field) * unit;
+        return positive(text, Kind::Number, name, field) * unit;
     }
 
-    LineKind lineOf(const FeedBlock& block) {
-        if (block.line != kCustomLine) {
-            if (const LineType* line = findLine(block.line)) return line->kind;
-            problem(block.name, fmt::format("{}: \"{}\" is not a known line.", block.name, block.line),
+    LineKind lineOf(const LineText& text, const std::string& name) {
+        if (text.line != kCustomLine) {
+            if (const LineType* line = findLine(text.line)) return line->kind;
+            problem(name, fmt::format("{}: \"{}\" is not a known line.", name, text.line),
                     "Choose one from the list, or own figures.");
             return {};
         }
         LineKind line;
-        line.impedanceOhm = positive(block.lineOhm, Kind::Number, block, "the impedance of the line");
-        line.velocityFactor = positive(block.velocityFactor, Kind::Number, block, "the velocity factor");
+        line.impedanceOhm = positive(text.lineOhm, Kind::Number, name, "the impedance of the line");
+        line.velocityFactor = positive(text.velocityFactor, Kind::Number, name, "the velocity factor");
         if (!failed_ && line.velocityFactor > 1.0)
-            problem(block.name,
-                    fmt::format("{}: the velocity factor is {:g}.", block.name, line.velocityFactor),
+            problem(name, fmt::format("{}: the velocity factor is {:g}.", name, line.velocityFactor),
                     "Use a number up to 1; 0.66 for solid coax, 0.95 for open wire.");
-        line.lossRootDb = value(block.lossRoot, Kind::Number, block.name, "the loss by root of frequency");
-        line.lossLinearDb = value(block.lossLinear, Kind::Number, block.name, "the loss by frequency");
+        line.lossRootDb = value(text.lossRoot, Kind::Number, name, "the loss by root of frequency");
+        line.lossLinearDb = value(text.lossLinear, Kind::Number, name, "the loss by frequency");
         return line;
+    }
+
+    /// The port at a place: that of a feed or load there, or a tap, made where there is none yet.
+    std::size_t portAt(const WirePlace& place, const std::string& name) {
+        const auto ports = out_.model.places();
+        for (std::size_t i = 0; i < ports.size(); ++i)
+            if (ports[i].place.wire == place.wire && std::abs(ports[i].place.at - place.at) < 1e-9) return i;
+        out_.model.taps.push_back({place, name});
+        return ports.size();
+    }
+
+    void placeLine(const PhasingLine& line) {
+        if (!line.enabled) return;
+        failed_ = false;
+        PlainLine plain;
+        plain.name = line.name;
+        plain.line = lineOf(line, line.name);
+        plain.lengthM = positive(line.length, Kind::Length, line.name, "the length");
+        plain.crossed = line.crossed;
+        const bool sound = !failed_;
+        WirePlace from;
+        WirePlace to;
+        if (!locate(line.name, line.fromPart, line.from, from) ||
+            !locate(line.name, line.toPart, line.to, to) || !sound)
+            return;
+        plain.fromPort = portAt(from, line.name);
+        plain.toPort = portAt(to, line.name);
+        if (plain.fromPort == plain.toPort)
+            return problem(line.name, fmt::format("{} has both ends at the same place.", line.name),
+                           "Choose another part or place for one of its ends.");
+        out_.model.lines.push_back(plain);
     }
 
     double ratioOf(const FeedBlock& block) {
         const auto colon = block.ratio.find(':');
-        if (colon == std::string::npos) return positive(block.ratio, Kind::Number, block, "the ratio");
-        const double a = positive(block.ratio.substr(0, colon), Kind::Number, block, "the ratio");
-        const double b = positive(block.ratio.substr(colon + 1), Kind::Number, block, "the ratio");
+        if (colon == std::string::npos) return positive(block.ratio, Kind::Number, block.name, "the ratio");
+        const double a = positive(block.ratio.substr(0, colon), Kind::Number, block.name, "the ratio");
+        const double b = positive(block.ratio.substr(colon + 1), Kind::Number, block.name, "the ratio");
         return failed_ ? 1.0 : a / b;
+    }
+
+    Element elementOf(ElementKind kind, bool shunt, const std::string& value, const std::string& q,
+                      const std::string& name) {
+        const double unit = kind == ElementKind::Inductor    ? 1e-6
+                            : kind == ElementKind::Capacitor ? 1e-12
+                                                             : 1.0;
+        return {kind, positive(value, Kind::Number, name, "the value") * unit, shunt,
+                maybe(q, name, "the Q", 1.0)};
+    }
+
+    Block blockOf(const FeedBlock& block) {
+        const std::string& name = block.name;
+        switch (block.kind) {
+            case BlockKind::Transformer:
+                return Transformer{ratioOf(block),
+                                   maybe(block.magnetising, name, "the magnetising inductance", 1e-6),
+                                   maybe(block.coreLoss, name, "the core loss", 1.0),
+                                   maybe(block.leakage, name, "the leakage inductance", 1e-6),
+                                   maybe(block.compensation, name, "the compensation capacitor", 1e-12)};
+            case BlockKind::Cable:
+                return Cable{lineOf(block, name), positive(block.length, Kind::Length, name, "the length")};
+            case BlockKind::QuarterWave: {
+                Cable section{lineOf(block, name), 0.0};
+                const double f = block.tuned.empty() ? out_.designFrequencyHz
+                                                     : positive(block.tuned, Kind::Frequency, name,
+                                                                "the frequency it is cut for");
+                section.lengthM = 0.25 * section.line.velocityFactor * wavelengthM(f);
+                return section;
+            }
+            case BlockKind::Stub:
+                return Stub{lineOf(block, name), positive(block.length, Kind::Length, name, "the length"),
+                            block.shorted};
+            case BlockKind::Element:
+                return elementOf(block.element, block.shunt, block.value, block.q, name);
+            case BlockKind::Network: {
+                Network network;
+                for (const auto& arm : block.arms)
+                    network.elements.push_back(elementOf(arm.element, arm.shunt, arm.value, arm.q, name));
+                if (network.elements.empty())
+                    problem(name, fmt::format("{} has no elements.", name), "Add it anew, or remove it.");
+                return network;
+            }
+            default: {
+                const double loss = value(block.loss, Kind::Number, name, "the loss");
+                if (!failed_ && loss < 0.0)
+                    problem(name, fmt::format("{}: the loss is below zero.", name),
+                            "Use a loss in dB of zero or more.");
+                return Choke{loss};
+            }
+        }
     }
 
     void addBlock(const FeedBlock& block) {
         if (!block.enabled) return;
         failed_ = false;
-        const Block plain = [&]() -> Block {
-            switch (block.kind) {
-                case BlockKind::Transformer:
-                    return Transformer{ratioOf(block),
-                                       maybe(block.magnetising, block, "the magnetising inductance", 1e-6),
-                                       maybe(block.coreLoss, block, "the core loss", 1.0),
-                                       maybe(block.leakage, block, "the leakage inductance", 1e-6),
-                                       maybe(block.compensation, block, "the compensation capacitor", 1e-12)};
-                case BlockKind::Cable:
-                    return Cable{lineOf(block), positive(block.length, Kind::Length, block, "the length")};
-                case BlockKind::Stub:
-                    return Stub{lineOf(block), positive(block.length, Kind::Length, block, "the length"),
-                                block.shorted};
-                case BlockKind::Element: {
-                    const double unit = block.element == ElementKind::Inductor    ? 1e-6
-                                        : block.element == ElementKind::Capacitor ? 1e-12
-                                                                                  : 1.0;
-                    return Element{block.element,
-                                   positive(block.value, Kind::Number, block, "the value") * unit,
-                                   block.shunt, maybe(block.q, block, "the Q", 1.0)};
-                }
-                default: {
-                    const double loss = value(block.loss, Kind::Number, block.name, "the loss");
-                    if (!failed_ && loss < 0.0)
-                        problem(block.name, fmt::format("{}: the loss is below zero.", block.name),
-                                "Use a loss in dB of zero or more.");
-                    return Choke{loss};
-                }
-            }
-        }();
+        const Block plain = blockOf(block);
         if (!failed_) out_.feedPath.push_back(plain);
     }
 

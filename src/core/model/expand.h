@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -22,7 +23,8 @@ struct Expansion {
     std::map<std::string, double> dimensionValue;  ///< in m, degrees or plain
     std::vector<Finding> findings;
     std::vector<Joint> joints;
-    std::vector<Block> feedPath;  ///< enabled blocks from the first feed to the radio
+    std::vector<Block> feedPath;                     ///< enabled blocks from the first feed to the radio
+    std::vector<std::optional<Block>> measuredLead;  ///< per measurement of the design, what to take away
     double designFrequencyHz = 0.0;
     double referenceOhm = 50.0;
     double headingDeg = 0.0;

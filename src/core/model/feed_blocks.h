@@ -63,7 +63,12 @@ struct Choke {
     double lossDb = 0.1;
 };
 
-using Block = std::variant<Transformer, Cable, Stub, Element, Choke>;
+/// Lumped elements one after the other, from the antenna to the radio: an L, a pi or a T.
+struct Network {
+    std::vector<Element> elements;
+};
+
+using Block = std::variant<Transformer, Cable, Stub, Element, Choke, Network>;
 
 /// A line by description. Losses are typical of the kind and size; makers' sheets differ by a tenth or two.
 struct LineType {

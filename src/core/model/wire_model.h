@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/common.h"
+#include "core/model/feed_blocks.h"
 
 namespace rm::model {
 
@@ -65,11 +66,44 @@ struct PlainLoad {
     std::string name;
 };
 
+/// A gap across which nothing but lines end.
+struct PlainTap {
+    WirePlace place;
+    std::string name;
+};
+
+/// A transmission line between two ports, counted as WireModel::places does. Of each gap the side nearer to
+/// the start of its wire is joined to the like side of the other, or to the unlike one where crossed.
+struct PlainLine {
+    std::size_t fromPort = 0;
+    std::size_t toPort = 0;
+    LineKind line;
+    double lengthM = 0.0;
+    bool crossed = false;
+    std::string name;
+};
+
 struct WireModel {
     Ground ground;
     std::vector<PlainWire> wires;
     std::vector<PlainFeed> feeds;
     std::vector<PlainLoad> loads;
+    std::vector<PlainTap> taps;
+    std::vector<PlainLine> lines;
+
+    /// A port of the antenna and what stands there.
+    struct PortPlace {
+        WirePlace place;
+        std::string name;
+    };
+    /// All ports in order: the feeds, the loads, the taps.
+    std::vector<PortPlace> places() const {
+        std::vector<PortPlace> all;
+        for (const auto& feed : feeds) all.push_back({feed.place, feed.name});
+        for (const auto& load : loads) all.push_back({load.place, load.name});
+        for (const auto& tap : taps) all.push_back({tap.place, tap.name});
+        return all;
+    }
 };
 
 }  // namespace rm::model

@@ -39,19 +39,6 @@ Cut sample(const em::Mesh& mesh, const circuit::Reading& reading, const std::vec
 
 }  // namespace
 
-Complex reflection(Complex impedance, double referenceOhm) {
-    return (impedance - referenceOhm) / (impedance + referenceOhm);
-}
-
-double swr(Complex impedance, double referenceOhm) {
-    const double size = std::abs(reflection(impedance, referenceOhm));
-    return size < 1.0 ? (1.0 + size) / (1.0 - size) : std::numeric_limits<double>::infinity();
-}
-
-double returnLossDb(Complex impedance, double referenceOhm) {
-    return -20.0 * std::log10(std::max(1e-9, std::abs(reflection(impedance, referenceOhm))));
-}
-
 double Cut::at(double degrees) const {
     if (angleDeg.empty()) return -999.0;
     const double first = angleDeg.front();
@@ -115,8 +102,11 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     requireUsable(design);
     const auto begin = std::chrono::steady_clock::now();
     Analysis a;
-    a.mesh = std::make_shared<const em::Mesh>(em::makeMesh(design.model, frequencyHz, options.mesh));
-    const em::PortSolution solution = em::solvePorts(a.mesh, frequencyHz);
+    FieldStore own;
+    FieldStore& fields = options.fields != nullptr ? *options.fields : own;
+    a.mesh = fields.mesh(design.model, frequencyHz, options.mesh);
+    const auto kept = fields.solve(a.mesh, frequencyHz);
+    const em::PortSolution& solution = *kept;
     a.reading = circuit::closePorts(design.model, solution);
     Figures& f = a.figures;
     f.frequencyHz = frequencyHz;
@@ -129,7 +119,7 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
         throw Error(
             "The feeds together take no power from the transmitter: check the amplitudes and phases of the "
             "feeds.");
-    f.efficiency = 1.0 - (a.reading.loadPowerW + a.reading.conductorPowerW) / a.reading.inputPowerW;
+    f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
     if (design.model.ground.kind == model::GroundKind::Real) {
         f.skyShare = em::averageGain(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW);

@@ -7,19 +7,18 @@
 #include <vector>
 
 #include "core/circuit/port_circuit.h"
+#include "core/circuit/reflection.h"
 #include "core/em/far_field.h"
 #include "core/model/expand.h"
+#include "core/study/field_store.h"
 #include "core/study/peak.h"
 #include "core/study/radio.h"
 
 namespace rm::study {
 
-/// Reflection coefficient of `impedance` against a real reference in ohm.
-Complex reflection(Complex impedance, double referenceOhm);
-/// Standing wave ratio; infinity where everything comes back.
-double swr(Complex impedance, double referenceOhm);
-/// Return loss in dB, positive.
-double returnLossDb(Complex impedance, double referenceOhm);
+using circuit::reflection;
+using circuit::returnLossDb;
+using circuit::swr;
 
 /// Gain along a cut. In an elevation cut `angleDeg` runs from the horizon at `bearing` (0) over the zenith
 /// (90) to the horizon behind (180), and on below (to 360) in free space; in an azimuth cut it is the
@@ -68,6 +67,7 @@ struct AnalysisOptions {
     std::optional<double> bearingAzimuthDeg;    ///< of the elevation cut; the peak's where absent
     std::optional<double> azimuthElevationDeg;  ///< of the azimuth cut; the peak's, at most 45, where absent
     double stepDeg = 1.0;
+    FieldStore* fields = nullptr;  ///< where field solutions are kept; none where null
 };
 
 /// Solves an expanded design at one frequency. Throws rm::Error where the design has errors: a model with an

@@ -40,8 +40,7 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, double bea
         p.watchGainDbi[i] = em::gainDbi(fields[i], reading.inputPowerW);
     if (expansion.model.ground.kind == model::GroundKind::Real) {
         const double sky = em::averageGain(*mesh, reading.localCurrent, frequencyHz, reading.inputPowerW);
-        p.groundShare =
-            std::max(0.0, 1.0 - sky - (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW);
+        p.groundShare = std::max(0.0, 1.0 - sky - reading.lostPowerW() / reading.inputPowerW);
     }
     return p;
 }

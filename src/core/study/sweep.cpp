@@ -24,11 +24,12 @@ constexpr double kSettled = 3e-4;
 class Sweeper {
   public:
     Sweeper(const model::Expansion& design, double lowHz, double highHz, int points, std::stop_token stop,
-            const Progress& progress)
+            const Progress& progress, FieldStore& fields)
         : design_(design),
           stop_(std::move(stop)),
           progress_(progress),
-          mesh_(std::make_shared<const em::Mesh>(em::makeMesh(design.model, highHz))) {
+          fields_(fields),
+          mesh_(fields.mesh(design.model, highHz)) {
         for (int i = 0; i < points; ++i)
             grid_.push_back(points == 1 ? lowHz : lowHz + (highHz - lowHz) * i / (points - 1));
     }
@@ -81,7 +82,7 @@ class Sweeper {
         std::atomic<std::size_t> done{0};
         tbb::parallel_for(std::size_t{0}, frequencies.size(), [&](std::size_t i) {
             if (stop_.stop_requested()) return;
-            admittance[i] = em::solvePorts(mesh_, frequencies[i]).admittance;
+            admittance[i] = fields_.solve(mesh_, frequencies[i])->admittance;
             const double part = static_cast<double>(++done) / static_cast<double>(frequencies.size());
             if (progress_) progress_(std::min(1.0, begun + (share - begun) * part));
         });
@@ -135,10 +136,14 @@ class Sweeper {
         return largest;
     }
 
-    /// Two frequencies for two processors: where the model has changed most, and the worst far from there; in
-    /// the widest gaps where nothing has changed.
+    /// Two frequencies for two processors: those already solved for this antenna, in their old order; then
+    /// where the model has changed most, and the worst far from there; in the widest gaps where nothing has
+    /// changed.
     std::vector<double> nextSamples(const std::vector<double>& change) const {
         std::vector<double> next;
+        for (const double hz : fields_.solvedHz(mesh_))
+            if (next.size() < 2 && samples_.count(hz) == 0 && nearestOnGrid(hz) == hz) next.push_back(hz);
+        if (!next.empty()) return next;
         for (int turn = 0; turn < 2; ++turn) {
             double best = 0.0;
             double chosen = 0.0;
@@ -195,6 +200,7 @@ class Sweeper {
     const model::Expansion& design_;
     std::stop_token stop_;
     const Progress& progress_;
+    FieldStore& fields_;
     std::shared_ptr<const em::Mesh> mesh_;
     std::vector<double> grid_;
     std::map<double, em::MatrixXc> samples_;  ///< admittances by frequency
@@ -204,11 +210,12 @@ class Sweeper {
 }  // namespace
 
 Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int points, std::stop_token stop,
-            const Progress& progress) {
+            const Progress& progress, FieldStore* fields) {
     requireUsable(design);
     if (!(lowHz > 0.0) || !(highHz >= lowHz) || points < 1)
         throw Error("A sweep needs a lower and a higher frequency and at least one point.");
-    return Sweeper(design, lowHz, highHz, points, std::move(stop), progress).run();
+    FieldStore own;
+    return Sweeper(design, lowHz, highHz, points, std::move(stop), progress, fields ? *fields : own).run();
 }
 
 double Sweep::worstSwr() const {
@@ -232,7 +239,12 @@ double Sweep::bestFrequencyHz() const {
 }
 
 double Sweep::bandwidthHz(double limit) const {
-    if (points.empty() || bestSwr() > limit) return 0.0;
+    const auto found = stretch(limit);
+    return found ? found->highHz - found->lowHz : 0.0;
+}
+
+std::optional<Sweep::Stretch> Sweep::stretch(double limit) const {
+    if (points.empty() || bestSwr() > limit) return std::nullopt;
     const auto best = std::min_element(points.begin(), points.end(),
                                        [](const auto& a, const auto& b) { return a.swr < b.swr; });
     const auto crossing = [&](const SweepPoint& inside, const SweepPoint& outside) {
@@ -240,19 +252,47 @@ double Sweep::bandwidthHz(double limit) const {
         const double t = (limit - inside.swr) / (outside.swr - inside.swr);
         return inside.frequencyHz + t * (outside.frequencyHz - inside.frequencyHz);
     };
-    double low = points.front().frequencyHz;
+    Stretch found{points.front().frequencyHz, points.back().frequencyHz};
     for (auto p = best; p != points.begin(); --p)
         if ((p - 1)->swr > limit) {
-            low = crossing(*p, *(p - 1));
+            found.lowHz = crossing(*p, *(p - 1));
             break;
         }
-    double high = points.back().frequencyHz;
     for (auto p = best; p + 1 != points.end(); ++p)
         if ((p + 1)->swr > limit) {
-            high = crossing(*p, *(p + 1));
+            found.highHz = crossing(*p, *(p + 1));
             break;
         }
-    return high - low;
+    return found;
+}
+
+std::vector<double> Sweep::resonancesHz() const {
+    std::vector<double> found;
+    for (std::size_t i = 0; i + 1 < points.size(); ++i) {
+        const double a = points[i].impedanceOhm.front().imag();
+        const double b = points[i + 1].impedanceOhm.front().imag();
+        if (a == 0.0 || (a < 0.0) == (b < 0.0)) continue;
+        found.push_back(points[i].frequencyHz +
+                        (points[i + 1].frequencyHz - points[i].frequencyHz) * a / (a - b));
+    }
+    return found;
+}
+
+SweepPoint Sweep::at(double frequencyHz) const {
+    if (points.empty()) throw Error("There is no sweep yet.");
+    auto above = std::lower_bound(points.begin(), points.end(), frequencyHz,
+                                  [](const SweepPoint& p, double f) { return p.frequencyHz < f; });
+    if (above == points.end()) --above;
+    const auto below = above == points.begin() ? above : above - 1;
+    const double width = above->frequencyHz - below->frequencyHz;
+    const double t = width > 0.0 ? std::clamp((frequencyHz - below->frequencyHz) / width, 0.0, 1.0) : 0.0;
+    SweepPoint p;
+    p.frequencyHz = frequencyHz;
+    for (std::size_t f = 0; f < below->impedanceOhm.size(); ++f)
+        p.impedanceOhm.push_back((1.0 - t) * below->impedanceOhm[f] + t * above->impedanceOhm[f]);
+    p.radioOhm = (1.0 - t) * below->radioOhm + t * above->radioOhm;
+    p.swr = study::swr(p.radioOhm, referenceOhm);
+    return p;
 }
 
 }  // namespace rm::study

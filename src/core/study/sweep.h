@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <stop_token>
 #include <vector>
 
@@ -21,7 +22,7 @@ struct Sweep {
     std::vector<SweepPoint> points;
     double referenceOhm = 50.0;
     bool complete = false;  ///< false: stopped before the end
-    int solutions = 0;      ///< field solutions that it took
+    int solutions = 0;      ///< field solutions that it rests on
 
     /// Largest and smallest SWR over the points, 1 where there are none.
     double worstSwr() const;
@@ -31,6 +32,17 @@ struct Sweep {
     /// Width in Hz of the stretch round the smallest SWR where the SWR stays at or below `limit`, between the
     /// ends of the sweep; zero where it never gets there.
     double bandwidthHz(double limit) const;
+    /// That stretch; nothing where the SWR never gets there.
+    struct Stretch {
+        double lowHz = 0.0;
+        double highHz = 0.0;
+    };
+    std::optional<Stretch> stretch(double limit) const;
+    /// Where the reactance of the first feed goes through zero.
+    std::vector<double> resonancesHz() const;
+    /// The point at any frequency between the ends, by interpolation of the impedances. Throws rm::Error
+    /// where there are no points.
+    SweepPoint at(double frequencyHz) const;
 };
 
 /// Called now and then with the share that is done, 0 to 1, from any thread.
@@ -39,9 +51,10 @@ using Progress = std::function<void(double)>;
 /// `points` equally spaced frequencies from low to high (both included) on one mesh, cut for the highest. A
 /// few are solved; where there are many, the admittances between the ports follow from a rational model
 /// through solutions at adaptively chosen frequencies, refined until the reflection coefficient of every feed
-/// has settled to 3e-4 over the range. Stops early when asked and returns what it has solved. Throws
-/// rm::Error for a design with errors or an empty range.
+/// has settled to 3e-4 over the range. Stops early when asked and returns what it has solved. Solutions that
+/// `fields` has are taken from there, new ones are kept there. Throws rm::Error for a design with errors or
+/// an empty range.
 Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int points,
-            std::stop_token stop = {}, const Progress& progress = {});
+            std::stop_token stop = {}, const Progress& progress = {}, FieldStore* fields = nullptr);
 
 }  // namespace rm::study

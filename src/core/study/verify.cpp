@@ -51,8 +51,7 @@ CaseResult verifyCase(const io::ReferenceCase& reference, const em::MeshOptions&
     result.maxDbi = findPeak(*mesh, reading).gainDbi;
     result.averageGain =
         em::averageGain(*mesh, reading.localCurrent, reference.frequencyHz, reading.inputPowerW);
-    result.powerBalance =
-        result.averageGain + (reading.loadPowerW + reading.conductorPowerW) / reading.inputPowerW - 1.0;
+    result.powerBalance = result.averageGain + reading.lostPowerW() / reading.inputPowerW - 1.0;
     if (reference.expected) compare(*reference.expected, result);
     if (reference.lossless() && std::abs(result.averageGain - 1.0) > kAverageGainTolerance) {
         result.verdict = Verdict::Fail;

@@ -1,0 +1,427 @@
+#include "app/instruments/band_chart.h"
+
+#include <QChart>
+#include <QGraphicsLayout>
+#include <QMouseEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "app/round_step.h"
+#include "core/quantity/format.h"
+
+namespace rm::app {
+
+namespace {
+
+/// Tallest SWR that the axis shows: the best value decides, so that the interesting part fills the height.
+double swrCeiling(double best, double worst) {
+    for (const double ceiling : {2.5, 4.0, 8.0, 20.0, 60.0})
+        if (best < 0.45 * ceiling && worst < ceiling * 1.5) return ceiling;
+    return best < 5.0 ? 10.0 : 100.0;
+}
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+}  // namespace
+
+double valueOf(BandQuantity quantity, Complex ohm, double referenceOhm) {
+    if (quantity == BandQuantity::ReturnLoss) return study::returnLossDb(ohm, referenceOhm);
+    if (quantity == BandQuantity::Phase) return std::arg(study::reflection(ohm, referenceOhm)) / kDegree;
+    return std::min(study::swr(ohm, referenceOhm), 1e3);
+}
+
+BandChart::BandChart(QWidget* parent) : QChartView(parent) {
+    first_ = new QLineSeries;
+    second_ = new QLineSeries;
+    limit_ = new QLineSeries;
+    xAxis_ = new QValueAxis;
+    yAxis_ = new QValueAxis;
+    auto* c = new QChart;
+    for (QLineSeries* s : {limit_, second_, first_}) c->addSeries(s);
+    c->addAxis(xAxis_, Qt::AlignBottom);
+    c->addAxis(yAxis_, Qt::AlignLeft);
+    for (QLineSeries* s : {limit_, second_, first_}) {
+        s->attachAxis(xAxis_);
+        s->attachAxis(yAxis_);
+    }
+    c->legend()->hide();
+    c->setMargins({0, 0, 4, 0});
+    c->layout()->setContentsMargins(0, 0, 0, 0);
+    c->setBackgroundRoundness(0);
+    setChart(c);
+    setRenderHint(QPainter::Antialiasing);
+    setMouseTracking(true);
+    setFrameShape(QFrame::NoFrame);
+    setAccessibleName("Band");
+    setToolTip("Move the mouse to read values; click to work at that frequency.");
+}
+
+void BandChart::setTheme(const Theme& theme) {
+    theme_ = theme;
+    QChart* c = chart();
+    c->setBackgroundBrush(Qt::NoBrush);
+    c->setPlotAreaBackgroundVisible(false);
+    setBackgroundBrush(theme.panel);
+    for (QValueAxis* axis : {xAxis_, yAxis_}) {
+        axis->setLabelsBrush(theme.softInk);
+        axis->setLabelsFont(textFont(kTinyPt));
+        axis->setGridLinePen(QPen(theme.line, 0.8));
+        axis->setLinePen(QPen(theme.line, 1.0));
+        axis->setTitleBrush(theme.softInk);
+        axis->setTitleFont(textFont(kTinyPt));
+    }
+    first_->setPen(QPen(theme.copper, 2.0));
+    second_->setPen(QPen(theme.water, 2.0));
+    limit_->setPen(QPen(theme.reed, 1.2, Qt::DashLine));
+    rebuild();
+}
+
+void BandChart::setQuantity(BandQuantity quantity, study::Plane plane) {
+    quantity_ = quantity;
+    plane_ = plane;
+    rebuild();
+}
+
+void BandChart::setData(const BandData& shown) {
+    data_ = shown;
+    rebuild();
+}
+
+void BandChart::setRange(double lowHz, double highHz) {
+    lowHz_ = lowHz;
+    highHz_ = highHz;
+    rebuild();
+}
+
+void BandChart::setStale(bool stale) {
+    for (QLineSeries* s : {first_, second_}) s->setOpacity(stale ? 0.3 : 1.0);
+}
+
+void BandChart::setCursorFrequency(std::optional<double> hz) {
+    cursor_ = hz;
+    viewport()->update();
+}
+
+Complex BandChart::ohmOf(const study::SweepPoint& p) const {
+    return plane_ == study::Plane::Radio ? p.radioOhm : p.impedanceOhm.front();
+}
+
+QString BandChart::axisTitle() const {
+    const QString where = plane_ == study::Plane::Radio ? " at the radio" : " at the antenna";
+    switch (quantity_) {
+        case BandQuantity::Impedance:
+            return "Ω" + where;
+        case BandQuantity::ReturnLoss:
+            return "return loss, dB" + where;
+        case BandQuantity::Phase:
+            return "phase of reflection" + where;
+        case BandQuantity::Loss:
+            return "feed path loss, dB";
+        case BandQuantity::Gain:
+            return "peak gain, dBi";
+        case BandQuantity::FrontToBack:
+            return "front-to-back, dB";
+        case BandQuantity::Takeoff:
+            return "takeoff angle, °";
+        default:
+            return "SWR" + where;
+    }
+}
+
+/// The curve of the model: R first and X second for the impedance, one curve for everything else.
+QList<QPointF> BandChart::modelled(bool second) const {
+    QList<QPointF> curve;
+    if (ofPattern(quantity_)) {
+        if (second || !data_.patterns) return curve;
+        for (const auto& p : *data_.patterns)
+            curve << QPointF(p.frequencyHz / 1e6, quantity_ == BandQuantity::Gain      ? p.gainDbi
+                                                  : quantity_ == BandQuantity::Takeoff ? p.takeoffDeg
+                                                                                       : p.frontToBackDb);
+        return curve;
+    }
+    if (!data_.sweep || (second && quantity_ != BandQuantity::Impedance)) return curve;
+    for (const auto& p : data_.sweep->points) {
+        const double x = p.frequencyHz / 1e6;
+        const Complex z = ohmOf(p);
+        if (quantity_ == BandQuantity::Impedance)
+            curve << QPointF(x, second ? z.imag() : z.real());
+        else if (quantity_ == BandQuantity::Loss)
+            curve << QPointF(x, data_.expansion ? study::feedPathJoints(*data_.expansion,
+                                                                        p.impedanceOhm.front(), p.frequencyHz)
+                                                      .back()
+                                                      .totalLossDb
+                                                : 0.0);
+        else
+            curve << QPointF(x, valueOf(quantity_, z, data_.sweep->referenceOhm));
+    }
+    return curve;
+}
+
+QList<QPointF> BandChart::measured(const MeasuredCurve& source, bool second) const {
+    QList<QPointF> curve;
+    if (ofPattern(quantity_) || quantity_ == BandQuantity::Loss || !data_.sweep) return curve;
+    for (const auto& p : source.at(plane_)) {
+        if (!inside(p.frequencyHz)) continue;
+        const double x = p.frequencyHz / 1e6;
+        if (quantity_ == BandQuantity::Swr && !second)
+            curve << QPointF(x, std::min(p.swr, 1e3));
+        else if (p.impedanceOhm && quantity_ == BandQuantity::Impedance)
+            curve << QPointF(x, second ? p.impedanceOhm->imag() : p.impedanceOhm->real());
+        else if (p.impedanceOhm && !second)
+            curve << QPointF(x, valueOf(quantity_, *p.impedanceOhm, data_.sweep->referenceOhm));
+    }
+    return curve;
+}
+
+void BandChart::scaleX() {
+    xAxis_->setRange(lowHz_ / 1e6, highHz_ / 1e6);
+    const double step = roundStep((highHz_ - lowHz_) / 1e6, width() > 480 ? 8 : 4);
+    xAxis_->setTickType(QValueAxis::TicksDynamic);
+    xAxis_->setTickAnchor(0.0);
+    xAxis_->setTickInterval(step);
+    xAxis_->setLabelFormat(step < 0.01 ? "%.3f" : step < 0.1 ? "%.2f" : "%.1f");
+    xAxis_->setTitleText("MHz");
+}
+
+void BandChart::scaleY(const QList<QPointF>& a, const QList<QPointF>& b) {
+    double low = 1e9;
+    double high = -1e9;
+    for (const auto* list : {&a, &b})
+        for (const QPointF& point : *list) {
+            low = std::min(low, point.y());
+            high = std::max(high, point.y());
+        }
+    if (low > high) return;
+    const bool fromZero = !ofPattern(quantity_) && quantity_ != BandQuantity::Phase;
+    if (fromZero) low = std::min(low, 0.0);
+    if (quantity_ == BandQuantity::Swr) {
+        high = swrCeiling(low == 0.0 ? data_.sweep->bestSwr() : low, high);
+        low = 1.0;
+    } else {
+        if (high - low < 1.0) {
+            const double middle = 0.5 * (high + low);
+            high = middle + 0.5;
+            low = fromZero ? low : middle - 0.5;
+        }
+        const double step = roundStep(high - low, 4);
+        low = std::floor(low / step) * step;
+        high = std::ceil(high / step) * step;
+    }
+    const double step = roundStep(high - low, 4);
+    yAxis_->setRange(low, high);
+    yAxis_->setTickType(QValueAxis::TicksDynamic);
+    yAxis_->setTickAnchor(quantity_ == BandQuantity::Swr ? 1.0 : 0.0);
+    yAxis_->setTickInterval(step);
+    yAxis_->setLabelFormat(step < 0.1 ? "%.2f" : step < 1.0 ? "%.1f" : "%.0f");
+}
+
+void BandChart::rebuild() {
+    scaleX();
+    QList<QPointF> a = modelled(false);
+    QList<QPointF> b = modelled(true);
+    // The measurements take part in the scale.
+    QList<QPointF> allFirst = a;
+    QList<QPointF> allSecond = b;
+    for (const auto& curve : data_.measured) {
+        allFirst += measured(curve, false);
+        allSecond += measured(curve, true);
+    }
+    scaleY(allFirst, allSecond);
+    limit_->clear();
+    if (quantity_ == BandQuantity::Swr) {
+        for (QPointF& point : a) point.setY(std::min(point.y(), yAxis_->max()));
+        for (const double x : {lowHz_, highHz_}) limit_->append(x / 1e6, data_.limits[1]);
+    }
+    if (quantity_ == BandQuantity::Impedance)
+        for (const double x : {lowHz_, highHz_}) limit_->append(x / 1e6, 0.0);
+    yAxis_->setTitleText(axisTitle());
+    first_->replace(a);
+    second_->replace(b);
+    viewport()->update();
+}
+
+double BandChart::xOf(double hz) const {
+    return chart()->mapToPosition(QPointF(hz / 1e6, yAxis_->min()), first_).x();
+}
+
+double BandChart::yOf(double value) const {
+    const double shown = std::clamp(value, yAxis_->min(), yAxis_->max());
+    return chart()->mapToPosition(QPointF(xAxis_->min(), shown), first_).y();
+}
+
+double BandChart::frequencyAt(double x) const {
+    return chart()->mapToValue(QPointF(x, 0.0), first_).x() * 1e6;
+}
+
+QString BandChart::cursorText() const {
+    if (!cursor_ || !data_.sweep || data_.sweep->points.empty()) return {};
+    const study::SweepPoint p = data_.sweep->at(*cursor_);
+    const Complex z = ohmOf(p);
+    const QString frequency = text(quantity::formatFrequency(*cursor_));
+    if (ofPattern(quantity_) && data_.patterns && !data_.patterns->empty()) {
+        const auto& points = *data_.patterns;
+        const auto nearest =
+            std::min_element(points.begin(), points.end(), [&](const auto& a, const auto& b) {
+                return std::abs(a.frequencyHz - *cursor_) < std::abs(b.frequencyHz - *cursor_);
+            });
+        return QString("%1  %2 dBi at %3°  F/B %4 dB")
+            .arg(frequency, text(quantity::formatDb(nearest->gainDbi, 2)))
+            .arg(nearest->takeoffDeg, 0, 'f', 1)
+            .arg(nearest->frontToBackDb, 0, 'f', 1);
+    }
+    return QString("%1  SWR %2  %3 Ω")
+        .arg(frequency, text(quantity::formatSwr(study::swr(z, data_.sweep->referenceOhm))),
+             text(quantity::formatImpedance(z)));
+}
+
+QStringList BandChart::notes() const {
+    QStringList list;
+    if (!data_.sweep || data_.sweep->points.empty()) return list;
+    if (quantity_ == BandQuantity::Swr && plane_ == study::Plane::Radio) {
+        for (const std::size_t i : {std::size_t{0}, std::size_t{1}})
+            if (const auto found = data_.sweep->stretch(data_.limits[i]))
+                list << QString("%1 or less over %2 kHz")
+                            .arg(data_.limits[i])
+                            .arg((found->highHz - found->lowHz) / 1e3, 0, 'f', 0);
+        list << QString("best %1 at %2")
+                    .arg(text(quantity::formatSwr(data_.sweep->bestSwr())),
+                         text(quantity::formatFrequency(data_.sweep->bestFrequencyHz())));
+    }
+    for (const double hz : data_.sweep->resonancesHz())
+        list << "X = 0 at " + text(quantity::formatFrequency(hz));
+    return list;
+}
+
+void BandChart::paintMeasured(QPainter& painter) const {
+    for (const auto& source : data_.measured) {
+        const QColor hue = theme_.overlay(source.index);
+        for (const bool second : {false, true}) {
+            const auto points = measured(source, second);
+            QPolygonF line;
+            for (const QPointF& p : points) line << QPointF(xOf(p.x() * 1e6), yOf(p.y()));
+            painter.setPen(QPen(hue, 1.0, second ? Qt::DashLine : Qt::SolidLine));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawPolyline(line);
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(hue);
+            // A dot for every point, as far as they stay apart.
+            double last = -10.0;
+            for (const QPointF& at : line) {
+                if (at.x() - last < 5.0) continue;
+                last = at.x();
+                painter.drawEllipse(at, 2.1, 2.1);
+            }
+        }
+    }
+    // Who is who, where there is something to tell apart.
+    if (data_.measured.empty()) return;
+    double y = chart()->plotArea().top() + 2.0;
+    painter.setFont(textFont(kTinyPt));
+    const double right = chart()->plotArea().right() - 6.0;
+    const auto line = [&](const QString& name, const QColor& hue) {
+        painter.setPen(hue);
+        painter.drawText(QRectF(right - 230, y, 230, 12), Qt::AlignRight | Qt::AlignVCenter, name);
+        y += 12.0;
+    };
+    line("modelled", theme_.copper);
+    for (const auto& source : data_.measured) line(source.name, theme_.overlay(source.index));
+}
+
+/// How wide the band is below the first two limits, as bars on them, and where the SWR is best.
+void BandChart::paintSwrMarks(QPainter& painter) const {
+    const QColor hues[] = {theme_.reed, theme_.sun};
+    for (const std::size_t i : {std::size_t{0}, std::size_t{1}}) {
+        const auto found = data_.sweep->stretch(data_.limits[i]);
+        if (!found || data_.limits[i] > yAxis_->max()) continue;
+        const double y = yOf(data_.limits[i]);
+        const double left = xOf(found->lowHz);
+        const double right = xOf(found->highHz);
+        painter.setPen(QPen(hues[i], 2.4));
+        painter.drawLine(QPointF(left, y), QPointF(right, y));
+        for (const double x : {left, right}) painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4));
+    }
+    const double best = data_.sweep->bestFrequencyHz();
+    const QPointF at(xOf(best), yOf(data_.sweep->bestSwr()));
+    painter.setPen(QPen(theme_.copper, 1.4));
+    painter.setBrush(theme_.panel);
+    painter.drawEllipse(at, 3.2, 3.2);
+}
+
+/// The working frequency, spots, resonances and the cursor.
+void BandChart::paintFrequencies(QPainter& painter) const {
+    const QRectF plot = chart()->plotArea();
+    const auto upright = [&](double hz, const QPen& pen) {
+        painter.setPen(pen);
+        painter.drawLine(QPointF(xOf(hz), plot.top()), QPointF(xOf(hz), plot.bottom()));
+    };
+    if (inside(data_.workingHz)) {
+        const double x = xOf(data_.workingHz);
+        upright(data_.workingHz, QPen(theme_.sun, 1.0, Qt::DotLine));
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(theme_.sun);
+        painter.drawPolygon(
+            QPolygonF({{x, plot.bottom() - 6}, {x - 4.5, plot.bottom()}, {x + 4.5, plot.bottom()}}));
+    }
+    for (const double spot : data_.band.spotsHz)
+        if (inside(spot)) {
+            painter.setPen(QPen(theme_.softInk, 1.4));
+            painter.drawLine(QPointF(xOf(spot), plot.top()), QPointF(xOf(spot), plot.top() + 6));
+        }
+    if (data_.sweep && !ofPattern(quantity_))
+        for (const double hz : data_.sweep->resonancesHz())
+            if (inside(hz)) {
+                upright(hz, QPen(theme_.water, 0.8, Qt::DashDotLine));
+                painter.setPen(theme_.water);
+                painter.setFont(textFont(kTinyPt));
+                painter.drawText(QRectF(xOf(hz) + 3, plot.bottom() - 13, 90, 12), Qt::AlignLeft, "X = 0");
+            }
+    if (data_.resonance && inside(data_.resonance->frequencyHz)) {
+        const double x = xOf(data_.resonance->frequencyHz);
+        upright(data_.resonance->frequencyHz, QPen(theme_.water, 1.2));
+        painter.drawText(QRectF(x + 3, plot.top() + 1, 130, 12), Qt::AlignLeft,
+                         QString("X = 0 at %1").arg(data_.resonance->frequencyHz / 1e6, 0, 'f', 3));
+    }
+    if (cursor_ && inside(*cursor_)) upright(*cursor_, QPen(theme_.heather, 1.2));
+}
+
+void BandChart::drawForeground(QPainter* painter, const QRectF&) {
+    painter->save();
+    painter->resetTransform();
+    painter->setRenderHint(QPainter::Antialiasing);
+    painter->setFont(textFont(kTinyPt));
+    paintMeasured(*painter);
+    if (data_.sweep && !data_.sweep->points.empty() && quantity_ == BandQuantity::Swr &&
+        plane_ == study::Plane::Radio)
+        paintSwrMarks(*painter);
+    paintFrequencies(*painter);
+    const QRectF plot = chart()->plotArea();
+    painter->setFont(textFont(kTinyPt));
+    if (quantity_ == BandQuantity::Impedance) {
+        painter->setPen(theme_.copper);
+        painter->drawText(QRectF(plot.left() + 5, plot.bottom() - 15, 20, 12), Qt::AlignLeft, "R");
+        painter->setPen(theme_.water);
+        painter->drawText(QRectF(plot.left() + 19, plot.bottom() - 15, 20, 12), Qt::AlignLeft, "X");
+    }
+    if (ofPattern(quantity_) && (!data_.patterns || data_.patterns->empty())) {
+        painter->setPen(theme_.softInk);
+        painter->drawText(plot, Qt::AlignCenter, "working…");
+    }
+    painter->restore();
+}
+
+void BandChart::mouseMoveEvent(QMouseEvent* event) {
+    Q_EMIT cursorMoved(std::clamp(frequencyAt(event->position().x()), lowHz_, highHz_));
+}
+
+void BandChart::mousePressEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton)
+        Q_EMIT frequencyChosen(std::clamp(frequencyAt(event->position().x()), lowHz_, highHz_));
+}
+
+void BandChart::leaveEvent(QEvent*) {
+    Q_EMIT cursorMoved(std::numeric_limits<double>::quiet_NaN());
+}
+
+}  // namespace rm::app

@@ -1,0 +1,155 @@
+// The fields of loads, of lines between points of the antenna, and of measurements in the item editor.
+#include <QGridLayout>
+#include <QLabel>
+
+#include "app/plan/item_editor.h"
+#include "core/quantity/format.h"
+
+namespace rm::app {
+
+using namespace rm::model;
+using quantity::Kind;
+
+void ItemEditor::addLine(const std::function<LineText&(Design&)>& line, bool withLength) {
+    const auto read = [line](const Design& d) -> const LineText& { return line(const_cast<Design&>(d)); };
+    const auto field = [&](const QString& label, Kind kind, std::string LineText::*member,
+                           const QString& tip) {
+        addQuantity(
+            label, kind, [read, member](const Design& d) { return read(d).*member; },
+            [line, member](Design& d, const std::string& v) { line(d).*member = v; }, tip);
+    };
+    QStringList names;
+    QStringList ids;
+    for (const auto& type : lineTypes()) {
+        names << QString::fromStdString(type.name);
+        ids << QString::fromStdString(type.id);
+    }
+    names << "Own figures";
+    ids << kCustomLine;
+    addChoice(
+        "Line", names, ids, [read](const Design& d) { return read(d).line; },
+        [line](Design& d, const std::string& v) { line(d).line = v; });
+    if (withLength)
+        field("Length", Kind::Length, &LineText::length,
+              "Of the piece as it lies there; lambda is the wavelength in air: 0.25*0.66*lambda is a quarter "
+              "wavelength of solid coax");
+    if (read(document_.design()).line != kCustomLine) return;
+    field("Impedance", Kind::Number, &LineText::lineOhm, "Ohm");
+    field("Velocity", Kind::Number, &LineText::velocityFactor, "Velocity factor, 0.66 for solid coax");
+    field("Loss √f", Kind::Number, &LineText::lossRoot,
+          "dB per 100 m at 1 MHz, growing with the root of the frequency");
+    field("Loss f", Kind::Number, &LineText::lossLinear, "dB per 100 m at 1 MHz, growing with the frequency");
+}
+
+void ItemEditor::buildLoad() {
+    const std::size_t i = selection_.index;
+    const LoadForm form = document_.design().loads.at(i).form;
+    const auto field = [&](const QString& label, Kind kind, std::string Load::*member, const QString& tip,
+                           bool optional = true) {
+        addQuantity(
+            label, kind, [i, member](const Design& d) { return d.loads.at(i).*member; },
+            [i, member](Design& d, const std::string& v) { d.loads.at(i).*member = v; }, tip, optional);
+    };
+    title_->setText(form == LoadForm::Trap ? "Trap" : "Load");
+    addText(
+        "Name", [i](const Design& d) { return d.loads.at(i).name; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).name = v; });
+    addChoice(
+        "On part", partNames(), partNames(), [i](const Design& d) { return d.loads.at(i).part; },
+        [i](Design& d, const std::string& v) { d.loads.at(i).part = v; });
+    addPlace({}, [i](Design& d) -> Place& { return d.loads.at(i).place; });
+    addChoice(
+        "Elements", {"in series", "side by side", "trap by frequency"}, {"0", "1", "2"},
+        [i](const Design& d) { return std::to_string(static_cast<int>(d.loads.at(i).form)); },
+        [i](Design& d, const std::string& v) { d.loads.at(i).form = static_cast<LoadForm>(std::stoi(v)); });
+    const QString qTip = "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss";
+    if (form == LoadForm::Trap) {
+        field("Blocks", Kind::Frequency, &Load::trapFrequency, "The frequency the trap is resonant at",
+              false);
+        field("X in ohm", Kind::Number, &Load::trapReactance,
+              "Reactance of the coil, and of the capacitor, at that frequency: 150 to 300 ohm is usual",
+              false);
+        field("Q of the coil", Kind::Number, &Load::coilQ, qTip);
+        return;
+    }
+    field("R in ohm", Kind::Number, &Load::resistance, "Empty: none");
+    field("L in µH", Kind::Number, &Load::inductance, "Empty: none");
+    field("Q of the coil", Kind::Number, &Load::coilQ, qTip);
+    field("C in pF", Kind::Number, &Load::capacitance, "Empty: none");
+}
+
+void ItemEditor::buildLine() {
+    const std::size_t i = selection_.index;
+    title_->setText("Line between two points");
+    addText(
+        "Name", [i](const Design& d) { return d.lines.at(i).name; },
+        [i](Design& d, const std::string& v) { d.lines.at(i).name = v; });
+    addChoice(
+        "From", partNames(), partNames(), [i](const Design& d) { return d.lines.at(i).fromPart; },
+        [i](Design& d, const std::string& v) { d.lines.at(i).fromPart = v; });
+    addPlace("From, ", [i](Design& d) -> Place& { return d.lines.at(i).from; });
+    addChoice(
+        "To", partNames(), partNames(), [i](const Design& d) { return d.lines.at(i).toPart; },
+        [i](Design& d, const std::string& v) { d.lines.at(i).toPart = v; },
+        "At the place of a feed or a load the line is beside it; elsewhere it opens a gap of its own");
+    addPlace("To, ", [i](Design& d) -> Place& { return d.lines.at(i).to; });
+    addChoice(
+        "Wires", {"straight through", "crossed"}, {"no", "yes"},
+        [i](const Design& d) { return std::string(d.lines.at(i).crossed ? "yes" : "no"); },
+        [i](Design& d, const std::string& v) { d.lines.at(i).crossed = v == "yes"; },
+        "Crossed: the side towards the start of the one goes to the side towards the end of the other");
+    addLine([i](Design& d) -> LineText& { return d.lines.at(i); }, true);
+}
+
+void ItemEditor::buildMeasured() {
+    const std::size_t i = selection_.index;
+    const Measured& measured = document_.design().measured.at(i);
+    const auto& points = measured.data.points;
+    title_->setText("Measurement");
+    addText(
+        "Name", [i](const Design& d) { return d.measured.at(i).name; },
+        [i](Design& d, const std::string& v) { d.measured.at(i).name = v; });
+    addChoice(
+        "Taken at", {"the radio end", "the antenna"}, {"no", "yes"},
+        [i](const Design& d) { return std::string(d.measured.at(i).atAntenna ? "yes" : "no"); },
+        [i](Design& d, const std::string& v) { d.measured.at(i).atAntenna = v == "yes"; },
+        "Where the analyser was; for the other end the curve is moved through the feed path");
+    addChoice(
+        "Test lead", {"none", "a cable", "a transformer"}, {"none", "cable", "transformer"},
+        [i](const Design& d) {
+            const Measured& m = d.measured.at(i);
+            return std::string(!m.hasLead                        ? "none"
+                               : m.lead.kind == BlockKind::Cable ? "cable"
+                                                                 : "transformer");
+        },
+        [i](Design& d, const std::string& v) {
+            Measured& m = d.measured.at(i);
+            m.hasLead = v != "none";
+            m.lead.kind = v == "transformer" ? BlockKind::Transformer : BlockKind::Cable;
+            if (v == "cable" && m.lead.length == LineText().length) m.lead.length = "1 m";
+        },
+        "What lay between the analyser and that place: it is taken away");
+    if (measured.hasLead && measured.lead.kind == BlockKind::Cable)
+        addLine([i](Design& d) -> LineText& { return d.measured.at(i).lead; }, true);
+    if (measured.hasLead && measured.lead.kind == BlockKind::Transformer)
+        addText(
+            "Ratio", [i](const Design& d) { return d.measured.at(i).lead.ratio; },
+            [i](Design& d, const std::string& v) { d.measured.at(i).lead.ratio = v; },
+            "Impedance, antenna side to analyser side");
+    const bool swrOnly = std::none_of(points.begin(), points.end(),
+                                      [](const MeasuredPoint& p) { return p.impedanceOhm.has_value(); });
+    auto* about = new QLabel(
+        QString("%1 points%2, %3 to %4 MHz\nfrom %5%6")
+            .arg(points.size())
+            .arg(swrOnly ? " of SWR alone: it cannot be moved" : "")
+            .arg(points.empty() ? 0.0 : points.front().frequencyHz / 1e6, 0, 'f', 3)
+            .arg(points.empty() ? 0.0 : points.back().frequencyHz / 1e6, 0, 'f', 3)
+            .arg(QString::fromStdString(measured.file),
+                 measured.data.note.empty() ? QString() : "\n" + QString::fromStdString(measured.data.note)));
+    about->setWordWrap(true);
+    about->setProperty("soft", true);
+    about->setFont(textFont(kTinyPt));
+    grid_->addWidget(about, grid_->rowCount(), 0, 1, 3);
+}
+
+}  // namespace rm::app

@@ -1,0 +1,65 @@
+#include "cli/loaded.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "core/io/project_file.h"
+#include "core/study/figures.h"
+
+namespace rm::cli {
+
+Loaded load(const Options& options) {
+    Loaded loaded;
+    loaded.project = io::readProject(options.file);
+    const model::Design* chosen = options.design.empty() ? &loaded.project.active() : nullptr;
+    for (const auto& d : loaded.project.designs)
+        if (d.name == options.design) chosen = &d;
+    if (chosen == nullptr)
+        throw Error(fmt::format("{} has no design named \"{}\".", options.file, options.design));
+    loaded.design = *chosen;
+    loaded.expansion = model::expand(loaded.design);
+    return loaded;
+}
+
+void requireUsable(const Options& options, const Loaded& loaded) {
+    try {
+        study::requireUsable(loaded.expansion);
+    } catch (const Error& e) {
+        throw Error(fmt::format("{}, {}: {}", options.file, loaded.design.name, e.what()));
+    }
+}
+
+const model::Band& bandOf(const Options& options, const Loaded& loaded) {
+    for (const auto& band : loaded.project.bands)
+        if (band.name == options.band) return band;
+    if (const model::Band* band = model::findAllocatedBand(options.band)) return *band;
+    throw Error(fmt::format("There is no band named \"{}\".", options.band));
+}
+
+model::Band bandToSweep(const Options& options, const Loaded& loaded) {
+    if (!options.band.empty()) return bandOf(options, loaded);
+    const auto& p = loaded.project;
+    if (p.bands.empty()) throw Error("Say what to sweep: --band, or --from and --to in MHz.");
+    return p.bands[std::min(p.workingBand, p.bands.size() - 1)];
+}
+
+std::vector<double> frequenciesHz(const Options& options, const Loaded& loaded) {
+    std::vector<double> list;
+    for (const double f : options.frequencyMhz) list.push_back(f * 1e6);
+    if (!options.band.empty()) list.push_back(bandOf(options, loaded).centreHz());
+    if (list.empty()) list.push_back(loaded.expansion.designFrequencyHz);
+    return list;
+}
+
+CLI::App* addProjectCommand(CLI::App& app, int& exitCode, const std::shared_ptr<Options>& options,
+                            const char* name, const char* about, int (*run)(const Options&)) {
+    CLI::App* command = app.add_subcommand(name, about);
+    command->add_option("project", options->file, "Project file")->required();
+    command->add_option("--design", options->design, "Name of the design; the active one if left out");
+    command->add_flag("--json", options->json, "Print JSON instead of a table");
+    command->callback([options, run, &exitCode] { exitCode = run(*options); });
+    return command;
+}
+
+}  // namespace rm::cli

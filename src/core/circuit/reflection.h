@@ -1,0 +1,17 @@
+// Reflection coefficient, SWR and return loss of an impedance against a real reference.
+#pragma once
+
+#include "core/common.h"
+
+namespace rm::circuit {
+
+/// Reflection coefficient of `impedance` against a real reference in ohm; 1 for an open circuit (infinite).
+Complex reflection(Complex impedance, double referenceOhm);
+/// Impedance in ohm that reflects like this.
+Complex impedanceOf(Complex reflection, double referenceOhm);
+/// Standing wave ratio; infinity where everything comes back.
+double swr(Complex impedance, double referenceOhm);
+/// Return loss in dB, positive.
+double returnLossDb(Complex impedance, double referenceOhm);
+
+}  // namespace rm::circuit

@@ -1,0 +1,113 @@
+#include "core/study/field_store.h"
+
+#include <algorithm>
+
+namespace rm::study {
+
+namespace {
+
+constexpr std::size_t kMeshes = 40;
+constexpr std::size_t kBytes = std::size_t{256} << 20;
+
+/// Everything that the field solution depends on, byte by byte.
+class Key {
+  public:
+    Key(const model::WireModel& model, double frequencyHz, const em::MeshOptions& o) {
+        const model::Ground& g = model.ground;
+        add(static_cast<double>(g.kind), g.relativePermittivity, g.conductivitySm, g.relaxationHz);
+        for (const auto& w : model.wires)
+            add(w.startM.x(), w.startM.y(), w.startM.z(), w.endM.x(), w.endM.y(), w.endM.z(), w.radiusM,
+                w.conductivitySm.value_or(-1.0), w.coatM, w.coatPermittivity);
+        add(static_cast<double>(model.feeds.size()));
+        for (const auto& port : model.places()) add(static_cast<double>(port.place.wire), port.place.at);
+        add(frequencyHz, o.maxSpanWavelengths, static_cast<double>(o.fixedOrder), o.gapRadii,
+            o.endFunctions ? 1.0 : 0.0, o.plainEndRadii, o.growth);
+    }
+    std::string text;
+
+  private:
+    template <typename... Values>
+    void add(Values... values) {
+        for (const double v : {values...}) text.append(reinterpret_cast<const char*>(&v), sizeof v);
+    }
+};
+
+std::size_t bytesOf(const em::PortSolution& s) {
+    return static_cast<std::size_t>(s.localCurrents.size() + s.admittance.size()) * sizeof(Complex);
+}
+
+}  // namespace
+
+FieldStore::Entry* FieldStore::find(const em::Mesh* mesh) {
+    for (auto entry = entries_.begin(); entry != entries_.end(); ++entry)
+        if (entry->mesh.get() == mesh) {
+            entries_.splice(entries_.begin(), entries_, entry);
+            return &entries_.front();
+        }
+    return nullptr;
+}
+
+void FieldStore::forget() {
+    std::size_t bytes = 0;
+    std::size_t count = 0;
+    for (auto entry = entries_.begin(); entry != entries_.end();) {
+        bytes += entry->bytes;
+        // What is in use stays, whatever its size.
+        if (++count > 1 && (bytes > kBytes || count > kMeshes))
+            entry = entries_.erase(entry);
+        else
+            ++entry;
+    }
+}
+
+std::shared_ptr<const em::Mesh> FieldStore::mesh(const model::WireModel& model, double frequencyHz,
+                                                 const em::MeshOptions& options) {
+    const Key key(model, frequencyHz, options);
+    const std::scoped_lock lock(mutex_);
+    for (auto entry = entries_.begin(); entry != entries_.end(); ++entry)
+        if (entry->key == key.text) {
+            entries_.splice(entries_.begin(), entries_, entry);
+            return entries_.front().mesh;
+        }
+    entries_.push_front(
+        {key.text, std::make_shared<const em::Mesh>(em::makeMesh(model, frequencyHz, options)), {}, {}, 0});
+    forget();
+    return entries_.front().mesh;
+}
+
+std::shared_ptr<const em::PortSolution> FieldStore::solve(const std::shared_ptr<const em::Mesh>& mesh,
+                                                          double frequencyHz) {
+    {
+        const std::scoped_lock lock(mutex_);
+        if (const Entry* entry = find(mesh.get())) {
+            const auto known = entry->byHz.find(frequencyHz);
+            if (known != entry->byHz.end()) return known->second;
+        }
+    }
+    auto solution = std::make_shared<const em::PortSolution>(em::solvePorts(mesh, frequencyHz));
+    const std::scoped_lock lock(mutex_);
+    ++solutions_;
+    Entry* entry = find(mesh.get());
+    if (entry == nullptr) return solution;  // forgotten meanwhile
+    const auto [place, isNew] = entry->byHz.emplace(frequencyHz, solution);
+    if (isNew) {
+        entry->order.push_back(frequencyHz);
+        entry->bytes += bytesOf(*solution);
+        forget();
+    }
+    return solution;
+}
+
+std::vector<double> FieldStore::solvedHz(const std::shared_ptr<const em::Mesh>& mesh) const {
+    const std::scoped_lock lock(mutex_);
+    for (const auto& entry : entries_)
+        if (entry.mesh == mesh) return entry.order;
+    return {};
+}
+
+int FieldStore::solutions() const {
+    const std::scoped_lock lock(mutex_);
+    return solutions_;
+}
+
+}  // namespace rm::study
