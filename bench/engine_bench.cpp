@@ -212,6 +212,25 @@ void changeOfLoad(benchmark::State& state) {
 }
 BENCHMARK(changeOfLoad)->Unit(benchmark::kMicrosecond);
 
+/// Dragging a capacitor of the feed path: all that follows on one band, and how many field solutions it took
+/// after the first (none).
+void changeOfFeedPath(benchmark::State& state) {
+    model::Expansion e;
+    e.model = dipole(0.5 * wavelengthM(14.1e6), 0.001);
+    e.feedPath = {model::Transformer{4.0, 8e-6, 2500.0, 0.1e-6, 100e-12},
+                  model::Cable{model::findLine("coax 50 thin")->kind, 25.0}};
+    study::FieldStore fields;
+    const auto work = [&] {
+        *std::get<model::Transformer>(e.feedPath[0]).compensationF *= 1.0001;
+        return study::sweep(e, 14.0e6, 14.35e6, 41, {}, {}, &fields).worstSwr();
+    };
+    work();
+    const int solved = fields.solutions();
+    for (auto _ : state) benchmark::DoNotOptimize(work());
+    state.counters["field_solutions"] = fields.solutions() - solved;
+}
+BENCHMARK(changeOfFeedPath)->Unit(benchmark::kMicrosecond);
+
 /// 401 points of an inverted V over average ground, 3.5 to 4.0 MHz, against one cold solution of it. A new
 /// apex height every time, and new grounds, so that nothing is left from before.
 void sweepOverGround(benchmark::State& state) {

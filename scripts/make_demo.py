@@ -1,7 +1,8 @@
 #!/usr/bin/env python3
 """Writes demo/heron_point.json: the made-up club station that the program opens with.
 
-Nothing here is a real place, station or product. Run from the root of the project: scripts/make_demo.py
+Nothing here is a real place, station or product. Run from the root of the project: scripts/make_demo.py, then
+scripts/make_measured.py, which adds the made-up measurement.
 """
 import json
 import pathlib
@@ -67,10 +68,10 @@ designs.append(design(
     "End-fed, sloper", "14.15 MHz",
     [{"shape": "straight wire", "name": "Radiator", "start": ["0 m", "0 m", "foot"],
       "end": ["-run*cos(slope)", "0 m", "foot + run*sin(slope)"], "conductor": WIRE},
-     {"shape": "straight wire", "name": "Counterpoise", "start": ["0 m", "0 m", "foot"], "end": ["lambda*0.05", "0 m", "foot"],
+     {"shape": "straight wire", "name": "Counterpoise", "start": ["0 m", "0 m", "foot"], "end": ["4 m", "0 m", "foot"],
       "conductor": WIRE}],
     [feed("Radiator", "start")],
-    [dimension("run", "25.9 m", "20 m", "34 m", "Length of the radiator"),
+    [dimension("run", "28.9 m", "20 m", "34 m", "Length of the radiator"),
      dimension("slope", "20 deg", "5 deg", "40 deg", "Rise of the wire", kind="angle"),
      dimension("foot", "1.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False)],
     ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", path=END_FED_PATH))
@@ -79,11 +80,11 @@ designs.append(design(
     "End-fed, inverted L", "14.15 MHz",
     [{"shape": "bent wire", "name": "Radiator",
       "points": [["0 m", "0 m", "foot"], ["0 m", "0 m", "apex"], ["-run", "0 m", "apex"]], "conductor": WIRE},
-     {"shape": "straight wire", "name": "Counterpoise", "start": ["0 m", "0 m", "foot"], "end": ["lambda*0.05", "0 m", "foot"],
+     {"shape": "straight wire", "name": "Counterpoise", "start": ["0 m", "0 m", "foot"], "end": ["4 m", "0 m", "foot"],
       "conductor": WIRE}],
     [feed("Radiator", "start")],
     [dimension("apex", "10 m", "6 m", "12 m", "Height of the corner", scales=False),
-     dimension("run", "17.8 m", "12 m", "26 m", "Length of the horizontal part"),
+     dimension("run", "20.8 m", "12 m", "26 m", "Length of the horizontal part"),
      dimension("foot", "1.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False)],
     ["60 m", "30 m", "20 m", "17 m", "15 m"], heading="40 deg", path=END_FED_PATH))
 

@@ -463,13 +463,15 @@ void Bench::importMeasured(const QStringList& paths) {
 }
 
 void Bench::askBands() {
-    BandsDialog dialog(document_.project().bands, this);
+    BandsDialog dialog(document_.project().bands, document_.project().swrLimits, this);
     if (dialog.exec() != QDialog::Accepted) return;
     const auto bands = dialog.bands();
+    const auto limits = dialog.limits();
     document_.edit("Change bands", [&](model::Project& p) {
         const std::string working =
             p.bands.empty() ? std::string() : p.bands[std::min(p.workingBand, p.bands.size() - 1)].name;
         p.bands = bands;
+        p.swrLimits = limits;
         p.workingBand = 0;
         for (std::size_t i = 0; i < p.bands.size(); ++i)
             if (p.bands[i].name == working) p.workingBand = i;

@@ -101,6 +101,10 @@ QScrollBar::handle:vertical { background: %line; border-radius: 4px; min-height:
 QScrollBar::handle:vertical:hover { background: %soft; }
 QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QScrollBar:horizontal { background: transparent; height: 7px; margin: 0; }
+QScrollBar::handle:horizontal { background: %line; border-radius: 3px; min-width: 24px; }
+QScrollBar::handle:horizontal:hover { background: %soft; }
+QHeaderView { background: transparent; border: none; }
 QSlider::groove:horizontal { height: 4px; background: %line; border-radius: 2px; }
 QSlider::sub-page:horizontal { background: %reed; border-radius: 2px; }
 QSlider::handle:horizontal { background: %reed; width: 11px; height: 11px; margin: -4px 0; border-radius: 5px; }

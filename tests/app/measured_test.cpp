@@ -42,25 +42,29 @@ TEST_CASE("what was exported comes back as a measurement and lies on the model")
     REQUIRE(w.bench.bandStage()->isVisible());
     auto* stage = w.bench.bandStage();
     REQUIRE(stage->table()->rowCount() >= 5);
-    for (int row = 0; row < stage->table()->rowCount(); ++row)
-        CHECK(std::abs(stage->cell(row, "|Δρ|").toDouble()) < 0.002);
+    const auto apart = [&](const QString& column = "|Δρ| 1") {
+        REQUIRE_FALSE(stage->cell(0, column).isEmpty());
+        return stage->cell(0, column).toDouble();
+    };
+    CHECK(apart() < 0.002);
+    CHECK(apart("|Δρ| 2") < 0.002);
     // Seen from the antenna it is moved through the feed path, and still lies there.
     auto* plane = stage->view()->findChild<QToolButton*>("plane");
     QTest::mouseClick(plane, Qt::LeftButton);
     CHECK(stage->view()->plane() == study::Plane::Antenna);
     CHECK(w.bench.band()->plane() == study::Plane::Antenna);
-    CHECK(stage->cell(0, "|Δρ|").toDouble() < 0.002);
+    CHECK(apart() < 0.002);
     // Said to be taken at the antenna it does not.
     w.bench.editor()->select({app::Selection::Type::Measured, 0});
     w.choose("Taken at", "yes");
-    CHECK(stage->cell(0, "|Δρ|").toDouble() > 0.05);
+    CHECK(apart() > 0.05);
     // A lead is taken away.
     w.choose("Taken at", "no");
     w.choose("Test lead", "cable");
     w.type("Length", "4 m");
-    CHECK(stage->cell(0, "|Δρ|").toDouble() > 0.01);
+    CHECK(apart() > 0.01);
     w.choose("Test lead", "none");
-    CHECK(stage->cell(0, "|Δρ|").toDouble() < 0.002);
+    CHECK(apart() < 0.002);
     // Hidden and removed.
     w.bench.editor()->select({app::Selection::Type::Measured, 1});
     w.bench.removeSelected();

@@ -143,8 +143,12 @@ TEST_CASE("a range is swept through the menu and the band comes back") {
     CHECK(w.bench.sweep()->points.front().frequencyHz == Approx(5.3515e6));
 }
 
-TEST_CASE("a sweep dialog refuses an empty range") {
+TEST_CASE("a sweep dialog refuses an empty range and takes a step") {
     app::SweepDialog dialog(7e6, 7.2e6, 11);
+    CHECK(dialog.stepField()->text() == "20 kHz");
+    dialog.stepField()->clear();
+    QTest::keyClicks(dialog.stepField(), "0.5 kHz");
+    CHECK(dialog.points() == 401);
     const auto fields = dialog.findChildren<QLineEdit*>();
     auto* go = [&]() -> QPushButton* {
         for (auto* b : dialog.findChildren<QPushButton*>())
@@ -166,6 +170,7 @@ TEST_CASE("bands are chosen, moved and given spots") {
         CHECK_FALSE(d.box("40 m")->isChecked());
         d.box("40 m")->setChecked(true);
         d.box("4 m")->setChecked(false);
+        d.limitField(0)->setText("1.1");
         press(d, "Use these bands");
     });
     QTest::mouseClick(w.bench.bandStrip()->findChild<QToolButton*>("editBands"), Qt::LeftButton);
@@ -175,12 +180,13 @@ TEST_CASE("bands are chosen, moved and given spots") {
     CHECK(bands[1].name == "40 m");
     CHECK(w.bench.bandStrip()->count() == 6);
     CHECK(bands[0].spotsHz == std::vector<double>{5.357e6});
+    CHECK(w.bench.document().project().swrLimits == model::SwrLimits{1.1, 2.0, 3.0});
     w.undo();
     CHECK(w.bench.document().project().bands[5].name == "4 m");
 }
 
 TEST_CASE("the bands dialog explains edges and spots that cannot be") {
-    app::BandsDialog dialog({*model::findAllocatedBand("20 m")});
+    app::BandsDialog dialog({*model::findAllocatedBand("20 m")}, model::kUsualSwrLimits);
     CHECK(dialog.bands().size() == 1);
     const auto fields = dialog.findChildren<QLineEdit*>();
     const auto fieldWith = [&](const QString& text) -> QLineEdit* {
@@ -196,6 +202,8 @@ TEST_CASE("the bands dialog explains edges and spots that cannot be") {
     CHECK(dialog.bands()[0].highHz == Approx(14.3e6));
     dialog.box("20 m")->setChecked(false);
     CHECK_THROWS_WITH(dialog.bands(), Catch::Contains("at least one"));
+    dialog.limitField(0)->setText("2.5");
+    CHECK_THROWS_WITH(dialog.limits(), Catch::Contains("rise"));
 }
 
 TEST_CASE("feet and inches: bare numbers are feet, and metres are translated") {

@@ -188,6 +188,18 @@ TEST_CASE("sweeps of hundreds of points take a few solutions and agree with dire
     }
 }
 
+TEST_CASE("nobody is refused for many points") {
+    const auto e = model::expand(demo().designs.at(0));
+    const auto few = study::sweep(e, 5.2e6, 5.5e6, 301);
+    const auto many = study::sweep(e, 5.2e6, 5.5e6, 300001);
+    REQUIRE(many.complete);
+    REQUIRE(many.points.size() == 300001);
+    CHECK(many.solutions < 30);
+    for (std::size_t i = 0; i <= 300; i += 50)
+        CHECK(std::abs(study::reflection(few.points[i].radioOhm, 50.0) -
+                       study::reflection(many.points[i * 1000].radioOhm, 50.0)) < 1e-3);
+}
+
 TEST_CASE("bandwidth is measured between the crossings") {
     study::Sweep s;
     for (int i = 0; i <= 10; ++i)

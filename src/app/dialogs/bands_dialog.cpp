@@ -3,6 +3,7 @@
 #include <QCheckBox>
 #include <QDialogButtonBox>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -12,7 +13,9 @@
 
 namespace rm::app {
 
-BandsDialog::BandsDialog(const std::vector<model::Band>& bands, QWidget* parent) : QDialog(parent) {
+BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::SwrLimits& limits,
+                         QWidget* parent)
+    : QDialog(parent) {
     setWindowTitle("Bands of this project");
     auto* grid = new QGridLayout(this);
     grid->setVerticalSpacing(3);
@@ -59,6 +62,20 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, QWidget* parent)
         lines_.push_back(line);
         ++row;
     }
+    auto* limitRow = new QHBoxLayout;
+    const char* meaning[] = {"good up to SWR", "usable up to", "bad beyond"};
+    for (std::size_t i = 0; i < limits.size(); ++i) {
+        auto* label = new QLabel(meaning[i]);
+        label->setProperty("soft", true);
+        limits_[i] = new QLineEdit(QString::number(limits[i]));
+        limits_[i]->setFixedWidth(56);
+        limits_[i]->setAccessibleName(meaning[i]);
+        connect(limits_[i], &QLineEdit::textChanged, this, &BandsDialog::assess);
+        limitRow->addWidget(label);
+        limitRow->addWidget(limits_[i]);
+    }
+    limitRow->addStretch(1);
+    grid->addLayout(limitRow, row++, 0, 1, 4);
     sentence_ = new QLabel;
     sentence_->setProperty("wrong", true);
     sentence_->setWordWrap(true);
@@ -96,10 +113,22 @@ std::vector<model::Band> BandsDialog::bands() const {
     return chosen;
 }
 
+model::SwrLimits BandsDialog::limits() const {
+    model::SwrLimits limits{};
+    double before = 1.0;
+    for (std::size_t i = 0; i < limits.size(); ++i) {
+        limits[i] = quantity::evaluate(limits_[i]->text().toStdString(), quantity::Kind::Number, {});
+        if (!(limits[i] > before)) throw Error("The SWR limits have to rise from above 1.");
+        before = limits[i];
+    }
+    return limits;
+}
+
 void BandsDialog::assess() {
     QString wrong;
     try {
         (void)bands();
+        (void)limits();
     } catch (const Error& e) {
         wrong = QString::fromUtf8(e.what());
     }

@@ -4,6 +4,8 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QSignalBlocker>
+#include <cmath>
 
 #include "core/quantity/formula.h"
 
@@ -15,11 +17,36 @@ SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* paren
     low_ = new QLineEdit(QString("%1 MHz").arg(lowHz / 1e6, 0, 'f', 3));
     high_ = new QLineEdit(QString("%1 MHz").arg(highHz / 1e6, 0, 'f', 3));
     points_ = new QSpinBox;
-    points_->setRange(2, 20001);
+    points_->setRange(2, 1000001);
     points_->setValue(points);
     form->addRow("From", low_);
     form->addRow("To", high_);
     form->addRow("Points", points_);
+    step_ = new QLineEdit;
+    step_->setToolTip("Distance of the points; sets their number");
+    form->addRow("Step", step_);
+    connect(step_, &QLineEdit::textEdited, this, [this] {
+        try {
+            const double step =
+                quantity::evaluate(step_->text().toStdString(), quantity::Kind::Frequency, {});
+            if (!(step > 0.0)) return;
+            const QSignalBlocker quiet(points_);
+            points_->setValue(1 + static_cast<int>(std::lround(std::min(1e6, (this->highHz() - this->lowHz()) / step))));
+        } catch (const Error&) {
+            // Not a number yet.
+        }
+    });
+    const auto showStep = [this] {
+        try {
+            step_->setText(
+                QString("%1 kHz").arg((this->highHz() - this->lowHz()) / (points_->value() - 1) / 1e3, 0, 'g', 5));
+        } catch (const Error&) {
+            step_->clear();
+        }
+    };
+    connect(points_, &QSpinBox::valueChanged, this, showStep);
+    for (QLineEdit* end : {low_, high_}) connect(end, &QLineEdit::editingFinished, this, showStep);
+    showStep();
     sentence_ = new QLabel;
     sentence_->setProperty("wrong", true);
     form->addRow(sentence_);

@@ -19,12 +19,15 @@ class SweepDialog : public QDialog {
     double highHz() const;
     int points() const { return points_->value(); }
 
+    QLineEdit* stepField() { return step_; }
+
   private:
     void assess();
 
     QLineEdit* low_;
     QLineEdit* high_;
     QSpinBox* points_;
+    QLineEdit* step_;
     QLabel* sentence_;
     QPushButton* go_;
 };

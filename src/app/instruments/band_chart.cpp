@@ -13,12 +13,16 @@ namespace rm::app {
 
 namespace {
 
-/// Tallest SWR that the axis shows: the best value decides, so that the interesting part fills the height.
+/// Tallest SWR that the axis shows: all of the curve where that leaves its best part room, otherwise that
+/// part.
 double swrCeiling(double best, double worst) {
-    for (const double ceiling : {2.5, 4.0, 8.0, 20.0, 60.0})
-        if (best < 0.45 * ceiling && worst < ceiling * 1.5) return ceiling;
-    return best < 5.0 ? 10.0 : 100.0;
+    const double wanted = std::min(1.08 * worst, std::max(8.0, 3.0 * best));
+    for (const double ceiling : {2.5, 4.0, 6.0, 8.0, 10.0, 15.0, 20.0, 30.0, 50.0})
+        if (wanted <= ceiling) return ceiling;
+    return 100.0;
 }
+
+constexpr std::size_t kMostDrawn = 4000;
 
 QString text(const std::string& s) {
     return QString::fromStdString(s);
@@ -142,7 +146,10 @@ QList<QPointF> BandChart::modelled(bool second) const {
         return curve;
     }
     if (!data_.sweep || (second && quantity_ != BandQuantity::Impedance)) return curve;
-    for (const auto& p : data_.sweep->points) {
+    // More points than pixels say nothing more.
+    const std::size_t stride = 1 + data_.sweep->points.size() / kMostDrawn;
+    for (std::size_t i = 0; i < data_.sweep->points.size(); i += stride) {
+        const auto& p = data_.sweep->points[i];
         const double x = p.frequencyHz / 1e6;
         const Complex z = ohmOf(p);
         if (quantity_ == BandQuantity::Impedance)
@@ -212,7 +219,7 @@ void BandChart::scaleY(const QList<QPointF>& a, const QList<QPointF>& b) {
     const double step = roundStep(high - low, 4);
     yAxis_->setRange(low, high);
     yAxis_->setTickType(QValueAxis::TicksDynamic);
-    yAxis_->setTickAnchor(quantity_ == BandQuantity::Swr ? 1.0 : 0.0);
+    yAxis_->setTickAnchor(quantity_ == BandQuantity::Swr && step < 2.0 ? 1.0 : 0.0);
     yAxis_->setTickInterval(step);
     yAxis_->setLabelFormat(step < 0.1 ? "%.2f" : step < 1.0 ? "%.1f" : "%.0f");
 }
@@ -334,7 +341,9 @@ void BandChart::paintSwrMarks(QPainter& painter) const {
     const QColor hues[] = {theme_.reed, theme_.sun};
     for (const std::size_t i : {std::size_t{0}, std::size_t{1}}) {
         const auto found = data_.sweep->stretch(data_.limits[i]);
-        if (!found || data_.limits[i] > yAxis_->max()) continue;
+        const bool whole = found && found->lowHz <= data_.sweep->points.front().frequencyHz &&
+                           found->highHz >= data_.sweep->points.back().frequencyHz;
+        if (!found || whole || data_.limits[i] > yAxis_->max()) continue;
         const double y = yOf(data_.limits[i]);
         const double left = xOf(found->lowHz);
         const double right = xOf(found->highHz);

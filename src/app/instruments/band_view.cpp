@@ -52,6 +52,7 @@ BandView::BandView(QWidget* parent) : QWidget(parent) {
         button->setAccessibleName(tip);
         button->setProperty("quiet", true);
         button->setFont(textFont(kSmallPt));
+        button->setStyleSheet("padding-left: 4px; padding-right: 4px;");
         row->addWidget(button);
         return button;
     };
@@ -68,17 +69,20 @@ BandView::BandView(QWidget* parent) : QWidget(parent) {
     for (const auto& choice : kMore)
         connect(menu->addAction(choice.button), &QAction::triggered, this,
                 [this, q = choice.quantity] { choose(q, plane_); });
+    menu->addSeparator();
+    other_ = menu->addAction("Seen from the antenna");
+    connect(other_, &QAction::triggered, this, &BandView::turnPlane);
     more_->setMenu(menu);
     where_ = quiet("at radio", "Seen from the radio or from the antenna: click to change");
     where_->setObjectName("plane");
-    connect(where_, &QToolButton::clicked, this, [this] {
-        choose(quantity_, plane_ == study::Plane::Radio ? study::Plane::Antenna : study::Plane::Radio);
-    });
-    row->addStretch(1);
+    connect(where_, &QToolButton::clicked, this, &BandView::turnPlane);
     headline_ = new QLabel;
     headline_->setObjectName("bandHeadline");
-    headline_->setFont(textFont(kSmallPt));
-    row->addWidget(headline_);
+    headline_->setFont(textFont(kTinyPt));
+    // It takes what room there is and never asks for more.
+    headline_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    headline_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    row->addWidget(headline_, 1);
     enlarge_ = quiet("⤢", "The band in the middle of the bench, with a table and measurements (Ctrl+3)");
     enlarge_->setObjectName("enlargeBand");
     layout->addLayout(row);
@@ -92,6 +96,17 @@ BandView::BandView(QWidget* parent) : QWidget(parent) {
         chart_->setCursorFrequency(std::isnan(hz) ? std::nullopt : std::optional<double>(hz));
         refresh();
     });
+    showQuantity(quantity_, plane_);
+}
+
+void BandView::turnPlane() {
+    choose(quantity_, plane_ == study::Plane::Radio ? study::Plane::Antenna : study::Plane::Radio);
+}
+
+void BandView::setLarge() {
+    large_ = true;
+    enlarge_->hide();
+    title_->hide();
     showQuantity(quantity_, plane_);
 }
 
@@ -109,8 +124,10 @@ void BandView::showQuantity(BandQuantity quantity, study::Plane plane) {
         quick = quick || choices_[i]->isChecked();
     }
     more_->setChecked(!quick);
-    where_->setText(plane == study::Plane::Radio ? "at radio" : "at antenna");
-    where_->setVisible(!ofPattern(quantity) && quantity != BandQuantity::Loss);
+    // The small one says it on its axis and changes it in the menu.
+    where_->setText(plane == study::Plane::Radio ? "at the radio" : "at the antenna");
+    where_->setVisible(large_ && !ofPattern(quantity) && quantity != BandQuantity::Loss);
+    other_->setText(plane == study::Plane::Radio ? "Seen from the antenna" : "Seen from the radio");
     chart_->setQuantity(quantity, plane);
     stack_->setCurrentWidget(quantity == BandQuantity::Smith ? static_cast<QWidget*>(smith_) : chart_);
     showSmith();

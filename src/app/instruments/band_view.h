@@ -6,6 +6,7 @@
 
 #include "app/instruments/band_chart.h"
 
+class QAction;
 class QLabel;
 class QStackedWidget;
 class QToolButton;
@@ -22,6 +23,8 @@ class BandView : public QWidget {
     BandChart* chart() { return chart_; }
     SmithChart* smith() { return smith_; }
     QToolButton* enlarge() { return enlarge_; }
+    /// With room for everything, as in the middle of the bench.
+    void setLarge();
     void setTheme(const Theme& theme);
     void setData(const BandData& data);
     void setStale(bool stale);
@@ -41,6 +44,7 @@ class BandView : public QWidget {
   private:
     void refresh();
     void showSmith();
+    void turnPlane();
     void choose(BandQuantity quantity, study::Plane plane);
 
     BandChart* chart_;
@@ -51,6 +55,8 @@ class BandView : public QWidget {
     QToolButton* more_;
     QToolButton* where_;
     QToolButton* enlarge_;
+    QAction* other_;
+    bool large_ = false;
     QList<QToolButton*> choices_;
     Theme theme_ = Theme::light();
     BandData data_;

@@ -148,7 +148,10 @@ void SmithChart::paintTraces(QPainter& painter) const {
 
 void SmithChart::paintMarks(QPainter& painter) const {
     painter.setFont(textFont(kSmallPt, true));
-    for (const auto& mark : marks_) {
+    std::vector<QRectF> taken;
+    // The last is the most important: it gets its label first.
+    for (auto m = marks_.rbegin(); m != marks_.rend(); ++m) {
+        const SmithMark& mark = *m;
         const QPointF at = pointOf(mark.ohm);
         QColor colour = mark.colour;
         if (stale_) colour.setAlphaF(0.35F);
@@ -159,6 +162,9 @@ void SmithChart::paintMarks(QPainter& painter) const {
         const double wide = painter.fontMetrics().horizontalAdvance(mark.text) + 4.0;
         const bool left = at.x() + 8.0 + wide > width();
         const QRectF box(left ? at.x() - 8.0 - wide : at.x() + 8.0, at.y() - 16.0, wide, 14.0);
+        if (std::any_of(taken.begin(), taken.end(), [&](const QRectF& r) { return r.intersects(box); }))
+            continue;
+        taken.push_back(box);
         painter.drawText(box, Qt::AlignCenter, mark.text);
     }
 }

@@ -19,7 +19,7 @@ constexpr double kCardWidth = 84.0;
 constexpr double kCardTop = 20.0;
 constexpr double kCardHeight = 92.0;
 constexpr double kEnd = 46.0;          ///< room for the antenna and for the radio
-constexpr double kLeastPitch = 132.0;  ///< from one card to the next
+constexpr double kLeastPitch = 122.0;  ///< from one card to the next
 constexpr double kLineY = kCardTop + 32.0;
 constexpr double kDragFrom = 6.0;
 
@@ -58,12 +58,17 @@ void ChainView::setReport(const study::PathReport& report, double powerW, const 
     update();
 }
 
+int ChainView::joint() const {
+    return joint_ ? std::min(*joint_, joints() - 1) : joints() - 1;
+}
+
 void ChainView::setStale(bool stale) {
     stale_ = stale;
     update();
 }
 
 void ChainView::select(std::optional<int> block) {
+    if (selected_ == block) return;
     selected_ = block;
     update();
 }
@@ -79,7 +84,7 @@ void ChainView::selectJoint(int joint) {
 }
 
 QSize ChainView::sizeHint() const {
-    return {static_cast<int>(2.0 * kEnd + kLeastPitch * std::max(1, count()) + 30.0), 172};
+    return {static_cast<int>(2.0 * kEnd + kLeastPitch * std::max(1, count())), 172};
 }
 
 int ChainView::joints() const {
@@ -201,7 +206,7 @@ void ChainView::paintCard(QPainter& p, int index, QRectF card) const {
 
 void ChainView::paintJoint(QPainter& p, int joint) const {
     const QPointF at = jointPoint(joint);
-    const bool here = joint == joint_;
+    const bool here = joint == this->joint();
     p.setPen(QPen(here ? theme_.reed : theme_.water, 1.6));
     p.setBrush(here ? theme_.reed : theme_.panel);
     p.drawEllipse(at, here ? 5.0 : 4.0, here ? 5.0 : 4.0);

@@ -24,7 +24,8 @@ class ChainView : public QWidget {
     void select(std::optional<int> block);
     void setHighlight(std::optional<int> block);
     void selectJoint(int joint);
-    int joint() const { return joint_; }
+    /// The chosen joint, counted from the antenna; the radio end where none was chosen.
+    int joint() const;
 
     QRectF cardRect(int block) const;
     /// Of the joint after so many enabled blocks.
@@ -73,7 +74,7 @@ class ChainView : public QWidget {
     study::PathReport report_;
     model::SwrLimits limits_ = model::kUsualSwrLimits;
     double powerW_ = 100.0;
-    int joint_ = 0;
+    std::optional<int> joint_;
     std::optional<int> selected_;
     std::optional<int> highlight_;
     std::optional<int> pressed_;

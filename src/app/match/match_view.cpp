@@ -66,7 +66,7 @@ MatchView::MatchView(Document& document, QWidget* parent) : QFrame(parent), docu
     auto* bottom = new QHBoxLayout;
     bottom->setSpacing(6);
     smith_ = new SmithChart;
-    bottom->addWidget(smith_, 11);
+    bottom->addWidget(smith_, 12);
     bottom->addWidget(buildSynthesis(), 10);
     column->addLayout(bottom, 1);
 
@@ -202,7 +202,6 @@ void MatchView::refresh() {
     target_->setPlaceholderText(text(design.reference));
     const auto enabled = static_cast<int>(std::count_if(design.feedPath.begin(), design.feedPath.end(),
                                                         [](const auto& b) { return b.enabled; }));
-    chain_->selectJoint(std::min(chain_->joint(), enabled));
     const bool known = selectedBlock_ && *selectedBlock_ < static_cast<int>(design.feedPath.size());
     if (!known) selectedBlock_.reset();
     handles_->setBlock(selectedBlock_
@@ -210,9 +209,9 @@ void MatchView::refresh() {
                            : std::nullopt,
                        model::scopeOf(design));
     const int joint = chain_->joint();
-    where_->setText(joint == 0         ? "Match at the antenna to"
-                    : joint == enabled ? "Match at the radio to"
-                                       : QString("Match at joint %1 to").arg(joint));
+    where_->setText(joint == enabled ? "Match at the radio to"
+                    : joint == 0     ? "Match at the antenna to"
+                                     : QString("Match at joint %1 to").arg(joint));
 }
 
 void MatchView::select(Selection selection) {

@@ -23,8 +23,8 @@ QString text(const std::string& s) {
 BandStage::BandStage(QWidget* parent) : StudyFrame(parent) {
     setTitle("Band");
     view_ = new BandView;
-    view_->enlarge()->hide();
-    addContent(view_, 5);
+    view_->setLarge();
+    addContent(view_, 7);
     notes_ = new QLabel;
     notes_->setProperty("soft", true);
     notes_->setFont(textFont(kSmallPt));
@@ -39,6 +39,7 @@ BandStage::BandStage(QWidget* parent) : StudyFrame(parent) {
     table_->setSelectionMode(QAbstractItemView::NoSelection);
     table_->setShowGrid(false);
     table_->setFont(textFont(kSmallPt));
+    table_->setStyleSheet("QHeaderView::section { padding: 2px 1px; } QTableView::item { padding: 0 2px; }");
     table_->setAccessibleName("Values at frequencies");
     table_->setToolTip("Click a row to work at its frequency");
     addContent(table_, 4);
@@ -115,11 +116,15 @@ void BandStage::put(int row, int column, const QString& words, const QColor& col
 
 void BandStage::fillTable() {
     const auto rows = frequencies();
-    QStringList titles = {"MHz", "", "SWR radio", "Ω radio", "SWR ant.", "Ω antenna", "loss dB"};
+    const auto plane = view_->plane();
+    const bool radio = plane == study::Plane::Radio;
+    QStringList titles = {"MHz", "", "SWR radio", "SWR ant.", radio ? "Ω radio" : "Ω antenna", "loss dB"};
     const int own = static_cast<int>(titles.size());
+    QStringList tips(titles.size());
     for (const auto& curve : data_.measured) {
-        titles << "SWR: " + curve.name << "Ω: " + curve.name << "ΔSWR"
-               << "|Δρ|";
+        const QString which = data_.measured.size() > 1 ? QString(" %1").arg(curve.index + 1) : QString();
+        titles << "meas. SWR" + which << "ΔSWR" + which << "|Δρ|" + which << "meas. Ω" + which;
+        for (int c = 0; c < 4; ++c) tips << curve.name;
     }
     table_->clear();
     table_->setColumnCount(static_cast<int>(titles.size()));
@@ -128,7 +133,7 @@ void BandStage::fillTable() {
     for (int c = 0; c < titles.size(); ++c)
         table_->horizontalHeaderItem(c)->setTextAlignment(c == 1 ? Qt::AlignLeft | Qt::AlignVCenter
                                                                  : Qt::AlignRight | Qt::AlignVCenter);
-    const auto plane = view_->plane();
+    for (int c = 0; c < titles.size(); ++c) table_->horizontalHeaderItem(c)->setToolTip(tips[c]);
     for (int r = 0; r < static_cast<int>(rows.size()); ++r) {
         const auto& [hz, what] = rows[static_cast<std::size_t>(r)];
         const study::SweepPoint p = data_.sweep->at(hz);
@@ -136,11 +141,10 @@ void BandStage::fillTable() {
         put(r, 0, QString::number(hz / 1e6, 'f', 4));
         put(r, 1, what, theme_.softInk);
         put(r, 2, text(quantity::formatSwr(p.swr)), theme_.forSwr(p.swr, data_.limits));
-        put(r, 3, text(quantity::formatImpedance(p.radioOhm)));
-        put(r, 4, text(quantity::formatSwr(atAntenna)), theme_.softInk);
-        put(r, 5, text(quantity::formatImpedance(p.impedanceOhm.front())), theme_.softInk);
+        put(r, 3, text(quantity::formatSwr(atAntenna)), theme_.softInk);
+        put(r, 4, text(quantity::formatImpedance(radio ? p.radioOhm : p.impedanceOhm.front())));
         if (data_.expansion)
-            put(r, 6,
+            put(r, 5,
                 QString::number(
                     study::feedPathJoints(*data_.expansion, p.impedanceOhm.front(), hz).back().totalLossDb,
                     'f', 2));
@@ -151,11 +155,11 @@ void BandStage::fillTable() {
                 const auto& d = found.front();
                 const QColor hue = theme_.overlay(curve.index);
                 put(r, column, text(quantity::formatSwr(d.measuredSwr)), hue);
-                put(r, column + 1, d.measuredOhm ? text(quantity::formatImpedance(*d.measuredOhm)) : "–",
-                    hue);
-                put(r, column + 2,
+                put(r, column + 1,
                     QString::asprintf("%+.2f", d.measuredSwr - d.modelledSwr).replace('-', "−"));
-                put(r, column + 3, d.reflection ? QString::number(*d.reflection, 'f', 3) : "–");
+                put(r, column + 2, d.reflection ? QString::number(*d.reflection, 'f', 3) : "–");
+                put(r, column + 3, d.measuredOhm ? text(quantity::formatImpedance(*d.measuredOhm)) : "–",
+                    hue);
             }
             column += 4;
         }

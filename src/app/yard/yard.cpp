@@ -328,6 +328,18 @@ Vec3 Yard::portPoint(const model::WirePlace& place) const {
 
 void Yard::paintMarks(QPainter& p) const {
     if (!expansion_) return;
+    // Lines between points: a loose pair of threads.
+    const auto ports = expansion_->model.places();
+    for (const auto& line : expansion_->model.lines) {
+        const QPointF from = camera_.project(portPoint(ports.at(line.fromPort).place), size()).at;
+        const QPointF to = camera_.project(portPoint(ports.at(line.toPort).place), size()).at;
+        const QPointF along = to - from;
+        const double length = std::max(1.0, std::hypot(along.x(), along.y()));
+        const QPointF side = QPointF(-along.y(), along.x()) * (1.8 / length);
+        p.setPen(QPen(theme_.water, 1.1));
+        p.drawLine(from + side, line.crossed ? to - side : to + side);
+        p.drawLine(from - side, line.crossed ? to + side : to - side);
+    }
     // Loads: a small open box on the wire.
     for (const auto& load : expansion_->model.loads) {
         const QPointF at = camera_.project(portPoint(load.place), size()).at;

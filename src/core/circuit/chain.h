@@ -53,7 +53,7 @@ std::vector<Joint> walkChain(const std::vector<Block>& blocks, Complex antennaOh
 /// The impedance on its way through one block, from `load` (first) to what is seen from its radio side
 /// (last): `stepPoints` points for every simple step of the block (a transformer has up to five, a network as
 /// many as elements), each grown from nothing. For drawing on a Smith chart.
-std::vector<Complex> walkBlock(const Block& block, Complex load, double frequencyHz, int stepPoints = 32);
+std::vector<Complex> walkBlock(const Block& block, Complex load, double frequencyHz, int stepPoints = 96);
 
 /// The load that is behind a block when `seenOhm` is seen from its radio side: moves the plane of a
 /// measurement towards the antenna.

@@ -1,6 +1,7 @@
 // Amateur bands from 1.8 to 450 MHz.
 #pragma once
 
+#include <array>
 #include <string>
 #include <vector>
 
@@ -15,6 +16,10 @@ struct Band {
 
     double centreHz() const { return 0.5 * (lowHz + highHz); }
 };
+
+/// SWR up to which a band counts as good, usable and bad but possible, rising.
+using SwrLimits = std::array<double, 3>;
+inline constexpr SwrLimits kUsualSwrLimits = {1.5, 2.0, 3.0};
 
 /// Usual allocations, the common part of the three ITU regions or region 1 where they differ; projects copy
 /// from here and edit their own. Source: ITU Radio Regulations, article 5.

@@ -235,10 +235,6 @@ struct Design {
     Extra extra;
 };
 
-/// SWR up to which a band counts as good, usable and bad but possible, rising.
-using SwrLimits = std::array<double, 3>;
-inline constexpr SwrLimits kUsualSwrLimits = {1.5, 2.0, 3.0};
-
 struct Project {
     std::string title = "New project";
     std::vector<Band> bands;

@@ -16,6 +16,8 @@ namespace {
 /// Up to this many points each is solved.
 constexpr int kSolvedPoints = 9;
 constexpr std::size_t kFirstSamples = 5;
+/// On so many points the rational model is checked; more are only evaluated.
+constexpr int kCheckedPoints = 2001;
 /// Beyond this many solutions the rational model has failed, and every point is solved.
 constexpr std::size_t kMostSamples = 60;
 /// Change of the reflection coefficient between two models that counts as settled.
@@ -30,8 +32,14 @@ class Sweeper {
           progress_(progress),
           fields_(fields),
           mesh_(fields.mesh(design.model, highHz)) {
-        for (int i = 0; i < points; ++i)
-            grid_.push_back(points == 1 ? lowHz : lowHz + (highHz - lowHz) * i / (points - 1));
+        const auto fill = [&](std::vector<double>& grid, int count) {
+            grid.reserve(static_cast<std::size_t>(count));
+            for (int i = 0; i < count; ++i)
+                grid.push_back(count == 1 ? lowHz : lowHz + (highHz - lowHz) * i / (count - 1));
+        };
+        fill(all_, points);
+        // The model settles on a grid of bearable size.
+        fill(grid_, std::min(points, kCheckedPoints));
     }
 
     Sweep run() {
@@ -50,7 +58,8 @@ class Sweeper {
         std::vector<std::vector<Complex>> before;
         int settled = 0;
         while (!stop_.stop_requested()) {
-            auto now = model();
+            const RationalModel rational = fit();
+            auto now = closed(rational, grid_);
             std::vector<double> change(grid_.size(), 0.0);
             double largest = before.empty() ? 1.0 : 0.0;
             for (std::size_t i = 0; i < grid_.size() && !before.empty(); ++i) {
@@ -58,10 +67,10 @@ class Sweeper {
                 largest = std::max(largest, change[i]);
             }
             settled = largest < kSettled ? settled + 1 : 0;
-            if (settled >= 2) return fromModel(now);
+            if (settled >= 2) return fromModel(all_.size() == grid_.size() ? now : closed(rational, all_));
             if (samples_.size() >= kMostSamples) {
                 std::vector<double> left;
-                for (const double f : grid_)
+                for (const double f : all_)
                     if (samples_.count(f) == 0) left.push_back(f);
                 solve(left, 1.0);
                 return fromSamples();
@@ -97,27 +106,38 @@ class Sweeper {
         return grid_[std::min(i, grid_.size() - 1)];
     }
 
-    /// Impedances of the feeds at every point of the grid, by the rational model.
-    std::vector<std::vector<Complex>> model() const {
-        const double middle = 0.5 * (grid_.front() + grid_.back());
-        const double half = 0.5 * (grid_.back() - grid_.front());
+    /// Frequency between -1 and 1.
+    double scaled(double hz) const {
+        return (hz - 0.5 * (grid_.back() + grid_.front())) / (0.5 * (grid_.back() - grid_.front()));
+    }
+
+    /// The rational model through what is solved so far.
+    RationalModel fit() const {
         std::vector<double> x;
         std::vector<Eigen::VectorXcd> values;
         const Eigen::Index ports = samples_.begin()->second.rows();
         for (const auto& [hz, y] : samples_) {
-            x.push_back((hz - middle) / half);
+            x.push_back(scaled(hz));
             Eigen::VectorXcd packed(ports * (ports + 1) / 2);
             Eigen::Index at = 0;
             for (Eigen::Index c = 0; c < ports; ++c)
                 for (Eigen::Index r = c; r < ports; ++r) packed(at++) = y(r, c);
             values.push_back(packed);
         }
-        const RationalModel rational(std::move(x), std::move(values));
+        return {std::move(x), std::move(values)};
+    }
+
+    /// Impedances of the feeds at every point of a grid, by the rational model; those up to where it was
+    /// stopped.
+    std::vector<std::vector<Complex>> closed(const RationalModel& rational,
+                                             const std::vector<double>& grid) const {
         std::vector<std::vector<Complex>> all;
-        all.reserve(grid_.size());
+        all.reserve(grid.size());
+        const Eigen::Index ports = samples_.begin()->second.rows();
         em::MatrixXc y(ports, ports);
-        for (const double hz : grid_) {
-            const Eigen::VectorXcd packed = rational.at((hz - middle) / half);
+        for (const double hz : grid) {
+            if (grid.size() > grid_.size() && stop_.stop_requested()) break;
+            const Eigen::VectorXcd packed = rational.at(scaled(hz));
             Eigen::Index at = 0;
             for (Eigen::Index c = 0; c < ports; ++c)
                 for (Eigen::Index r = c; r < ports; ++r) y(r, c) = y(c, r) = packed(at++);
@@ -184,16 +204,17 @@ class Sweeper {
         Sweep result = begin();
         for (const auto& [hz, y] : samples_)
             result.points.push_back(point(hz, circuit::feedImpedances(design_.model, y, hz)));
-        result.complete = result.points.size() == grid_.size();
+        result.complete = result.points.size() == all_.size();
         return result;
     }
 
-    Sweep fromModel(std::vector<std::vector<Complex>>& impedances) const {
+    Sweep fromModel(std::vector<std::vector<Complex>> impedances) const {
         if (progress_) progress_(1.0);
         Sweep result = begin();
-        for (std::size_t i = 0; i < grid_.size(); ++i)
-            result.points.push_back(point(grid_[i], std::move(impedances[i])));
-        result.complete = true;
+        result.points.reserve(impedances.size());
+        for (std::size_t i = 0; i < impedances.size(); ++i)
+            result.points.push_back(point(all_[i], std::move(impedances[i])));
+        result.complete = impedances.size() == all_.size();
         return result;
     }
 
@@ -202,7 +223,8 @@ class Sweeper {
     const Progress& progress_;
     FieldStore& fields_;
     std::shared_ptr<const em::Mesh> mesh_;
-    std::vector<double> grid_;
+    std::vector<double> all_;                 ///< what was asked for
+    std::vector<double> grid_;                ///< what the model is checked on
     std::map<double, em::MatrixXc> samples_;  ///< admittances by frequency
     double progressShare_ = 0.0;
 };
