@@ -108,6 +108,9 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         patterns_ = std::move(points);
         refreshBand();
     });
+    connect(&runner_, &Runner::pinned, this, [this](quint64 g, PinsPtr pins) {
+        if (g == serial_) showPins(std::move(pins));
+    });
     connect(&runner_, &Runner::pathStudied, this, [this](quint64 g, PathPtr study) {
         if (g == serial_) matchView_->setStudy(std::move(study));
     });
@@ -198,7 +201,8 @@ void Bench::buildWindow() {
     auto* bottomColumn = new QVBoxLayout(bottom);
     bottomColumn->setContentsMargins(8, 3, 8, 3);
     bottomColumn->addWidget(ledger_);
-    ledger_->setFixedHeight(52);
+    ledger_->setFixedHeight(ledger_->wantedHeight());
+    connectPins();
     column->addWidget(panel(bottom));
     setCentralWidget(centre);
 
@@ -240,14 +244,15 @@ void Bench::buildWindow() {
     }
     connect(elevation_, &PolarView::angleChosen, this, [this](double degrees) {
         // In the lower half of free space and behind the zenith the elevation of the cut is meant.
-        const double elevation = degrees <= 90.0    ? degrees
-                                 : degrees <= 270.0 ? 180.0 - degrees
-                                                    : degrees - 360.0;
-        azimuthElevation_ = elevation;
+        cutAzimuthAt(degrees <= 90.0 ? degrees : degrees <= 270.0 ? 180.0 - degrees : degrees - 360.0);
+    });
+    connect(elevation_, &PolarView::resetRequested, this, [this] { cutAzimuthAt(std::nullopt); });
+    connect(azimuth_, &PolarView::angleChosen, this, [this](double azimuth) {
+        bearing_ = (expansion_ ? expansion_->headingDeg : 0.0) - azimuth;
         startWork();
     });
-    connect(elevation_, &PolarView::resetRequested, this, [this] {
-        azimuthElevation_.reset();
+    connect(azimuth_, &PolarView::resetRequested, this, [this] {
+        bearing_.reset();
         startWork();
     });
     for (BandView* view : {band_, bandStage_->view()}) {
@@ -292,8 +297,10 @@ void Bench::refreshAll() {
     outline_->refresh();
     editor_->select(editor_->selection());
     matchView_->select(editor_->selection());
-    ledger_->setLimits(p.swrLimits);
-    ledger_->setDesign(QString::fromStdString(document_.design().name));
+    ledger_->setProject(p);
+    ledger_->setFixedHeight(ledger_->wantedHeight());
+    for (PolarView* view : {elevation_, azimuth_}) view->setAngles(p.angles);
+    if (p.pins.empty()) showPins(nullptr);
     title_->setText(QString::fromStdString(p.title));
     updateTitle();
     resonance_.reset();
@@ -308,6 +315,8 @@ void Bench::startWork() {
     request.generation = ++serial_;
     request.frequencyHz = frequencyHz_;
     request.options.azimuthElevationDeg = azimuthElevation_;
+    if (bearing_ && expansion_) request.options.bearingAzimuthDeg = expansion_->headingDeg - *bearing_;
+    request.options.component = component_;
     const model::Band band = workingBand();
     request.lowHz = range_ ? range_->lowHz : band.lowHz;
     request.highHz = range_ ? range_->highHz : band.highHz;

@@ -87,6 +87,11 @@ class Bench : public QMainWindow {
     void importMeasured(const QStringList& paths);
     void showFeedPath();
     void showMatch();
+    void pin();
+    void pinWithAndWithout();
+    void setComponent(rm::study::Component component);
+    void askAngles();
+    void cutAzimuthAt(std::optional<double> elevationDeg);
     void showBand();
     void showQuantity(rm::app::BandQuantity quantity, rm::study::Plane plane);
     void sweepRange(double lowHz, double highHz, int points);
@@ -110,6 +115,9 @@ class Bench : public QMainWindow {
     void buildStudies();  // this and the next two: bench_studies.cpp
     void refreshStudies();
     void refreshBand();
+    void connectPins();  // bench_pins.cpp
+    void showPins(PinsPtr pins);
+    void addPin(const QString& name, const model::Design& design);
     std::function<void(double)> progressOfTask();
     void refreshAll();
     void startWork();
@@ -167,6 +175,9 @@ class Bench : public QMainWindow {
     SweepPtr sweep_;
     PatternSweepPtr patterns_;
     MeasuredPtr measured_;
+    PinsPtr pins_;
+    std::optional<double> bearing_;  ///< compass, of the elevation cut where the designer chose one
+    study::Component component_ = study::Component::Total;
     quint64 serial_ = 0;    ///< of the newest request
     quint64 analysed_ = 0;  ///< of the request whose picture is shown
     quint64 settled_ = 0;   ///< of the request whose work is done

@@ -121,6 +121,13 @@ void Bench::buildActions() {
 
     QMenu* study = menuBar()->addMenu("&Study");
     add(
+        study, "&Pin the live result", QKeySequence("P"), [this] { pin(); },
+        "Keeps this design and its figures in the ledger and over the curves");
+    add(
+        study, "Pin with and with&out the selected part", QKeySequence("Shift+P"),
+        [this] { pinWithAndWithout(); }, "Two pins: one with the part, one without it");
+    study->addSeparator();
+    add(
         study, "Find the nearest &resonance", QKeySequence("Ctrl+R"), [this] { findResonance(); },
         "Where the reactance is zero, nearest to the working frequency");
     add(
@@ -169,6 +176,24 @@ void Bench::buildActions() {
     };
     toggle("&Current along the wires", "Ctrl+I", true, [this](bool on) { yard_->setShowCurrents(on); });
     toggle("&Lobe in the yard", "Ctrl+L", false, [this](bool on) { yard_->setShowLobe(on); });
+    view->addSeparator();
+    add(view, "Azimuth at &5°", QKeySequence("5"), [this] { cutAzimuthAt(5.0); });
+    add(view, "Azimuth at the &takeoff angle", QKeySequence("0"), [this] { cutAzimuthAt(std::nullopt); });
+    add(view, "&Angles and distances…", QKeySequence("Ctrl+Shift+A"), [this] { askAngles(); });
+    QMenu* component = view->addMenu("Field shown in the cuts");
+    const struct {
+        const char* text;
+        study::Component component;
+    } components[] = {{"&Total", study::Component::Total},
+                      {"&Horizontal", study::Component::Horizontal},
+                      {"&Vertical", study::Component::Vertical},
+                      {"&Right circular", study::Component::RightCircular},
+                      {"&Left circular", study::Component::LeftCircular}};
+    for (const auto& c : components) add(component, c.text, {}, [this, c] { setComponent(c.component); });
+    toggle("Cuts linear in &dB", "Ctrl+Shift+R", false, [this](bool on) {
+        for (PolarView* cut : {elevation_, azimuth_})
+            cut->setScale(on ? PolarView::Scale::LinearDb : PolarView::Scale::Lobes);
+    });
     view->addSeparator();
     const struct {
         const char* text;
@@ -281,9 +306,6 @@ void Bench::setNight(bool night) {
     groundView_->setTheme(theme_);
     matchView_->setTheme(theme_);
     bandStage_->setTheme(theme_);
-    if (analysis_) ledger_->setAnalysis(analysis_);
-    if (sweep_) ledger_->setSweep(sweep_, {});
-    ledger_->setDesign(QString::fromStdString(document_.design().name));
     if (auto* action = findChild<QAction*>("dark")) action->setChecked(night);
 }
 

@@ -118,6 +118,7 @@ void Bench::refreshBand() {
     shown.patterns = patterns_;
     shown.resonance = resonance_;
     shown.limits = document_.project().swrLimits;
+    shown.pins = pins_;
     shown.workingHz = frequencyHz_;
     const auto& list = document_.design().measured;
     for (std::size_t i = 0; measured_ && i < measured_->size() && i < list.size(); ++i)

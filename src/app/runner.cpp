@@ -3,12 +3,15 @@
 #include <QMetaType>
 #include <algorithm>
 
+#include "core/io/project_file.h"
+
 namespace rm::app {
 
 namespace {
 
 /// Patterns change slowly over a band.
 constexpr int kPatternPoints = 15;
+constexpr std::size_t kPinsKept = 200;
 
 MeasuredPtr planesOf(const model::Design& design, const model::Expansion& expansion) {
     auto planes = std::make_shared<std::vector<study::MeasuredPlanes>>();
@@ -25,6 +28,7 @@ Runner::Runner(QObject* parent) : QObject(parent) {
     qRegisterMetaType<rm::app::AnalysisPtr>("rm::app::AnalysisPtr");
     qRegisterMetaType<rm::app::SweepPtr>("rm::app::SweepPtr");
     qRegisterMetaType<rm::app::MeasuredPtr>("rm::app::MeasuredPtr");
+    qRegisterMetaType<rm::app::PinsPtr>("rm::app::PinsPtr");
     qRegisterMetaType<rm::app::PathPtr>("rm::app::PathPtr");
     qRegisterMetaType<rm::app::PatternSweepPtr>("rm::app::PatternSweepPtr");
     thread_ = std::jthread([this](std::stop_token stop) { loop(stop); });
@@ -92,6 +96,11 @@ void Runner::compute(const Request& request, std::stop_token stop) {
                                                        request.frequencyHz, *range, bands, request.wish)));
         };
         studyPath();
+        if (!project.pins.empty()) {
+            const PinsPtr pins = workOutPins(request, *analysis, expansion->headingDeg, stop);
+            if (stop.stop_requested()) return;
+            Q_EMIT pinned(g, pins);
+        }
         if (request.patternsToo)
             Q_EMIT patternsSwept(
                 g, std::make_shared<const std::vector<study::PatternPoint>>(study::patternSweep(
@@ -112,6 +121,56 @@ void Runner::compute(const Request& request, std::stop_token stop) {
     } catch (const std::exception& e) {
         Q_EMIT failed(g, QString::fromUtf8(e.what()));
     }
+}
+
+/// The pins cut at the bearing and elevation of the live antenna, on the compass, so that like lies on like.
+PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live, double headingDeg,
+                            std::stop_token stop) {
+    auto results = std::make_shared<std::vector<std::shared_ptr<const PinResult>>>();
+    const double bearing = headingDeg - live.elevation.fixedAngleDeg;
+    if (pins_.size() > kPinsKept) pins_.clear();
+    for (std::size_t i = 0; i < request.project->pins.size(); ++i) {
+        const model::Pin& pin = request.project->pins[i];
+        results->push_back(nullptr);
+        if (!pin.shown || stop.stop_requested()) continue;
+        model::Project alone;
+        alone.designs.push_back(pin.design);
+        const std::string key = io::toJson(alone).dump() +
+                                QString(" %1 %2 %3 %4 %5 %6 %7 %8")
+                                    .arg(i)
+                                    .arg(QString::fromStdString(pin.name))
+                                    .arg(request.frequencyHz, 0, 'f', 3)
+                                    .arg(bearing, 0, 'f', 2)
+                                    .arg(live.azimuth.fixedAngleDeg, 0, 'f', 2)
+                                    .arg(request.lowHz, 0, 'f', 1)
+                                    .arg(request.highHz, 0, 'f', 1)
+                                    .arg(100 * request.points + static_cast<int>(request.options.component))
+                                    .toStdString();
+        auto& kept = pins_[key];
+        if (!kept) {
+            auto result = std::make_shared<PinResult>();
+            result->name = pin.name;
+            result->index = i;
+            try {
+                const model::Expansion e = model::expand(pin.design);
+                result->headingDeg = e.headingDeg;
+                study::AnalysisOptions options = request.options;
+                options.fields = &fields_;
+                options.bearingAzimuthDeg = e.headingDeg - bearing;
+                options.azimuthElevationDeg = live.azimuth.fixedAngleDeg;
+                result->analysis =
+                    std::make_shared<const study::Analysis>(study::analyse(e, request.frequencyHz, options));
+                result->sweep = std::make_shared<const study::Sweep>(
+                    study::sweep(e, request.lowHz, request.highHz, request.points, stop, {}, &fields_));
+                if (!result->sweep->complete) return results;
+            } catch (const Error& e) {
+                result->problem = e.what();
+            }
+            kept = result;
+        }
+        results->back() = kept->analysis ? kept : nullptr;
+    }
+    return results;
 }
 
 Task::~Task() {

@@ -4,6 +4,7 @@
 #include <QObject>
 #include <condition_variable>
 #include <functional>
+#include <map>
 #include <memory>
 #include <mutex>
 #include <optional>
@@ -23,6 +24,18 @@ using AnalysisPtr = std::shared_ptr<const study::Analysis>;
 using SweepPtr = std::shared_ptr<const study::Sweep>;
 using PathPtr = std::shared_ptr<const study::PathStudy>;
 using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
+
+/// What a pin comes to at the working frequency and over the range shown; `problem` where it cannot.
+struct PinResult {
+    std::string name;
+    std::size_t index = 0;  ///< among the pins of the project
+    double headingDeg = 0.0;
+    AnalysisPtr analysis;
+    SweepPtr sweep;
+    std::string problem;
+};
+/// One per pin of the project; null where it is hidden.
+using PinsPtr = std::shared_ptr<const std::vector<std::shared_ptr<const PinResult>>>;
 using PatternSweepPtr = std::shared_ptr<const std::vector<study::PatternPoint>>;
 
 /// What to compute: the active design at a frequency, then sweeps of its bands, the working band first.
@@ -63,14 +76,18 @@ class Runner : public QObject {
     void progress(quint64 generation, double share);
     /// After the range, and again after all bands.
     void pathStudied(quint64 generation, rm::app::PathPtr study);
+    void pinned(quint64 generation, rm::app::PinsPtr pins);
     void patternsSwept(quint64 generation, rm::app::PatternSweepPtr points);
     void finished(quint64 generation);
 
   private:
     void loop(std::stop_token stop);
     void compute(const Request& request, std::stop_token stop);
+    PinsPtr workOutPins(const Request& request, const study::Analysis& live, double headingDeg,
+                        std::stop_token stop);
 
     study::FieldStore fields_;
+    std::map<std::string, std::shared_ptr<const PinResult>> pins_;  ///< by all that they rest on
     std::mutex mutex_;
     std::condition_variable_any wake_;
     std::optional<Request> next_;

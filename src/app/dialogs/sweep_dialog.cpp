@@ -31,15 +31,16 @@ SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* paren
                 quantity::evaluate(step_->text().toStdString(), quantity::Kind::Frequency, {});
             if (!(step > 0.0)) return;
             const QSignalBlocker quiet(points_);
-            points_->setValue(1 + static_cast<int>(std::lround(std::min(1e6, (this->highHz() - this->lowHz()) / step))));
+            points_->setValue(
+                1 + static_cast<int>(std::lround(std::min(1e6, (this->highHz() - this->lowHz()) / step))));
         } catch (const Error&) {
             // Not a number yet.
         }
     });
     const auto showStep = [this] {
         try {
-            step_->setText(
-                QString("%1 kHz").arg((this->highHz() - this->lowHz()) / (points_->value() - 1) / 1e3, 0, 'g', 5));
+            step_->setText(QString("%1 kHz").arg(
+                (this->highHz() - this->lowHz()) / (points_->value() - 1) / 1e3, 0, 'g', 5));
         } catch (const Error&) {
             step_->clear();
         }

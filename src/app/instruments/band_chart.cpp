@@ -336,6 +336,28 @@ void BandChart::paintMeasured(QPainter& painter) const {
     for (const auto& source : data_.measured) line(source.name, theme_.overlay(source.index));
 }
 
+/// The sweeps of the pins as thin lines.
+void BandChart::paintPins(QPainter& painter) const {
+    if (!data_.pins || ofPattern(quantity_) || quantity_ == BandQuantity::Loss) return;
+    painter.setBrush(Qt::NoBrush);
+    for (const auto& pin : *data_.pins) {
+        if (!pin || !pin->sweep) continue;
+        for (const bool second : {false, true}) {
+            if (second && quantity_ != BandQuantity::Impedance) continue;
+            QPolygonF line;
+            for (const auto& p : pin->sweep->points) {
+                const Complex z = ohmOf(p);
+                const double value = quantity_ == BandQuantity::Impedance
+                                         ? (second ? z.imag() : z.real())
+                                         : valueOf(quantity_, z, pin->sweep->referenceOhm);
+                if (inside(p.frequencyHz)) line << QPointF(xOf(p.frequencyHz), yOf(value));
+            }
+            painter.setPen(QPen(theme_.overlay(pin->index), 1.4, second ? Qt::DashLine : Qt::SolidLine));
+            painter.drawPolyline(line);
+        }
+    }
+}
+
 /// How wide the band is below the first two limits, as bars on them, and where the SWR is best.
 void BandChart::paintSwrMarks(QPainter& painter) const {
     const QColor hues[] = {theme_.reed, theme_.sun};
@@ -400,6 +422,7 @@ void BandChart::drawForeground(QPainter* painter, const QRectF&) {
     painter->resetTransform();
     painter->setRenderHint(QPainter::Antialiasing);
     painter->setFont(textFont(kTinyPt));
+    paintPins(*painter);
     paintMeasured(*painter);
     if (data_.sweep && !data_.sweep->points.empty() && quantity_ == BandQuantity::Swr &&
         plane_ == study::Plane::Radio)

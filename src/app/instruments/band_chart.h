@@ -50,6 +50,7 @@ class BandChart : public QChartView {
     double frequencyAt(double x) const;
     bool inside(double hz) const { return hz >= lowHz_ && hz <= highHz_; }
     void paintMeasured(QPainter& painter) const;
+    void paintPins(QPainter& painter) const;
     void paintSwrMarks(QPainter& painter) const;
     void paintFrequencies(QPainter& painter) const;
 

@@ -29,6 +29,7 @@ struct BandData {
     ExpansionPtr expansion;
     PatternSweepPtr patterns;  ///< null while nobody asked for them
     std::vector<MeasuredCurve> measured;
+    PinsPtr pins;
     std::optional<study::Resonance> resonance;  ///< that was asked for
     model::SwrLimits limits = model::kUsualSwrLimits;
     double workingHz = 0.0;

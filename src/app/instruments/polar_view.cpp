@@ -8,15 +8,15 @@
 
 #include "core/quantity/format.h"
 #include "core/study/hop.h"
+#include "core/study/lobes.h"
 
 namespace rm::app {
 
 namespace {
 
 constexpr double kRingsDb[] = {0.0, -3.0, -10.0, -20.0, -30.0};
-constexpr double kWatchDeg[] = {5.0, 10.0, 15.0, 30.0};
-/// Virtual height of the F2 layer for the hop ruler.
-constexpr double kLayerKm = 300.0;
+/// Range of the linear scale in dB.
+constexpr double kLinearDb = 40.0;
 
 QString db(double value, int decimals = 1) {
     return QString::fromStdString(quantity::formatDb(value, decimals));
@@ -37,7 +37,8 @@ PolarView::PolarView(Kind kind, QWidget* parent) : QWidget(parent), kind_(kind) 
                                          "azimuth at that elevation; double-click for the takeoff angle."
                                        : "Gain against compass bearing, at the elevation chosen in the "
                                          "elevation instrument: the takeoff angle at first, "
-                                         "45° where the main lobe goes steeply up.");
+                                         "45° where the main lobe goes steeply up.\nClick to cut the "
+                                         "elevation through that bearing; double-click for the strongest.");
 }
 
 void PolarView::setTheme(const Theme& theme) {
@@ -95,11 +96,56 @@ QPointF PolarView::pointAt(double cutAngle, double r) const {
     return centre() + QPointF(r * std::cos(a), -r * std::sin(a));
 }
 
-/// Share of the radius for a gain: the square root of the field strength, which shows main and side lobes
-/// alike.
+/// The strongest gain on the picture, which touches the outer ring.
+double PolarView::reference() const {
+    double most = analysis_->figures.peak.gainDbi;
+    if (pins_)
+        for (const auto& pin : *pins_)
+            if (pin) most = std::max(most, pin->analysis->figures.peak.gainDbi);
+    return most;
+}
+
+/// Share of the radius for so many dB: the square root of the field strength, which shows main and side
+/// lobes alike, or linear in dB.
+double PolarView::shareOf(double belowDb) const {
+    if (scale_ == Scale::LinearDb) return std::clamp(1.0 + belowDb / kLinearDb, 0.0, 1.02);
+    return std::pow(10.0, std::clamp(belowDb, -60.0, 0.5) / 40.0);
+}
+
 double PolarView::scale(double gainDbi) const {
-    const double below = gainDbi - analysis_->figures.peak.gainDbi;
-    return std::pow(10.0, std::clamp(below, -60.0, 0.5) / 40.0);
+    return shareOf(gainDbi - reference());
+}
+
+void PolarView::setPins(PinsPtr pins) {
+    pins_ = std::move(pins);
+    update();
+}
+
+void PolarView::setAngles(const model::Angles& angles) {
+    angles_ = angles;
+    update();
+}
+
+void PolarView::setScale(Scale scale) {
+    scale_ = scale;
+    update();
+}
+
+QStringList PolarView::differencesText() const {
+    QStringList list;
+    const study::Cut* c = cut();
+    if (c == nullptr || !pins_) return list;
+    for (const auto& pin : *pins_) {
+        if (!pin) continue;
+        const study::Cut& other =
+            kind_ == Kind::Elevation ? pin->analysis->elevation : pin->analysis->azimuth;
+        double difference = analysis_->figures.peak.gainDbi - pin->analysis->figures.peak.gainDbi;
+        // The same place on the compass is another angle for an antenna that points elsewhere.
+        const double turn = kind_ == Kind::Azimuth ? pin->headingDeg - headingDeg_ : 0.0;
+        if (cursor_) difference = c->at(*cursor_) - other.at(*cursor_ + turn);
+        list << QString("%1%2").arg(difference < 0.0 ? "−" : "+").arg(std::abs(difference), 0, 'f', 1);
+    }
+    return list;
 }
 
 QString PolarView::headline() const {
@@ -138,7 +184,7 @@ QString PolarView::cursorText() const {
     QString text = QString("%1°%2  %3").arg(elevation, 0, 'f', 0).arg(side, value);
     if (halfPlane() && elevation > 0.5)
         text += QString("  one hop %1 km")
-                    .arg(std::lround(study::hopDistanceKm(elevation, kLayerKm) / 10.0) * 10);
+                    .arg(std::lround(study::hopDistanceKm(elevation, angles_.layerKm) / 10.0) * 10);
     return text;
 }
 
@@ -146,7 +192,7 @@ void PolarView::paintRings(QPainter& p) const {
     const double r = radius();
     p.setFont(textFont(kTinyPt));
     for (const double level : kRingsDb) {
-        const double s = r * std::pow(10.0, level / 40.0);
+        const double s = r * shareOf(level);
         p.setPen(QPen(theme_.line, level == 0.0 ? 1.3 : 0.9));
         p.setBrush(Qt::NoBrush);
         const QRectF box(centre().x() - s, centre().y() - s, 2 * s, 2 * s);
@@ -167,7 +213,7 @@ void PolarView::paintRings(QPainter& p) const {
                    QPointF(centre().x() + r + 30, centre().y()));
         QPen dotted(theme_.softInk, 0.8, Qt::DotLine);
         p.setPen(dotted);
-        for (const double watch : kWatchDeg) p.drawLine(centre(), pointAt(watch, r));
+        for (const double watch : angles_.watchDeg) p.drawLine(centre(), pointAt(watch, r));
         p.setPen(theme_.softInk);
         for (const int a : {30, 60, 90, 120, 150}) {
             const QPointF at = pointAt(a, r - 11);
@@ -179,7 +225,7 @@ void PolarView::paintRings(QPainter& p) const {
     p.setPen(theme_.softInk);
     for (const double level : kRingsDb) {
         if (level == 0.0) continue;
-        const double s = r * std::pow(10.0, level / 40.0);
+        const double s = r * shareOf(level);
         const double a = (halfPlane() ? 98.0 : 72.0) * kDegree;
         const QPointF at = centre() + QPointF(s * std::cos(a), -s * std::sin(a));
         p.drawText(QRectF(at.x() - 14, at.y() - 6, 28, 12), Qt::AlignCenter, db(level, 0));
@@ -193,7 +239,7 @@ void PolarView::paintHopRuler(QPainter& p) const {
     p.setPen(QPen(theme_.water, 1.6));
     p.drawArc(box, 0, 180 * 16);
     for (const double km : {250.0, 500.0, 1000.0, 1500.0, 2000.0, 3000.0}) {
-        const double el = study::hopElevationDeg(km, kLayerKm);
+        const double el = study::hopElevationDeg(km, angles_.layerKm);
         if (el < 0.0) continue;
         for (const double angle : {el, 180.0 - el}) {
             p.setPen(QPen(theme_.water, 1.2));
@@ -257,6 +303,54 @@ void PolarView::paintCurve(QPainter& p) const {
     p.drawEllipse(pointAt(angle, r * scale(*peak)), 3.2, 3.2);
 }
 
+void PolarView::paintPins(QPainter& p) const {
+    if (!pins_) return;
+    const double r = radius();
+    p.setBrush(Qt::NoBrush);
+    for (const auto& pin : *pins_) {
+        if (!pin) continue;
+        const study::Cut& c = kind_ == Kind::Elevation ? pin->analysis->elevation : pin->analysis->azimuth;
+        const double turn = kind_ == Kind::Azimuth ? headingDeg_ - pin->headingDeg : 0.0;
+        QPolygonF curve;
+        for (std::size_t i = 0; i < c.angleDeg.size(); ++i)
+            curve << pointAt(c.angleDeg[i] + turn, r * scale(c.gainDbi[i]));
+        p.setPen(QPen(theme_.overlay(pin->index), 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.drawPolyline(curve);
+    }
+}
+
+/// Half-power points, nulls and the largest side lobe of the live cut.
+void PolarView::paintMarks(QPainter& p) const {
+    const study::CutFigures f = study::readCut(*cut());
+    const double r = radius();
+    p.setPen(QPen(theme_.copper, 1.2, Qt::DashLine));
+    for (const auto& edge : {f.lowDeg, f.highDeg})
+        if (edge) p.drawLine(pointAt(*edge, 0.12 * r), pointAt(*edge, r * scale(f.maximum.gainDbi - 3.0)));
+    p.setPen(QPen(theme_.softInk, 1.6));
+    for (const auto& null : f.nulls) p.drawLine(pointAt(null.angleDeg, r - 4), pointAt(null.angleDeg, r + 2));
+    if (f.sideLobe && *f.sideLobeDb() > -30.0) {
+        p.setPen(QPen(theme_.copper, 1.2));
+        p.setBrush(theme_.panel);
+        const QPointF at = pointAt(f.sideLobe->angleDeg, r * scale(f.sideLobe->gainDbi));
+        p.drawRect(QRectF(at.x() - 2.6, at.y() - 2.6, 5.2, 5.2));
+    }
+}
+
+/// The angles that the wanted distances need, as a wedge on both sides.
+void PolarView::paintNeeded(QPainter& p) const {
+    const auto range = study::neededAngles(angles_);
+    if (!range) return;
+    QColor fill = theme_.reed;
+    fill.setAlphaF(0.14F);
+    p.setPen(Qt::NoPen);
+    p.setBrush(fill);
+    const double r = radius() + 6;
+    const QRectF box(centre().x() - r, centre().y() - r, 2 * r, 2 * r);
+    const double span = range->highDeg - range->lowDeg;
+    for (const double from : {range->lowDeg, 180.0 - range->highDeg})
+        p.drawPie(box, static_cast<int>(std::lround(16 * from)), static_cast<int>(std::lround(16 * span)));
+}
+
 void PolarView::paintCursor(QPainter& p) const {
     if (!cursor_) return;
     const double r = radius();
@@ -277,18 +371,34 @@ void PolarView::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(10, 4, 120, 18), Qt::AlignLeft | Qt::AlignVCenter,
                kind_ == Kind::Elevation ? "Elevation" : "Azimuth");
     if (stale_) p.setOpacity(0.35);
+    if (halfPlane()) paintNeeded(p);
     paintRings(p);
     if (kind_ == Kind::Azimuth)
         paintCompass(p);
     else if (halfPlane())
         paintHopRuler(p);
     if (cut() != nullptr) {
+        paintPins(p);
         paintCurve(p);
+        paintMarks(p);
         paintCursor(p);
         p.setFont(textFont(kSmallPt));
         const QString text = cursor_ ? cursorText() : headline();
         p.setPen(cursor_ ? theme_.heather : theme_.ink);
         p.drawText(QRectF(90, 4, width() - 100, 18), Qt::AlignRight | Qt::AlignVCenter, text);
+        // Below it, in the colours of the pins, how far the live pattern is above each.
+        const QStringList differences = differencesText();
+        double right = width() - 10.0;
+        qsizetype number = differences.size();
+        for (auto pin = pins_ ? pins_->rbegin() : decltype(pins_->rbegin()){}; pins_ && pin != pins_->rend();
+             ++pin) {
+            if (!*pin) continue;
+            const QString words = differences[--number];
+            const double wide = p.fontMetrics().horizontalAdvance(words) + 10.0;
+            p.setPen(theme_.overlay((*pin)->index));
+            p.drawText(QRectF(right - wide, 20, wide, 14), Qt::AlignRight | Qt::AlignVCenter, words);
+            right -= wide;
+        }
         if (!stale_) Q_EMIT painted(0);
     }
 }

@@ -20,6 +20,12 @@ class PolarView : public QWidget {
     void setTheme(const Theme& theme);
     /// The pattern to show; null leaves an empty scale. `headingDeg` is the compass bearing of azimuth 0.
     void setAnalysis(AnalysisPtr analysis, double headingDeg);
+    /// Pins laid over the pattern.
+    void setPins(PinsPtr pins);
+    /// Watch angles, the layer of the hop ruler and the wanted distances.
+    void setAngles(const model::Angles& angles);
+    enum class Scale { Lobes, LinearDb };
+    void setScale(Scale scale);
     /// Dims the picture: it belongs to an older model.
     void setStale(bool stale);
     bool isStale() const { return stale_; }
@@ -28,6 +34,8 @@ class PolarView : public QWidget {
     void setCursorAngle(std::optional<double> degrees);
     /// What the cursor reads, as shown.
     QString cursorText() const;
+    /// How far the live pattern is above each shown pin at the cursor, or at the maximum: "+1.2 dB".
+    QStringList differencesText() const;
     /// The line at the top right.
     QString headline() const;
 
@@ -57,12 +65,17 @@ class PolarView : public QWidget {
     double screenAngle(double cutAngle) const;
     QPointF pointAt(double cutAngle, double r) const;
     double scale(double gainDbi) const;
+    double shareOf(double belowDb) const;
     /// Angle of the cut under a point of the widget; nothing outside the pattern.
     std::optional<double> angleAt(const QPointF& point) const;
     void paintRings(QPainter& p) const;
     void paintHopRuler(QPainter& p) const;
     void paintCompass(QPainter& p) const;
     void paintCurve(QPainter& p) const;
+    void paintPins(QPainter& p) const;
+    void paintMarks(QPainter& p) const;
+    void paintNeeded(QPainter& p) const;
+    double reference() const;
     void paintCursor(QPainter& p) const;
     double bearingOf(double azimuthDeg) const;
 
@@ -70,6 +83,9 @@ class PolarView : public QWidget {
     Theme theme_ = Theme::light();
     AnalysisPtr analysis_;
     double headingDeg_ = 0.0;
+    PinsPtr pins_;
+    model::Angles angles_;
+    Scale scale_ = Scale::Lobes;
     bool stale_ = false;
     std::optional<double> cursor_;
 };

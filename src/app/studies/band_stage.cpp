@@ -78,9 +78,15 @@ void BandStage::setTheme(const Theme& theme) {
 void BandStage::setData(const BandData& shown) {
     data_ = shown;
     setTitle(QString("Band: %1").arg(shown.title));
+    if (!isVisible()) return;  // filled when it is looked at
     view_->setData(shown);
     fillTable();
     setStale(false);
+}
+
+void BandStage::showEvent(QShowEvent* event) {
+    StudyFrame::showEvent(event);
+    setData(BandData(data_));
 }
 
 void BandStage::setStale(bool stale) {

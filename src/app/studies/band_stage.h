@@ -28,6 +28,9 @@ class BandStage : public StudyFrame {
     void exportRequested();
     void sweepRequested();
 
+  protected:
+    void showEvent(QShowEvent* event) override;
+
   private:
     void fillTable();
     /// Frequencies of the rows with what they are.

@@ -578,6 +578,45 @@ json writeBand(const Band& band) {
     return j;
 }
 
+Pin readPin(const json& j, std::size_t number) {
+    const std::string where = fmt::format("pin {}", number);
+    Members m(j, where);
+    Pin pin;
+    pin.name = m.text("name", fmt::format("Pin {}", number));
+    pin.shown = m.flag("shown", true);
+    const json* design = m.object("design");
+    if (design == nullptr) throw Error(fmt::format("{} holds no design", where));
+    pin.design = readDesign(*design, number);
+    pin.extra = m.rest();
+    return pin;
+}
+
+json writePin(const Pin& pin) {
+    return withExtra({{"name", pin.name}, {"shown", pin.shown}, {"design", writeDesign(pin.design)}},
+                     pin.extra);
+}
+
+Angles readAngles(Members& m) {
+    Angles angles;
+    const json* given = m.object("angles");
+    if (given == nullptr) return angles;
+    Members a(*given, "\"angles\"");
+    const json& watch = a.array("watch deg");
+    for (std::size_t i = 0; i < std::min(watch.size(), angles.watchDeg.size()); ++i)
+        if (watch[i].is_number()) angles.watchDeg[i] = std::clamp(watch[i].get<double>(), 0.0, 90.0);
+    angles.layerKm = std::clamp(a.number("layer km", angles.layerKm), 50.0, 1000.0);
+    angles.nearestKm = std::max(0.0, a.number("nearest km", 0.0));
+    angles.farthestKm = std::max(0.0, a.number("farthest km", 0.0));
+    return angles;
+}
+
+json writeAngles(const Angles& angles) {
+    return {{"watch deg", angles.watchDeg},
+            {"layer km", angles.layerKm},
+            {"nearest km", angles.nearestKm},
+            {"farthest km", angles.farthestKm}};
+}
+
 SwrLimits readLimits(Members& m) {
     const json& given = m.array("SWR limits");
     if (given.empty()) return kUsualSwrLimits;
@@ -612,6 +651,11 @@ Project fromJson(const json& root) {
     project.feetAndInches = m.flag("feet and inches", false);
     project.swrLimits = readLimits(m);
     project.powerW = m.number("power W", project.powerW);
+    number = 0;
+    for (const auto& p : m.array("pins")) project.pins.push_back(readPin(p, ++number));
+    project.baseline = static_cast<int>(m.number("baseline", -1.0));
+    if (project.baseline >= static_cast<int>(project.pins.size())) project.baseline = -1;
+    project.angles = readAngles(m);
     project.extra = m.rest();
     return project;
 }
@@ -626,7 +670,10 @@ json toJson(const Project& project) {
                       {"active design", project.activeDesign},
                       {"feet and inches", project.feetAndInches},
                       {"SWR limits", project.swrLimits},
-                      {"power W", project.powerW}},
+                      {"power W", project.powerW},
+                      {"pins", list(project.pins, writePin)},
+                      {"baseline", project.baseline},
+                      {"angles", writeAngles(project.angles)}},
                      project.extra);
 }
 

@@ -235,6 +235,25 @@ struct Design {
     Extra extra;
 };
 
+/// A result that was pinned: the model that made it. Its figures are worked out from it whenever they are
+/// needed, so that they are always those of this model.
+struct Pin {
+    std::string name;
+    Design design;
+    bool shown = true;
+    Extra extra;
+};
+
+/// Which directions matter.
+struct Angles {
+    std::array<double, 4> watchDeg = {5.0, 10.0, 15.0, 30.0};  ///< elevations read in the ledger
+    double layerKm = 300.0;                                    ///< virtual height of the layer for one hop
+    double nearestKm = 0.0;  ///< distances wanted in one hop; both 0: none chosen
+    double farthestKm = 0.0;
+
+    bool wanted() const { return farthestKm > nearestKm; }
+};
+
 struct Project {
     std::string title = "New project";
     std::vector<Band> bands;
@@ -244,6 +263,9 @@ struct Project {
     bool feetAndInches = false;
     SwrLimits swrLimits = kUsualSwrLimits;
     double powerW = 100.0;  ///< of the radio, for watts lost
+    std::vector<Pin> pins;
+    int baseline = -1;  ///< pin that the others are compared with; -1: none
+    Angles angles;
     Extra extra;
 
     const Design& active() const { return designs.at(activeDesign); }

@@ -27,13 +27,21 @@ double halfPowerWidth(const Cut& cut, double centre) {
     return walk(1.0) + walk(-1.0);
 }
 
+/// Largest gain of a ring more than a right angle away from `front`.
+double strongestBehind(const Cut& ring, double front) {
+    double most = -999.0;
+    for (std::size_t i = 0; i < ring.angleDeg.size(); ++i)
+        if (std::cos((ring.angleDeg[i] - front) * kDegree) <= 1e-9) most = std::max(most, ring.gainDbi[i]);
+    return most;
+}
+
 Cut sample(const em::Mesh& mesh, const circuit::Reading& reading, const std::vector<double>& angles,
-           const std::vector<em::Direction>& directions, double fixed) {
+           const std::vector<em::Direction>& directions, double fixed, Component component) {
     Cut cut;
     cut.angleDeg = angles;
     cut.fixedAngleDeg = fixed;
     for (const auto& field : em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions))
-        cut.gainDbi.push_back(em::gainDbi(field, reading.inputPowerW));
+        cut.gainDbi.push_back(em::gainDbi(partOf(field, component), reading.inputPowerW));
     return cut;
 }
 
@@ -57,7 +65,28 @@ double Cut::at(double degrees) const {
     return (1.0 - t) * gainDbi[i] + t * gainDbi[i + 1];
 }
 
-Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double azimuthDeg, double stepDeg) {
+em::FarField partOf(const em::FarField& field, Component component) {
+    // A circular wave has as much along theta as along phi.
+    const auto circular = [&](double sense) {
+        const Complex part = 0.5 * (field.theta + Complex(0.0, sense) * field.phi);
+        return em::FarField{part, Complex(0.0, -sense) * part};
+    };
+    switch (component) {
+        case Component::Horizontal:
+            return {0.0, field.phi};
+        case Component::Vertical:
+            return {field.theta, 0.0};
+        case Component::RightCircular:
+            return circular(1.0);
+        case Component::LeftCircular:
+            return circular(-1.0);
+        default:
+            return field;
+    }
+}
+
+Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double azimuthDeg, double stepDeg,
+                 Component component) {
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     const int count = static_cast<int>(std::lround((overGround ? 180.0 : 360.0) / stepDeg));
     std::vector<double> angles;
@@ -72,10 +101,11 @@ Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double a
         else
             directions.push_back({angle - 360.0, azimuthDeg});
     }
-    return sample(mesh, reading, angles, directions, azimuthDeg);
+    return sample(mesh, reading, angles, directions, azimuthDeg, component);
 }
 
-Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg) {
+Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg,
+               Component component) {
     const int count = static_cast<int>(std::lround(360.0 / stepDeg));
     std::vector<double> angles;
     std::vector<em::Direction> directions;
@@ -83,7 +113,7 @@ Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double ele
         angles.push_back(i * stepDeg);
         directions.push_back({elevationDeg, i * stepDeg});
     }
-    return sample(mesh, reading, angles, directions, elevationDeg);
+    return sample(mesh, reading, angles, directions, elevationDeg, component);
 }
 
 void requireUsable(const model::Expansion& design) {
@@ -127,15 +157,17 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     }
     f.peak = findPeak(*a.mesh, a.reading);
     const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);
-    a.elevation = elevationCut(*a.mesh, a.reading, bearing, options.stepDeg);
+    a.elevation = elevationCut(*a.mesh, a.reading, bearing, options.stepDeg, options.component);
     // A ring round a lobe that goes straight up says nothing: it is cut lower.
     const double standard = std::min(f.peak.direction.elevationDeg, kSteepestAzimuthCutDeg);
     const double elevation = options.azimuthElevationDeg.value_or(standard);
-    a.azimuth = azimuthCut(*a.mesh, a.reading, elevation, options.stepDeg);
-    const Cut peakRing = elevation == f.peak.direction.elevationDeg
+    a.azimuth = azimuthCut(*a.mesh, a.reading, elevation, options.stepDeg, options.component);
+    const Cut peakRing = elevation == f.peak.direction.elevationDeg && options.component == Component::Total
                              ? a.azimuth
                              : azimuthCut(*a.mesh, a.reading, f.peak.direction.elevationDeg, 2.0);
     f.frontToBackDb = f.peak.gainDbi - peakRing.at(f.peak.direction.azimuthDeg + 180.0);
+    f.frontToRearDb = f.peak.gainDbi - strongestBehind(peakRing, f.peak.direction.azimuthDeg);
+    f.directivityDbi = f.peak.gainDbi - 10.0 * std::log10(std::max(1e-12, f.skyShare));
     f.beamwidthDeg = halfPowerWidth(peakRing, f.peak.direction.azimuthDeg);
     a.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
     return a;

@@ -38,8 +38,10 @@ struct Figures {
     std::vector<circuit::Joint> joints;  ///< of the feed path, from the first feed to the radio
     double swr = 1.0;                    ///< at the radio, which without a feed path is the first feed
     double returnLossDb = 0.0;
-    Peak peak;                   ///< takeoff angle and gain of the strongest lobe
-    double frontToBackDb = 0.0;  ///< peak against the opposite bearing at the same elevation
+    Peak peak;                    ///< takeoff angle and gain of the strongest lobe
+    double frontToBackDb = 0.0;   ///< peak against the opposite bearing at the same elevation
+    double frontToRearDb = 0.0;   ///< peak against the strongest bearing of the rear half, same elevation
+    double directivityDbi = 0.0;  ///< peak over the mean of all directions; the RDF of a receiving antenna
     double beamwidthDeg =
         0.0;  ///< between the half-power points in azimuth at the takeoff angle; 360 if none
     double efficiency =
@@ -62,12 +64,17 @@ struct Analysis {
 /// Elevation of the azimuth cut where the strongest lobe is steeper than this.
 inline constexpr double kSteepestAzimuthCutDeg = 45.0;
 
+/// Part of the field that the cuts show. Vertical is along theta, horizontal along phi; circular by IEEE 149:
+/// right-hand turns clockwise seen along the ray.
+enum class Component { Total, Horizontal, Vertical, RightCircular, LeftCircular };
+
 struct AnalysisOptions {
     em::MeshOptions mesh;
     std::optional<double> bearingAzimuthDeg;    ///< of the elevation cut; the peak's where absent
     std::optional<double> azimuthElevationDeg;  ///< of the azimuth cut; the peak's, at most 45, where absent
     double stepDeg = 1.0;
-    FieldStore* fields = nullptr;  ///< where field solutions are kept; none where null
+    Component component = Component::Total;  ///< of the two cuts; the figures are always of the whole field
+    FieldStore* fields = nullptr;            ///< where field solutions are kept; none where null
 };
 
 /// Solves an expanded design at one frequency. Throws rm::Error where the design has errors: a model with an
@@ -82,7 +89,12 @@ std::vector<Complex> feedImpedances(const model::WireModel& model,
 void requireUsable(const model::Expansion& design);
 
 /// Cuts of a solved antenna.
-Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double azimuthDeg, double stepDeg);
-Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg);
+Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double azimuthDeg, double stepDeg,
+                 Component component = Component::Total);
+Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg,
+               Component component = Component::Total);
+
+/// The part of a field that a component means, with the other part zero.
+em::FarField partOf(const em::FarField& field, Component component);
 
 }  // namespace rm::study

@@ -1,0 +1,152 @@
+// Pins on the bench: made with one key, laid over the curves, and kept in the project.
+#include <QComboBox>
+#include <QUndoStack>
+#include <algorithm>
+
+#include "app/bench.h"
+#include "app/dialogs/angles_dialog.h"
+#include "app/instruments/polar_view.h"
+#include "app/ledger.h"
+#include "app/notice_bar.h"
+#include "app/yard/yard.h"
+#include "core/model/difference.h"
+
+namespace rm::app {
+
+namespace {
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+}  // namespace
+
+void Bench::connectPins() {
+    const auto edit = [this](const QString& label, const std::function<void(model::Project&)>& change) {
+        document_.finishMerging();
+        document_.edit(label, change);
+    };
+    connect(ledger_, &Ledger::pinToggled, this, [edit](int pin) {
+        edit("Show or hide pin", [pin](model::Project& p) {
+            auto& shown = p.pins.at(static_cast<std::size_t>(pin)).shown;
+            shown = !shown;
+        });
+    });
+    connect(ledger_, &Ledger::baselineChosen, this,
+            [edit](int pin) { edit("Choose baseline", [pin](model::Project& p) { p.baseline = pin; }); });
+    connect(ledger_, &Ledger::pinRenamed, this, [edit](int pin, const QString& name) {
+        // The marks that stand behind a name in the ledger are not part of it.
+        QString plain = name;
+        for (const char* mark : {"  (baseline)", "  (hidden)"}) plain.remove(mark);
+        edit("Rename pin", [pin, plain](model::Project& p) {
+            if (!plain.isEmpty()) p.pins.at(static_cast<std::size_t>(pin)).name = plain.toStdString();
+        });
+    });
+    connect(ledger_, &Ledger::pinRemoved, this, [edit](int pin) {
+        edit("Remove pin", [pin](model::Project& p) {
+            p.pins.erase(p.pins.begin() + pin);
+            if (p.baseline == pin)
+                p.baseline = -1;
+            else if (p.baseline > pin)
+                --p.baseline;
+        });
+    });
+    connect(ledger_, &Ledger::pinMoved, this, [edit](int pin, int by) {
+        edit("Move pin", [pin, by](model::Project& p) {
+            const int to = std::clamp(pin + by, 0, static_cast<int>(p.pins.size()) - 1);
+            std::swap(p.pins.at(static_cast<std::size_t>(pin)), p.pins.at(static_cast<std::size_t>(to)));
+            if (p.baseline == pin)
+                p.baseline = to;
+            else if (p.baseline == to)
+                p.baseline = pin;
+        });
+    });
+    connect(ledger_, &Ledger::pinRestored, this, [this, edit](int pin) {
+        edit("Restore pin", [pin](model::Project& p) {
+            const model::Design& design = p.pins.at(static_cast<std::size_t>(pin)).design;
+            // It goes back to the design it came from, where that is still there.
+            for (std::size_t i = 0; i < p.designs.size(); ++i)
+                if (p.designs[i].name == design.name) p.activeDesign = i;
+            p.designs[p.activeDesign] = design;
+        });
+        yard_->fitNext();
+    });
+    connect(ledger_, &Ledger::pinBranched, this, [this, edit](int pin) {
+        edit("Branch from pin", [pin](model::Project& p) {
+            const model::Pin& from = p.pins.at(static_cast<std::size_t>(pin));
+            model::Design design = from.design;
+            design.name =
+                from.name == design.name ? design.name + ", branch" : design.name + ": " + from.name;
+            p.designs.push_back(design);
+            p.activeDesign = p.designs.size() - 1;
+        });
+        yard_->fitNext();
+    });
+}
+
+void Bench::showPins(PinsPtr pins) {
+    if (!pins && !pins_) return;
+    pins_ = std::move(pins);
+    for (PolarView* view : {elevation_, azimuth_}) view->setPins(pins_);
+    ledger_->setPins(pins_);
+    refreshBand();
+}
+
+void Bench::addPin(const QString& name, const model::Design& design) {
+    document_.edit("Pin", [&](model::Project& p) {
+        std::string free = name.toStdString();
+        for (int n = 2;
+             std::any_of(p.pins.begin(), p.pins.end(), [&](const auto& pin) { return pin.name == free; });
+             ++n)
+            free = name.toStdString() + " (" + std::to_string(n) + ")";
+        p.pins.push_back({free, design, true, {}});
+    });
+}
+
+void Bench::pin() {
+    const auto& p = document_.project();
+    const model::Design& design = p.active();
+    // Named by what changed since the last pin of this design.
+    QString name = text(design.name);
+    for (const auto& pin : p.pins)
+        if (pin.design.name == design.name) {
+            const QString change = text(model::describeChange(pin.design, design));
+            name = change.isEmpty() ? name : change;
+        }
+    document_.finishMerging();
+    addPin(name, design);
+}
+
+void Bench::pinWithAndWithout() {
+    const Selection s = selection();
+    const auto& d = document_.design();
+    if (s.type != Selection::Type::Part || s.index >= d.parts.size())
+        return fail("Select the part first that the antenna is to be pinned with and without.");
+    model::Design with = d;
+    model::Design without = d;
+    with.parts[s.index].enabled = true;
+    without.parts[s.index].enabled = false;
+    const QString part = text(d.parts[s.index].name);
+    document_.finishMerging();
+    addPin("with " + part, with);
+    addPin("without " + part, without);
+}
+
+void Bench::setComponent(study::Component component) {
+    component_ = component;
+    startWork();
+}
+
+void Bench::cutAzimuthAt(std::optional<double> elevationDeg) {
+    azimuthElevation_ = elevationDeg;
+    startWork();
+}
+
+void Bench::askAngles() {
+    AnglesDialog dialog(document_.project().angles, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    const model::Angles angles = dialog.angles();
+    document_.edit("Change angles", [&](model::Project& p) { p.angles = angles; });
+}
+
+}  // namespace rm::app

@@ -1,0 +1,189 @@
+// Pins in the real window: one key, names, baseline, overlays, restoring, and the directions that matter.
+#include <QMenu>
+
+#include "app/dialogs/angles_dialog.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+QAction* action(app::Bench& bench, const QString& name) {
+    for (QAction* a : bench.findChildren<QAction*>())
+        if (a->text().remove('&') == name) return a;
+    return nullptr;
+}
+
+void pressPin(Window& w) {
+    w.bench.yard()->setFocus();
+    REQUIRE(action(w.bench, "Pin the live result")->shortcut() == QKeySequence("P"));
+    action(w.bench, "Pin the live result")->trigger();
+    w.settle();
+}
+
+}  // namespace
+
+TEST_CASE("one key pins the live result; the next pin is called after what changed") {
+    Window w;
+    pressPin(w);
+    w.typeDimension("apex", "9 m");
+    w.settle();
+    pressPin(w);
+    const auto& pins = w.bench.document().project().pins;
+    REQUIRE(pins.size() == 2);
+    CHECK(pins[0].name == "Inverted V, 60 m");
+    CHECK(pins[1].name == "apex 11.5 m → 9 m");
+    auto* ledger = w.bench.ledger();
+    CHECK(ledger->rowCount() == 3);
+    CHECK(ledger->figure("design", 2).startsWith("apex 11.5 m"));
+    CHECK(ledger->height() >= 3 * 22);
+    // The last pin is the live design: its figures are the same; the first one's are those of before.
+    for (const char* column : {"peak", "SWR", "R, X in Ω", "efficiency", "10°"}) {
+        CHECK(ledger->figure(column, 2) == ledger->figure(column));
+        CHECK_FALSE(ledger->figure(column, 1).isEmpty());
+    }
+    CHECK(ledger->figure("R, X in Ω", 1) != ledger->figure("R, X in Ω"));
+    // At the cursor the instruments say how far the live pattern is above each.
+    CHECK(w.bench.elevation()->differencesText().size() == 2);
+    CHECK(w.bench.elevation()->differencesText()[1] == "+0.0");
+    // Undo takes the pin away again.
+    w.undo();
+    CHECK(ledger->rowCount() == 2);
+}
+
+TEST_CASE("a baseline turns the figures into differences; pins are hidden, renamed, moved and removed") {
+    Window w;
+    pressPin(w);
+    w.typeDimension("apex", "9 m");
+    w.settle();
+    pressPin(w);
+    auto* ledger = w.bench.ledger();
+    const double live = w.bench.analysis()->figures.peak.gainDbi;
+    const double first = ledger->figure("peak", 1).section(' ', 0, 0).replace("−", "-").toDouble();
+    Q_EMIT ledger->baselineChosen(0);
+    w.settle();
+    CHECK(ledger->figure("design", 1).endsWith("(baseline)"));
+    CHECK(ledger->figure("peak").startsWith(live < first ? "−" : "+"));
+    CHECK(std::abs(ledger->figure("peak").mid(1).toDouble() - std::abs(live - first)) < 0.011);
+    CHECK(ledger->figure("peak", 1).endsWith("dBi"));  // the baseline itself keeps its own
+    Q_EMIT ledger->pinRenamed(1, "low one");
+    Q_EMIT ledger->pinMoved(1, -1);
+    w.settle();
+    CHECK(w.bench.document().project().pins[0].name == "low one");
+    CHECK(w.bench.document().project().baseline == 1);
+    Q_EMIT ledger->pinToggled(0);
+    w.settle();
+    CHECK(ledger->figure("design", 1) == "low one  (hidden)");
+    CHECK(ledger->figure("peak", 1).isEmpty());
+    Q_EMIT ledger->pinRemoved(1);
+    w.settle();
+    CHECK(w.bench.document().project().pins.size() == 1);
+    CHECK(w.bench.document().project().baseline == -1);
+}
+
+TEST_CASE("the ledger sorts pins by a column and shows the columns that are chosen") {
+    Window w;
+    for (const char* apex : {"7 m", "12 m", "9 m"}) {
+        w.typeDimension("apex", apex);
+        w.settle();
+        pressPin(w);
+    }
+    auto* ledger = w.bench.ledger();
+    ledger->sortBy("peak");
+    double before = 99.0;
+    for (int row = 1; row <= 3; ++row) {
+        const double peak = ledger->figure("peak", row).section(' ', 0, 0).toDouble();
+        CHECK(peak <= before);
+        before = peak;
+    }
+    CHECK(ledger->rowOf(1) != 2);
+    CHECK(ledger->isColumnHidden(0) == false);
+    ledger->setColumnShown("RDF", true);
+    CHECK(ledger->figure("RDF").endsWith("dB"));
+}
+
+TEST_CASE("a pin is restored, and branched into a design of its own") {
+    Window w;
+    pressPin(w);
+    w.typeDimension("apex", "9 m");
+    w.settle();
+    Q_EMIT w.bench.ledger()->pinRestored(0);
+    w.settle();
+    CHECK(w.dimensionText("apex") == "11.5 m");
+    w.undo();
+    CHECK(w.dimensionText("apex") == "9 m");
+    const auto designs = w.bench.document().project().designs.size();
+    Q_EMIT w.bench.ledger()->pinBranched(0);
+    w.settle();
+    CHECK(w.bench.document().project().designs.size() == designs + 1);
+    CHECK(w.dimensionText("apex") == "11.5 m");
+}
+
+TEST_CASE("with and without a part: one action, two pins") {
+    Window w;
+    w.chooseDesign("Yagi, 70 MHz");
+    w.bench.editor()->select({app::Selection::Type::Site, 0});
+    action(w.bench, "Pin with and without the selected part")->trigger();
+    CHECK(w.bench.notice()->sentence().contains("Select the part first"));
+    w.bench.editor()->select({app::Selection::Type::Part, 4});
+    action(w.bench, "Pin with and without the selected part")->trigger();
+    w.settle();
+    const auto& pins = w.bench.document().project().pins;
+    REQUIRE(pins.size() == 2);
+    CHECK(pins[0].name == "with Director 3");
+    CHECK(pins[0].design.parts[4].enabled);
+    CHECK_FALSE(pins[1].design.parts[4].enabled);
+    CHECK(w.bench.ledger()->figure("peak", 1) == w.bench.ledger()->figure("peak"));
+    CHECK(w.bench.ledger()->figure("peak", 2) < w.bench.ledger()->figure("peak", 1));
+}
+
+TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
+    Window w;
+    w.chooseDesign("Yagi, 70 MHz");
+    action(w.bench, "Azimuth at 5°")->trigger();
+    w.settle();
+    CHECK(w.bench.analysis()->azimuth.fixedAngleDeg == Approx(5.0));
+    action(w.bench, "Azimuth at the takeoff angle")->trigger();
+    w.settle();
+    CHECK(w.bench.analysis()->azimuth.fixedAngleDeg ==
+          Approx(w.bench.analysis()->figures.peak.direction.elevationDeg));
+    // A click to the north of the azimuth instrument.
+    auto* azimuth = w.bench.azimuth();
+    QTest::mouseClick(azimuth, Qt::LeftButton, {}, QPoint(azimuth->width() / 2, azimuth->height() / 2 - 40));
+    w.settle();
+    CHECK(w.bench.elevation()->headline().contains("bearing 000°"));
+    const double across = w.bench.analysis()->elevation.at(10.0);
+    CHECK(across < w.bench.analysis()->figures.peak.gainDbi - 10.0);
+    QTest::mouseDClick(azimuth, Qt::LeftButton, {}, QPoint(azimuth->width() / 2, azimuth->height() / 2 - 40));
+    w.settle();
+    CHECK(w.bench.elevation()->headline().contains("bearing 120°"));
+    // A Yagi of level elements sends nothing vertical ahead.
+    const double total = w.bench.analysis()->elevation.at(10.0);
+    w.bench.setComponent(study::Component::Vertical);
+    w.settle();
+    CHECK(w.bench.analysis()->elevation.at(10.0) < total - 30.0);
+    w.bench.setComponent(study::Component::RightCircular);
+    w.settle();
+    CHECK(w.bench.analysis()->elevation.at(10.0) == Approx(total - 3.01).margin(0.05));
+}
+
+TEST_CASE("the watch angles, the layer and the distances wanted are the designer's") {
+    Window w;
+    app::AnglesDialog dialog(w.bench.document().project().angles);
+    dialog.farthest()->setText("500");
+    CHECK(dialog.angles().wanted());
+    dialog.nearest()->setText("800");
+    CHECK_THROWS_WITH(dialog.angles(), Catch::Contains("beyond the nearest"));
+    dialog.nearest()->setText("0");
+    dialog.watch(1)->setText("ten");
+    CHECK_THROWS_WITH(dialog.angles(), Catch::Contains("watch angle"));
+    dialog.watch(1)->setText("20");
+    const auto angles = dialog.angles();
+    w.bench.document().edit("Angles", [&](model::Project& p) { p.angles = angles; });
+    w.settle();
+    CHECK_FALSE(w.bench.ledger()->figure("20°").isEmpty());
+    w.bench.ledger()->setColumnShown("needed", true);
+    // Steep angles: an inverted V at 11 m sends most of its power there.
+    CHECK(w.bench.ledger()->figure("needed").toDouble() > 2.0);
+}
