@@ -143,6 +143,18 @@ designs.append(design(
     YAGI_DIMENSIONS + [dimension("stack", "3.2 m", "1.5 m", "5 m", "Stacking distance", scales=False)],
     ["4 m"], height="8 m", heading="120 deg"))
 
+
+
+def pin(name, design_index, **dimensions):
+    """A pin of a design with other values of some dimensions."""
+    d = json.loads(json.dumps(designs[design_index]))
+    for dimension in d["dimensions"]:
+        dimension["value"] = dimensions.get(dimension["name"], dimension["value"])
+    return {"name": name, "shown": True, "design": d}
+
+
+pins = [pin("apex 11.5 m \u2192 8 m", 0, apex="8 m"), pin("End-fed, sloper", 1)]
+
 project = {
     "format": "reed-mast project", "version": 1, "title": "Heron Point",
     "bands": [{"name": "60 m", "low MHz": 5.3515, "high MHz": 5.3665, "spots MHz": [5.357]},
@@ -151,7 +163,7 @@ project = {
               {"name": "17 m", "low MHz": 18.068, "high MHz": 18.168, "spots MHz": [18.1]},
               {"name": "15 m", "low MHz": 21.0, "high MHz": 21.45, "spots MHz": [21.06, 21.25]},
               {"name": "4 m", "low MHz": 70.0, "high MHz": 70.5, "spots MHz": [70.2]}],
-    "working band": 0, "designs": designs, "active design": 0, "feet and inches": False}
+    "working band": 0, "pins": pins, "designs": designs, "active design": 0, "feet and inches": False}
 
 target = pathlib.Path(__file__).resolve().parent.parent / "demo" / "heron_point.json"
 target.write_text(json.dumps(project, indent=2) + "\n")

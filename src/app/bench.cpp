@@ -45,7 +45,7 @@ constexpr int kStaleAfterMs = 150;
 
 }  // namespace
 
-Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
+Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask_(nullptr) {
     setObjectName("bench");
     buildActions();
     buildWindow();
@@ -131,7 +131,11 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr) {
         if (!model::hasError(expansion_->findings)) fail(sentence);
         settled_ = g;
     });
-    connect(&runner_, &Runner::finished, this, [this](quint64 g) { settled_ = g; });
+    connect(&runner_, &Runner::finished, this, [this](quint64 g) {
+        settled_ = g;
+        if (g == serial_) refreshCompare();
+    });
+    connect(&compareTask_, &Task::failed, this, &Bench::fail);
     connect(&task_, &Task::failed, this, &Bench::fail);
     connect(&task_, &Task::done, this, [this] {
         progress_->hide();

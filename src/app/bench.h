@@ -22,6 +22,7 @@ class QStackedWidget;
 namespace rm::app {
 
 class BandStage;
+class CompareView;
 class BandStrip;
 class GroundView;
 class HeightView;
@@ -55,6 +56,7 @@ class Bench : public QMainWindow {
     GroundView* groundView() { return groundView_; }
     MatchView* matchView() { return matchView_; }
     BandStage* bandStage() { return bandStage_; }
+    CompareView* compareView() { return compareView_; }
     const Runner& runner() const { return runner_; }
 
     /// Opens a file, or says in the notice bar why it cannot.
@@ -62,7 +64,7 @@ class Bench : public QMainWindow {
     bool save(const QString& path);
 
     /// Everything on screen belongs to the model on screen.
-    bool settled() const { return settled_ == serial_ && !task_.running(); }
+    bool settled() const { return settled_ == serial_ && !task_.running() && !compareTask_.running(); }
     /// The newest picture belongs to the newest model (sweeps may still run).
     bool live() const { return analysed_ == serial_; }
     AnalysisPtr analysis() const { return analysis_; }
@@ -93,6 +95,7 @@ class Bench : public QMainWindow {
     void askAngles();
     void cutAzimuthAt(std::optional<double> elevationDeg);
     void showBand();
+    void showCompare();
     void showQuantity(rm::app::BandQuantity quantity, rm::study::Plane plane);
     void sweepRange(double lowHz, double highHz, int points);
     void chooseBand(int band);
@@ -115,6 +118,8 @@ class Bench : public QMainWindow {
     void buildStudies();  // this and the next two: bench_studies.cpp
     void refreshStudies();
     void refreshBand();
+    void refreshCompare();  // bench_pins.cpp, as the next
+    void openCompared(int row, int band);
     void connectPins();  // bench_pins.cpp
     void showPins(PinsPtr pins);
     void addPin(const QString& name, const model::Design& design);
@@ -146,6 +151,10 @@ class Bench : public QMainWindow {
     Document document_;
     Runner runner_;
     Task task_;
+    study::FieldStore compareFields_;  // outlives the task that uses it
+    Task compareTask_;
+    ProjectPtr compared_;   ///< what the comparison shows
+    ProjectPtr comparing_;  ///< what is being compared
     Theme theme_ = Theme::light();
 
     BandStrip* strip_ = nullptr;
@@ -158,7 +167,8 @@ class Bench : public QMainWindow {
     GroundView* groundView_ = nullptr;
     MatchView* matchView_ = nullptr;
     BandStage* bandStage_ = nullptr;
-    std::vector<QToolButton*> modes_;  ///< Shape, Match
+    CompareView* compareView_ = nullptr;
+    std::vector<QToolButton*> modes_;  ///< Shape, Match, Compare
     std::string studied_;              ///< what the study on the stage rests on
     PolarView* elevation_ = nullptr;
     PolarView* azimuth_ = nullptr;

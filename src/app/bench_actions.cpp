@@ -14,6 +14,7 @@
 
 #include "app/band_strip.h"
 #include "app/bench.h"
+#include "app/compare/compare_view.h"
 #include "app/dialogs/bands_dialog.h"
 #include "app/dialogs/scale_dialog.h"
 #include "app/dialogs/sweep_dialog.h"
@@ -159,6 +160,7 @@ void Bench::buildActions() {
     add(view, "&Shape", QKeySequence("Ctrl+1"), [this] { showYard(); });
     add(view, "&Match", QKeySequence("Ctrl+2"), [this] { showMatch(); });
     add(view, "&Band in the large", QKeySequence("Ctrl+3"), [this] { showBand(); });
+    add(view, "C&ompare", QKeySequence("Ctrl+4"), [this] { showCompare(); });
     view->addSeparator();
     add(view, "Yard at an &angle", QKeySequence("F2"), [this] { yard_->viewAtAnAngle(); });
     add(view, "Yard from the &front", QKeySequence("F3"), [this] { yard_->viewFromFront(); });
@@ -247,7 +249,8 @@ void Bench::buildActions() {
     row->setContentsMargins(0, 3, 12, 0);
     row->setSpacing(8);
     for (const auto& [name, tip] : {std::pair{"Shape", "The antenna on its site (Ctrl+1)"},
-                                    {"Match", "The feed path from the antenna to the radio (Ctrl+2)"}}) {
+                                    {"Match", "The feed path from the antenna to the radio (Ctrl+2)"},
+                                    {"Compare", "Designs and pins on every band (Ctrl+4)"}}) {
         auto* mode = new QToolButton;
         mode->setText(name);
         mode->setToolTip(tip);
@@ -261,11 +264,12 @@ void Bench::buildActions() {
     modes_[0]->setChecked(true);
     connect(modes_[0], &QToolButton::clicked, this, &Bench::showYard);
     connect(modes_[1], &QToolButton::clicked, this, &Bench::showMatch);
-    row->addSpacing(14);
+    connect(modes_[2], &QToolButton::clicked, this, &Bench::showCompare);
+    row->addSpacing(6);
     title_ = new QLabel;
     title_->setFont(textFont(kTitlePt, true));
     designs_ = new QComboBox;
-    designs_->setMinimumWidth(230);
+    designs_->setMinimumWidth(200);
     designs_->setToolTip("The design on the bench");
     designs_->setAccessibleName("Design");
     progress_ = new QProgressBar;
@@ -283,7 +287,7 @@ void Bench::buildActions() {
     status_ = new QLabel;
     status_->setProperty("soft", true);
     status_->setFont(textFont(kSmallPt));
-    status_->setMinimumWidth(190);
+    status_->setMinimumWidth(166);
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     for (QWidget* w : std::initializer_list<QWidget*>{title_, designs_, progress_, cancel_, status_})
         row->addWidget(w);
@@ -306,6 +310,7 @@ void Bench::setNight(bool night) {
     groundView_->setTheme(theme_);
     matchView_->setTheme(theme_);
     bandStage_->setTheme(theme_);
+    compareView_->setTheme(theme_);
     if (auto* action = findChild<QAction*>("dark")) action->setChecked(night);
 }
 

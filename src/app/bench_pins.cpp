@@ -1,9 +1,11 @@
 // Pins on the bench: made with one key, laid over the curves, and kept in the project.
 #include <QComboBox>
+#include <QStackedWidget>
 #include <QUndoStack>
 #include <algorithm>
 
 #include "app/bench.h"
+#include "app/compare/compare_view.h"
 #include "app/dialogs/angles_dialog.h"
 #include "app/instruments/polar_view.h"
 #include "app/ledger.h"
@@ -130,6 +132,56 @@ void Bench::pinWithAndWithout() {
     document_.finishMerging();
     addPin("with " + part, with);
     addPin("without " + part, without);
+}
+
+void Bench::showCompare() {
+    showMode(compareView_);
+    refreshCompare();
+}
+
+/// Works the comparison out anew where it is looked at and the project is another one.
+void Bench::refreshCompare() {
+    if (stage_->currentWidget() != compareView_ || compared_ == document_.share()) return;
+    const ProjectPtr project = document_.share();
+    if (comparing_ == project && compareTask_.running()) return;
+    comparing_ = project;
+    compareView_->setStale(true);
+    compareTask_.start([this, project](std::stop_token stop) -> std::function<void()> {
+        const auto comparison =
+            std::make_shared<const study::Comparison>(study::compare(*project, &compareFields_, stop));
+        return [this, project, comparison] {
+            if (!comparison->complete) return;
+            compared_ = project;
+            compareView_->setComparison(comparison, project->swrLimits,
+                                        static_cast<int>(project->workingBand));
+            // Changed meanwhile: once more.
+            refreshCompare();
+        };
+    });
+}
+
+void Bench::openCompared(int row, int band) {
+    const auto comparison = compareView_->comparison();
+    const auto& chosen = comparison->rows.at(static_cast<std::size_t>(row));
+    document_.finishMerging();
+    document_.edit("Open from the comparison", [&](model::Project& p) {
+        if (chosen.pin) {
+            model::Design design = p.pins.at(chosen.index).design;
+            design.name = design.name + ": " + p.pins.at(chosen.index).name;
+            const auto same = std::find_if(p.designs.begin(), p.designs.end(),
+                                           [&](const model::Design& d) { return d.name == design.name; });
+            p.activeDesign = static_cast<std::size_t>(same - p.designs.begin());
+            if (same == p.designs.end()) p.designs.push_back(design);
+        } else {
+            p.activeDesign = chosen.index;
+        }
+        p.workingBand = static_cast<std::size_t>(band);
+    });
+    frequencyChosen_ = false;
+    range_.reset();
+    yard_->fitNext();
+    showYard();
+    startWork();
 }
 
 void Bench::setComponent(study::Component component) {

@@ -4,6 +4,7 @@
 #include <QToolButton>
 
 #include "app/bench.h"
+#include "app/compare/compare_view.h"
 #include "app/instruments/band_view.h"
 #include "app/match/match_view.h"
 #include "app/notice_bar.h"
@@ -44,6 +45,9 @@ void Bench::buildStudies() {
     stage_->addWidget(matchView_);
     bandStage_ = new BandStage;
     stage_->addWidget(bandStage_);
+    compareView_ = new CompareView;
+    stage_->addWidget(compareView_);
+    connect(compareView_, &CompareView::cellChosen, this, &Bench::openCompared);
     connect(bandStage_, &BandStage::closed, this, &Bench::showYard);
     connect(bandStage_, &BandStage::frequencyChosen, this, &Bench::setWorkingFrequency);
     connect(bandStage_, &BandStage::importRequested, this, &Bench::askMeasured);
@@ -89,8 +93,9 @@ void Bench::showFeedPath() {
 
 void Bench::showMode(QWidget* view) {
     stage_->setCurrentWidget(view);
-    modes_[0]->setChecked(view != matchView_);
+    modes_[0]->setChecked(view != matchView_ && view != compareView_);
     modes_[1]->setChecked(view == matchView_);
+    modes_[2]->setChecked(view == compareView_);
 }
 
 void Bench::showYard() {

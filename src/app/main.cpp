@@ -35,7 +35,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption study("study", "Start with the height or the ground study.", "height|ground");
     const QCommandLineOption site("site", "Start with the site selected.");
     const QCommandLineOption path("feed-path", "Start with the feed path selected.");
-    const QCommandLineOption view("view", "Start with Match mode or the band in the large.", "match|band");
+    const QCommandLineOption view("view", "Start with Match mode, the band in the large or the comparison.",
+                                  "match|band|compare");
     const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
                                       "swr|smith|gain");
     const QCommandLineOption verbose("verbose", "Log timings.");
@@ -52,6 +53,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(path)) bench.showFeedPath();
     if (parser.value(view) == "match") bench.showMatch();
     if (parser.value(view) == "band") bench.showBand();
+    if (parser.value(view) == "compare") bench.showCompare();
     if (parser.isSet(quantity))
         bench.showQuantity(parser.value(quantity) == "smith"  ? rm::app::BandQuantity::Smith
                            : parser.value(quantity) == "gain" ? rm::app::BandQuantity::Gain

@@ -132,7 +132,16 @@ PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live,
     for (std::size_t i = 0; i < request.project->pins.size(); ++i) {
         const model::Pin& pin = request.project->pins[i];
         results->push_back(nullptr);
-        if (!pin.shown || stop.stop_requested()) continue;
+        const auto& names = pin.design.bands;
+        const std::string band =
+            request.project->bands.empty()
+                ? std::string()
+                : request.project
+                      ->bands[std::min(request.project->workingBand, request.project->bands.size() - 1)]
+                      .name;
+        // Figures of an antenna on a band that it is not for would only mislead.
+        const bool meant = names.empty() || std::find(names.begin(), names.end(), band) != names.end();
+        if (!pin.shown || !meant || stop.stop_requested()) continue;
         model::Project alone;
         alone.designs.push_back(pin.design);
         const std::string key = io::toJson(alone).dump() +
@@ -180,21 +189,21 @@ Task::~Task() {
 void Task::start(std::function<std::function<void()>(std::stop_token)> work) {
     thread_ = {};
     running_ = true;
-    thread_ = std::jthread([this, work = std::move(work)](std::stop_token stop) {
+    // What an earlier work still has to say comes too late.
+    const int turn = ++turn_;
+    thread_ = std::jthread([this, turn, work = std::move(work)](std::stop_token stop) {
+        const auto end = [this, turn](std::function<void()> what) {
+            QMetaObject::invokeMethod(this, [this, turn, what = std::move(what)] {
+                if (turn != turn_) return;
+                running_ = false;
+                if (what) what();
+                Q_EMIT done();
+            });
+        };
         try {
-            auto after = work(stop);
-            QMetaObject::invokeMethod(this, [this, after = std::move(after)] {
-                running_ = false;
-                if (after) after();
-                Q_EMIT done();
-            });
+            end(work(stop));
         } catch (const std::exception& e) {
-            const QString sentence = QString::fromUtf8(e.what());
-            QMetaObject::invokeMethod(this, [this, sentence] {
-                running_ = false;
-                Q_EMIT failed(sentence);
-                Q_EMIT done();
-            });
+            end([this, sentence = QString::fromUtf8(e.what())] { Q_EMIT failed(sentence); });
         }
     });
 }

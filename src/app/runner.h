@@ -114,6 +114,7 @@ class Task : public QObject {
   private:
     std::jthread thread_;
     bool running_ = false;
+    int turn_ = 0;
 };
 
 }  // namespace rm::app

@@ -16,6 +16,9 @@ void addProjectCommands(CLI::App& app, int& exitCode);
 /// sweep and match: what the radio sees.
 void addFeedPathCommands(CLI::App& app, int& exitCode);
 
+/// compare.
+void addCompareCommand(CLI::App& app, int& exitCode);
+
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);
 

@@ -15,6 +15,14 @@ QAction* action(app::Bench& bench, const QString& name) {
     return nullptr;
 }
 
+/// The demo without its pins.
+struct Bare : Window {
+    Bare() {
+        bench.document().edit("No pins", [](model::Project& p) { p.pins.clear(); });
+        settle();
+    }
+};
+
 void pressPin(Window& w) {
     w.bench.yard()->setFocus();
     REQUIRE(action(w.bench, "Pin the live result")->shortcut() == QKeySequence("P"));
@@ -25,7 +33,7 @@ void pressPin(Window& w) {
 }  // namespace
 
 TEST_CASE("one key pins the live result; the next pin is called after what changed") {
-    Window w;
+    Bare w;
     pressPin(w);
     w.typeDimension("apex", "9 m");
     w.settle();
@@ -53,7 +61,7 @@ TEST_CASE("one key pins the live result; the next pin is called after what chang
 }
 
 TEST_CASE("a baseline turns the figures into differences; pins are hidden, renamed, moved and removed") {
-    Window w;
+    Bare w;
     pressPin(w);
     w.typeDimension("apex", "9 m");
     w.settle();
@@ -83,7 +91,7 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
 }
 
 TEST_CASE("the ledger sorts pins by a column and shows the columns that are chosen") {
-    Window w;
+    Bare w;
     for (const char* apex : {"7 m", "12 m", "9 m"}) {
         w.typeDimension("apex", apex);
         w.settle();
@@ -104,7 +112,7 @@ TEST_CASE("the ledger sorts pins by a column and shows the columns that are chos
 }
 
 TEST_CASE("a pin is restored, and branched into a design of its own") {
-    Window w;
+    Bare w;
     pressPin(w);
     w.typeDimension("apex", "9 m");
     w.settle();
@@ -121,7 +129,7 @@ TEST_CASE("a pin is restored, and branched into a design of its own") {
 }
 
 TEST_CASE("with and without a part: one action, two pins") {
-    Window w;
+    Bare w;
     w.chooseDesign("Yagi, 70 MHz");
     w.bench.editor()->select({app::Selection::Type::Site, 0});
     action(w.bench, "Pin with and without the selected part")->trigger();
@@ -139,7 +147,7 @@ TEST_CASE("with and without a part: one action, two pins") {
 }
 
 TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
-    Window w;
+    Bare w;
     w.chooseDesign("Yagi, 70 MHz");
     action(w.bench, "Azimuth at 5°")->trigger();
     w.settle();
@@ -169,7 +177,7 @@ TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
 }
 
 TEST_CASE("the watch angles, the layer and the distances wanted are the designer's") {
-    Window w;
+    Bare w;
     app::AnglesDialog dialog(w.bench.document().project().angles);
     dialog.farthest()->setText("500");
     CHECK(dialog.angles().wanted());

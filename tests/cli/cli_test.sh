@@ -45,6 +45,10 @@ check "never a number for a broken model" 2 "$cli" solve "$work/broken.json"
 has err "Inverted V"
 check "bad band" 2 "$cli" sweep "$demo" --band "61 m"
 check "no command" 2 "$cli"
+check "compare" 0 "$cli" compare "$demo" --json
+json "len(d['rows']) == 10 and sum(c is not None for r in d['rows'] for c in r['cells']) >= 20"
+check "compare as a table" 0 "$cli" compare "$demo" --figure gain --angle 10
+has out "End-fed, sloper"
 check "match" 0 "$cli" match "$demo" --design "End-fed, inverted L" --band "20 m" --values e12 --json
 json "len(d['matches']) >= 6 and min(m['swr'] for m in d['matches']) < 1.3 and all(m['blocks'] for m in d['matches'])"
 check "match at a joint that is not there" 2 "$cli" match "$demo" --design "End-fed, inverted L" --joint 9

@@ -1,0 +1,98 @@
+// compare: the designs of several projects against bands.
+#include <fmt/format.h>
+
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+#include "core/io/project_file.h"
+#include "core/quantity/format.h"
+#include "core/study/compare.h"
+
+namespace rm::cli {
+
+namespace {
+
+using nlohmann::json;
+
+struct CompareOptions {
+    std::vector<std::string> files;
+    std::string figure = "swr";
+    double angleDeg = 10.0;
+    bool json = false;
+};
+
+json cellJson(const study::CompareCell& cell) {
+    if (!cell.known()) return nullptr;
+    const study::Figures& f = cell.analysis->figures;
+    return {{"frequency_hz", cell.frequencyHz},
+            {"worst_swr", cell.worstSwr},
+            {"watch_gain_dbi", cell.watchGainDbi},
+            {"peak_dbi", f.peak.gainDbi},
+            {"takeoff_deg", f.peak.direction.elevationDeg},
+            {"efficiency", f.efficiency}};
+}
+
+std::string cellText(const study::CompareCell& cell, study::CompareQuantity quantity) {
+    if (!cell.meant) return "";
+    const auto v = study::figureOf(cell, quantity);
+    if (!v) return "failed";
+    return quantity == study::CompareQuantity::Swr ? quantity::formatSwr(*v) : fmt::format("{:.1f}", *v);
+}
+
+int run(const CompareOptions& options) {
+    // One project of all designs, on the bands of the first.
+    model::Project all;
+    for (const auto& file : options.files) {
+        model::Project project = io::readProject(file);
+        if (all.bands.empty()) all.bands = project.bands;
+        for (auto& design : project.designs) all.designs.push_back(std::move(design));
+        for (auto& pin : project.pins) all.pins.push_back(std::move(pin));
+    }
+    if (all.bands.empty()) throw Error(fmt::format("{} names no bands.", options.files.front()));
+    all.angles.watchDeg[0] = options.angleDeg;
+    const study::Comparison c = study::compare(all);
+    if (options.json) {
+        json rows = json::array();
+        for (const auto& row : c.rows) {
+            json cells = json::array();
+            for (const auto& cell : row.cells) cells.push_back(cellJson(cell));
+            rows.push_back({{"name", row.name}, {"pin", row.pin}, {"cells", cells}});
+        }
+        json bands = json::array();
+        for (const auto& band : c.bands) bands.push_back(band.name);
+        fmt::print("{}\n",
+                   json{{"bands", bands}, {"watch_deg", all.angles.watchDeg}, {"rows", rows}}.dump(2));
+        return kDone;
+    }
+    const auto quantity = options.figure == "swr"       ? study::CompareQuantity::Swr
+                          : options.figure == "gain"    ? study::CompareQuantity::Gain1
+                          : options.figure == "peak"    ? study::CompareQuantity::Peak
+                          : options.figure == "takeoff" ? study::CompareQuantity::Takeoff
+                                                        : study::CompareQuantity::Efficiency;
+    if (options.figure == "gain")
+        fmt::print("gain in dBi at {:g} degrees, towards the strongest lobe of each\n", options.angleDeg);
+    fmt::print("{:<44}", options.figure);
+    for (const auto& band : c.bands) fmt::print("{:>9}", band.name);
+    fmt::print("\n");
+    for (const auto& row : c.rows) {
+        fmt::print("{:<44}", (row.pin ? "pin: " : "") + row.name);
+        for (const auto& cell : row.cells) fmt::print("{:>9}", cellText(cell, quantity));
+        fmt::print("\n");
+    }
+    return kDone;
+}
+
+}  // namespace
+
+void addCompareCommand(CLI::App& app, int& exitCode) {
+    auto o = std::make_shared<CompareOptions>();
+    CLI::App* c = app.add_subcommand("compare", "The designs and pins of one or more projects against bands");
+    c->add_option("projects", o->files, "Project files; the bands are those of the first")->required();
+    c->add_option("--figure", o->figure, "swr, gain, peak, takeoff or efficiency")
+        ->check(CLI::IsMember({"swr", "gain", "peak", "takeoff", "efficiency"}));
+    c->add_option("--angle", o->angleDeg, "Elevation of the gain in degrees")->check(CLI::Range(0.0, 90.0));
+    c->add_flag("--json", o->json, "Print JSON instead of a table");
+    c->callback([o, &exitCode] { exitCode = run(*o); });
+}
+
+}  // namespace rm::cli

@@ -1,0 +1,89 @@
+// Compare mode in the real window: the matrix, its figures, baseline and difference, and opening a cell.
+#include <QComboBox>
+#include <QToolButton>
+
+#include "app/compare/compare_view.h"
+#include "app/compare/overlay_plots.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+struct CompareWindow : Window {
+    CompareWindow() {
+        auto* mode = bench.findChild<QToolButton*>("modeCompare");
+        REQUIRE(mode != nullptr);
+        QTest::mouseClick(mode, Qt::LeftButton);
+        settle();
+        REQUIRE(matrix().isVisible());
+    }
+    app::CompareMatrix& matrix() { return *bench.compareView()->matrix(); }
+    int rowOf(const std::string& name) {
+        const auto& rows = bench.compareView()->comparison()->rows;
+        for (std::size_t r = 0; r < rows.size(); ++r)
+            if (rows[r].name == name && !rows[r].pin) return static_cast<int>(r);
+        return -1;
+    }
+    void click(QPointF at) {
+        QTest::mouseClick(&matrix(), Qt::LeftButton, {}, at.toPoint());
+        settle();
+    }
+};
+
+}  // namespace
+
+TEST_CASE("every design and pin stands against every band with the figures of the bench") {
+    CompareWindow w;
+    const auto comparison = w.bench.compareView()->comparison();
+    const auto& project = w.bench.document().project();
+    REQUIRE(comparison->rows.size() == project.designs.size() + project.pins.size());
+    const int loop = w.rowOf("End-fed, sloper");
+    CHECK(w.matrix().cellText(loop, 5).isEmpty());  // not for 4 m
+    // The cell of the live design is what the band strip says.
+    const int live = w.rowOf(project.active().name);
+    CHECK(w.matrix().cellText(live, 0) == w.bench.bandStrip()->chip(0)->swrText().mid(4));
+    // Other figures.
+    w.bench.compareView()->quantity()->setCurrentIndex(5);
+    Q_EMIT w.bench.compareView()->quantity()->activated(5);
+    CHECK(std::abs(w.matrix().cellText(live, 0).replace("−", "-").toDouble() -
+                   w.bench.analysis()->figures.peak.gainDbi) < 0.1);
+}
+
+TEST_CASE("a baseline turns the matrix into differences and draws them against elevation") {
+    CompareWindow w;
+    w.bench.compareView()->quantity()->setCurrentIndex(2);  // gain at 10 degrees
+    Q_EMIT w.bench.compareView()->quantity()->activated(2);
+    const int sloper = w.rowOf("End-fed, sloper");
+    const int invertedL = w.rowOf("End-fed, inverted L");
+    const double a = w.matrix().cellText(sloper, 2).replace("−", "-").toDouble();
+    const double b = w.matrix().cellText(invertedL, 2).replace("−", "-").toDouble();
+    w.click(w.matrix().nameRect(sloper).center());
+    CHECK(w.matrix().baseline() == sloper);
+    CHECK(std::abs(w.matrix().cellText(invertedL, 2).replace("−", "-").toDouble() - (b - a)) < 0.11);
+    // The patterns below are those of the band that was clicked.
+    w.click(QPointF(w.matrix().cellRect(0, 2).center().x(), 8));
+    CHECK(w.matrix().band() == 2);
+    const auto difference = w.bench.compareView()->plots()->differenceDb(invertedL, 10.0);
+    REQUIRE(difference);
+    CHECK(*difference == Approx(b - a).margin(0.11));
+    CHECK_FALSE(w.bench.compareView()->plots()->differenceDb(w.rowOf("Yagi, 70 MHz"), 10.0));
+}
+
+TEST_CASE("a click on a cell opens that antenna on that band; a change is compared again") {
+    CompareWindow w;
+    w.click(w.matrix().cellRect(w.rowOf("End-fed, inverted L"), 2).center());
+    CHECK(w.bench.document().design().name == "End-fed, inverted L");
+    CHECK(w.bench.document().project().workingBand == 2);
+    CHECK(w.bench.yard()->isVisible());
+    w.bench.showCompare();
+    w.settle();
+    const int row = w.rowOf("End-fed, inverted L");
+    const QString before = w.matrix().cellText(row, 2);
+    w.typeDimension("run", "23 m");
+    w.settle();
+    CHECK(w.matrix().cellText(row, 2) != before);
+    w.undo();
+    CHECK(w.matrix().cellText(row, 2) == before);
+}
