@@ -14,6 +14,7 @@
 #include "core/em/kernel_arrays.h"
 #include "core/io/project_file.h"
 #include "core/study/figures.h"
+#include "core/study/lobe_grid.h"
 #include "core/study/sweep.h"
 
 using namespace rm;
@@ -211,6 +212,23 @@ void changeOfLoad(benchmark::State& state) {
     state.counters["of_a_solve"] = own / field;
 }
 BENCHMARK(changeOfLoad)->Unit(benchmark::kMicrosecond);
+
+/// The lobe on a 2-degree grid over ground, of an antenna of about 300 unknowns.
+void lobeInThreeDimensions(benchmark::State& state) {
+    const double f = 14.1e6;
+    model::WireModel m;
+    m.ground = {model::GroundKind::Real, 13.0, 0.005};
+    for (int i = 0; i < 26; ++i) {
+        const double x = 1.5 * i;
+        m.wires.push_back(wire({x, -5.0 - 0.01 * i, 10.0}, {x, 5.0 + 0.01 * i, 10.0}, 0.002));
+    }
+    addFeed(m, 0, 0.5);
+    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, f));
+    const auto reading = circuit::closePorts(m, em::solvePorts(mesh, f));
+    for (auto _ : state) benchmark::DoNotOptimize(study::lobeGrid(*mesh, reading, 2.0).gainDbi[0]);
+    state.counters["unknowns"] = static_cast<double>(mesh->functions.size());
+}
+BENCHMARK(lobeInThreeDimensions)->Unit(benchmark::kMillisecond);
 
 /// Dragging a capacitor of the feed path: all that follows on one band, and how many field solutions it took
 /// after the first (none).

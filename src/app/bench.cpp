@@ -23,6 +23,7 @@
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
 #include "app/studies/band_stage.h"
+#include "app/studies/current_view.h"
 #include "app/yard/yard.h"
 #include "core/quantity/format.h"
 
@@ -81,6 +82,8 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask
         ledger_->setStale(false);
         ledger_->setAnalysis(analysis_);
         outline_->setJoints(analysis_->figures.joints, expansion_ ? expansion_->referenceOhm : 50.0);
+        if (stage_->currentWidget() == currentView_ && expansion_)
+            currentView_->setAnalysis(expansion_, analysis_);
         awaitingPaint_ = true;
         status_->setText(QString("%1 unknowns   %2 ms   live")
                              .arg(analysis_->figures.unknowns)
@@ -107,6 +110,12 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask
         if (g != serial_) return;
         patterns_ = std::move(points);
         refreshBand();
+    });
+    connect(&runner_, &Runner::lobed, this, [this](quint64 g, LobePtr lobe) {
+        if (g == serial_) yard_->setLobe(std::move(lobe));
+    });
+    connect(&runner_, &Runner::remarked, this, [this](quint64 g, const QStringList& sentences) {
+        if (g == serial_) yard_->setRemarks(sentences);
     });
     connect(&runner_, &Runner::pinned, this, [this](quint64 g, PinsPtr pins) {
         if (g == serial_) showPins(std::move(pins));
@@ -321,6 +330,7 @@ void Bench::startWork() {
     request.options.azimuthElevationDeg = azimuthElevation_;
     if (bearing_ && expansion_) request.options.bearingAzimuthDeg = expansion_->headingDeg - *bearing_;
     request.options.component = component_;
+    request.lobeToo = lobeShown_;
     const model::Band band = workingBand();
     request.lowHz = range_ ? range_->lowHz : band.lowHz;
     request.highHz = range_ ? range_->highHz : band.highHz;

@@ -23,6 +23,7 @@ namespace rm::app {
 
 class BandStage;
 class CompareView;
+class CurrentView;
 class BandStrip;
 class GroundView;
 class HeightView;
@@ -57,6 +58,7 @@ class Bench : public QMainWindow {
     MatchView* matchView() { return matchView_; }
     BandStage* bandStage() { return bandStage_; }
     CompareView* compareView() { return compareView_; }
+    CurrentView* currentView() { return currentView_; }
     const Runner& runner() const { return runner_; }
 
     /// Opens a file, or says in the notice bar why it cannot.
@@ -96,6 +98,10 @@ class Bench : public QMainWindow {
     void cutAzimuthAt(std::optional<double> elevationDeg);
     void showBand();
     void showCompare();
+    void showCurrents();
+    void showLobe(bool show);
+    void exportPicture(QWidget* view);
+    void exportPatternTo(const QString& path);
     void showQuantity(rm::app::BandQuantity quantity, rm::study::Plane plane);
     void sweepRange(double lowHz, double highHz, int points);
     void chooseBand(int band);
@@ -139,6 +145,7 @@ class Bench : public QMainWindow {
     void removeDesign();
     void setFeetAndInches(bool feet);
     void exportSweep();
+    void exportPattern();
     void askBlock(int place, QPoint where);
     void showMode(QWidget* view);
     void fail(const QString& sentence);
@@ -168,6 +175,8 @@ class Bench : public QMainWindow {
     MatchView* matchView_ = nullptr;
     BandStage* bandStage_ = nullptr;
     CompareView* compareView_ = nullptr;
+    CurrentView* currentView_ = nullptr;
+    bool lobeShown_ = false;
     std::vector<QToolButton*> modes_;  ///< Shape, Match, Compare
     std::string studied_;              ///< what the study on the stage rests on
     PolarView* elevation_ = nullptr;

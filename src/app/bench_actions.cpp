@@ -24,13 +24,16 @@
 #include "app/match/block_choices.h"
 #include "app/match/match_view.h"
 #include "app/notice_bar.h"
+#include "app/picture.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
 #include "app/studies/band_stage.h"
+#include "app/studies/current_view.h"
 #include "app/studies/ground_view.h"
 #include "app/studies/height_view.h"
 #include "app/yard/yard.h"
 #include "core/io/measured_file.h"
+#include "core/io/pattern_files.h"
 #include "core/io/project_file.h"
 #include "core/io/sweep_text.h"
 #include "core/quantity/format.h"
@@ -61,6 +64,18 @@ void Bench::buildActions() {
     add(file, "Save &as…", QKeySequence("Ctrl+Shift+S"), [this] { askSave(true); });
     add(file, "&Import measurements…", QKeySequence("Ctrl+Shift+I"), [this] { askMeasured(); });
     add(file, "&Export the sweep…", QKeySequence("Ctrl+E"), [this] { exportSweep(); });
+    add(file, "Export the pa&tterns…", QKeySequence("Ctrl+Shift+X"), [this] { exportPattern(); });
+    QMenu* pictures = file->addMenu("Export a pict&ure of");
+    const struct {
+        const char* text;
+        std::function<QWidget*()> view;
+    } views[] = {{"the &middle", [this] { return stage_->currentWidget(); }},
+                 {"the &elevation", [this]() -> QWidget* { return elevation_; }},
+                 {"the &azimuth", [this]() -> QWidget* { return azimuth_; }},
+                 {"the &band", [this]() -> QWidget* { return band_; }},
+                 {"the &ledger", [this]() -> QWidget* { return ledger_; }},
+                 {"the &whole bench", [this]() -> QWidget* { return centralWidget(); }}};
+    for (const auto& v : views) add(pictures, v.text, {}, [this, view = v.view] { exportPicture(view()); });
     file->addSeparator();
     add(file, "&Bands…", QKeySequence("Ctrl+B"), [this] { askBands(); });
     file->addSeparator();
@@ -141,6 +156,9 @@ void Bench::buildActions() {
     add(
         study, "&Ground study", QKeySequence("Ctrl+Shift+G"), [this] { studyGrounds(); },
         "The same figures over every kind of ground");
+    add(
+        study, "C&urrent along a part", QKeySequence("Ctrl+Shift+J"), [this] { showCurrents(); },
+        "Size and phase along the selected part");
     add(study, "Back to the &yard", QKeySequence("Ctrl+Shift+Y"), [this] { showYard(); });
     study->addSeparator();
     add(study, "S&weep a range…", QKeySequence("Ctrl+M"), [this] { askSweep(); });
@@ -177,7 +195,7 @@ void Bench::buildActions() {
         return action;
     };
     toggle("&Current along the wires", "Ctrl+I", true, [this](bool on) { yard_->setShowCurrents(on); });
-    toggle("&Lobe in the yard", "Ctrl+L", false, [this](bool on) { yard_->setShowLobe(on); });
+    toggle("&Lobe in the yard", "Ctrl+L", false, [this](bool on) { showLobe(on); })->setObjectName("lobe");
     view->addSeparator();
     add(view, "Azimuth at &5°", QKeySequence("5"), [this] { cutAzimuthAt(5.0); });
     add(view, "Azimuth at the &takeoff angle", QKeySequence("0"), [this] { cutAzimuthAt(std::nullopt); });
@@ -310,6 +328,7 @@ void Bench::setNight(bool night) {
     groundView_->setTheme(theme_);
     matchView_->setTheme(theme_);
     bandStage_->setTheme(theme_);
+    currentView_->setTheme(theme_);
     compareView_->setTheme(theme_);
     if (auto* action = findChild<QAction*>("dark")) action->setChecked(night);
 }
@@ -457,6 +476,44 @@ void Bench::exportSweepTo(const QString& path) {
         notice_->show(NoticeBar::Tone::Good,
                       QString("The sweep, seen from the %1, is in %2.")
                           .arg(plane == study::Plane::Radio ? "radio" : "antenna", path.section('/', -1)));
+    } catch (const Error& e) {
+        fail(QString::fromUtf8(e.what()));
+    }
+}
+
+void Bench::exportPattern() {
+    if (!analysis_) return;
+    const QString path =
+        QFileDialog::getSaveFileName(this, "Export the patterns", "pattern.csv",
+                                     "Both cuts (*.csv);;The lobe with the wires as a mesh (*.obj)");
+    if (!path.isEmpty()) exportPatternTo(path);
+}
+
+void Bench::exportPatternTo(const QString& path) {
+    try {
+        std::string text;
+        if (path.endsWith(".obj", Qt::CaseInsensitive)) {
+            const auto grid = study::lobeGrid(*analysis_->mesh, analysis_->reading, 5.0, component_);
+            double reach = 0.0;
+            for (const auto& wire : expansion_->model.wires) reach = std::max(reach, wire.lengthM());
+            text = io::lobeObj(*expansion_, grid, reach);
+        } else {
+            text = io::cutsCsv(*analysis_, expansion_->headingDeg);
+        }
+        io::writeTextAtomically(path.toStdString(), text);
+        notice_->show(NoticeBar::Tone::Good, QString("The pattern is in %1.").arg(path.section('/', -1)));
+    } catch (const Error& e) {
+        fail(QString::fromUtf8(e.what()));
+    }
+}
+
+void Bench::exportPicture(QWidget* view) {
+    const QString path =
+        QFileDialog::getSaveFileName(this, "Export a picture", "picture.svg", "Pictures (*.svg *.pdf *.png)");
+    if (path.isEmpty()) return;
+    try {
+        writePicture(*view, path);
+        notice_->show(NoticeBar::Tone::Good, QString("The picture is in %1.").arg(path.section('/', -1)));
     } catch (const Error& e) {
         fail(QString::fromUtf8(e.what()));
     }

@@ -39,7 +39,7 @@ void Bench::connectPins() {
     connect(ledger_, &Ledger::pinRenamed, this, [edit](int pin, const QString& name) {
         // The marks that stand behind a name in the ledger are not part of it.
         QString plain = name;
-        for (const char* mark : {"  (baseline)", "  (hidden)"}) plain.remove(mark);
+        for (const char* mark : {"  (baseline)", "  (hidden)", "  (not for this band)"}) plain.remove(mark);
         edit("Rename pin", [pin, plain](model::Project& p) {
             if (!plain.isEmpty()) p.pins.at(static_cast<std::size_t>(pin)).name = plain.toStdString();
         });

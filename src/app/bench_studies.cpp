@@ -9,6 +9,7 @@
 #include "app/match/match_view.h"
 #include "app/notice_bar.h"
 #include "app/studies/band_stage.h"
+#include "app/studies/current_view.h"
 #include "app/studies/ground_view.h"
 #include "app/studies/height_view.h"
 #include "app/yard/yard.h"
@@ -47,6 +48,9 @@ void Bench::buildStudies() {
     stage_->addWidget(bandStage_);
     compareView_ = new CompareView;
     stage_->addWidget(compareView_);
+    currentView_ = new CurrentView;
+    stage_->addWidget(currentView_);
+    connect(currentView_, &CurrentView::closed, this, &Bench::showYard);
     connect(compareView_, &CompareView::cellChosen, this, &Bench::openCompared);
     connect(bandStage_, &BandStage::closed, this, &Bench::showYard);
     connect(bandStage_, &BandStage::frequencyChosen, this, &Bench::setWorkingFrequency);
@@ -96,6 +100,22 @@ void Bench::showMode(QWidget* view) {
     modes_[0]->setChecked(view != matchView_ && view != compareView_);
     modes_[1]->setChecked(view == matchView_);
     modes_[2]->setChecked(view == compareView_);
+}
+
+void Bench::showCurrents() {
+    showMode(currentView_);
+    if (!analysis_ || !expansion_) return;
+    currentView_->setAnalysis(expansion_, analysis_);
+    const Selection s = selection();
+    const auto& parts = document_.design().parts;
+    if (s.type == Selection::Type::Part && s.index < parts.size())
+        currentView_->choose(QString::fromStdString(parts[s.index].name));
+}
+
+void Bench::showLobe(bool show) {
+    lobeShown_ = show;
+    yard_->setShowLobe(show);
+    if (show && !yard_->lobe()) startWork();
 }
 
 void Bench::showYard() {

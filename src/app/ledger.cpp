@@ -337,8 +337,10 @@ void Ledger::fill() {
             } else if (named) {
                 const int pin = list[static_cast<std::size_t>(row - 1)];
                 const auto& p = pins_[static_cast<std::size_t>(pin)];
-                words =
-                    text(p.name) + (pin == baseline_ ? "  (baseline)" : "") + (p.shown ? "" : "  (hidden)");
+                words = text(p.name) + (pin == baseline_ ? "  (baseline)" : "") +
+                        (!p.shown                               ? "  (hidden)"
+                         : results_ && resultOf(pin) == nullptr ? "  (not for this band)"
+                                                                : "");
                 ink = p.shown ? theme_.overlay(static_cast<std::size_t>(pin)) : theme_.softInk;
             } else {
                 const Value& v = values[static_cast<std::size_t>(row)];

@@ -1,6 +1,7 @@
 // reedmast: the bench. Opens the project named on the command line.
 #include <spdlog/spdlog.h>
 
+#include <QAction>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
@@ -36,11 +37,12 @@ int main(int argc, char** argv) {
     const QCommandLineOption site("site", "Start with the site selected.");
     const QCommandLineOption path("feed-path", "Start with the feed path selected.");
     const QCommandLineOption view("view", "Start with Match mode, the band in the large or the comparison.",
-                                  "match|band|compare");
+                                  "match|band|compare|currents");
     const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
                                       "swr|smith|gain");
+    const QCommandLineOption lobe("lobe", "Start with the lobe in the yard.");
     const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, design, picture, study, site, path, view, quantity, verbose});
+    parser.addOptions({dark, design, picture, study, site, path, view, quantity, lobe, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
 
@@ -54,6 +56,11 @@ int main(int argc, char** argv) {
     if (parser.value(view) == "match") bench.showMatch();
     if (parser.value(view) == "band") bench.showBand();
     if (parser.value(view) == "compare") bench.showCompare();
+    if (parser.value(view) == "currents") {
+        settle(bench, 20000);
+        bench.showCurrents();
+    }
+    if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
     if (parser.isSet(quantity))
         bench.showQuantity(parser.value(quantity) == "smith"  ? rm::app::BandQuantity::Smith
                            : parser.value(quantity) == "gain" ? rm::app::BandQuantity::Gain

@@ -12,6 +12,8 @@ namespace {
 /// Patterns change slowly over a band.
 constexpr int kPatternPoints = 15;
 constexpr std::size_t kPinsKept = 200;
+constexpr double kLobeStepDeg = 5.0;
+constexpr std::size_t kMostBystanders = 4;
 
 MeasuredPtr planesOf(const model::Design& design, const model::Expansion& expansion) {
     auto planes = std::make_shared<std::vector<study::MeasuredPlanes>>();
@@ -29,6 +31,7 @@ Runner::Runner(QObject* parent) : QObject(parent) {
     qRegisterMetaType<rm::app::SweepPtr>("rm::app::SweepPtr");
     qRegisterMetaType<rm::app::MeasuredPtr>("rm::app::MeasuredPtr");
     qRegisterMetaType<rm::app::PinsPtr>("rm::app::PinsPtr");
+    qRegisterMetaType<rm::app::LobePtr>("rm::app::LobePtr");
     qRegisterMetaType<rm::app::PathPtr>("rm::app::PathPtr");
     qRegisterMetaType<rm::app::PatternSweepPtr>("rm::app::PatternSweepPtr");
     thread_ = std::jthread([this](std::stop_token stop) { loop(stop); });
@@ -81,6 +84,9 @@ void Runner::compute(const Request& request, std::stop_token stop) {
             std::make_shared<const study::Analysis>(study::analyse(*expansion, request.frequencyHz, options));
         if (stop.stop_requested()) return;
         Q_EMIT analysed(g, analysis);
+        if (request.lobeToo)
+            Q_EMIT lobed(g, std::make_shared<const study::LobeGrid>(study::lobeGrid(
+                                *analysis->mesh, analysis->reading, kLobeStepDeg, options.component)));
         const auto range = std::make_shared<const study::Sweep>(study::sweep(
             *expansion, request.lowHz, request.highHz, request.points, stop,
             [&](double share) { Q_EMIT progress(g, share); }, &fields_));
@@ -117,6 +123,11 @@ void Runner::compute(const Request& request, std::stop_token stop) {
             Q_EMIT bandSwept(g, static_cast<int>(b), band);
         }
         if (request.bandsToo) studyPath();
+        QStringList sentences;
+        for (const auto& b : study::bystanders(*expansion, *analysis, kMostBystanders, &fields_, stop))
+            sentences << QString::fromStdString(b.sentence());
+        if (stop.stop_requested()) return;
+        Q_EMIT remarked(g, sentences);
         Q_EMIT finished(g);
     } catch (const std::exception& e) {
         Q_EMIT failed(g, QString::fromUtf8(e.what()));

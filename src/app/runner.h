@@ -11,7 +11,9 @@
 #include <thread>
 
 #include "app/document.h"
+#include "core/study/currents.h"
 #include "core/study/figures.h"
+#include "core/study/lobe_grid.h"
 #include "core/study/measured_curve.h"
 #include "core/study/path_study.h"
 #include "core/study/pattern_sweep.h"
@@ -22,6 +24,7 @@ namespace rm::app {
 using ExpansionPtr = std::shared_ptr<const model::Expansion>;
 using AnalysisPtr = std::shared_ptr<const study::Analysis>;
 using SweepPtr = std::shared_ptr<const study::Sweep>;
+using LobePtr = std::shared_ptr<const study::LobeGrid>;
 using PathPtr = std::shared_ptr<const study::PathStudy>;
 using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
 
@@ -49,6 +52,7 @@ struct Request {
     int points = 41;
     bool bandsToo = true;
     study::MatchWish wish;
+    bool lobeToo = false;      ///< the lobe in three dimensions
     bool patternsToo = false;  ///< gain, front-to-back and takeoff over the range as well
 };
 
@@ -76,6 +80,9 @@ class Runner : public QObject {
     void progress(quint64 generation, double share);
     /// After the range, and again after all bands.
     void pathStudied(quint64 generation, rm::app::PathPtr study);
+    void lobed(quint64 generation, rm::app::LobePtr lobe);
+    /// Sentences about parts that carry current without being fed.
+    void remarked(quint64 generation, QStringList sentences);
     void pinned(quint64 generation, rm::app::PinsPtr pins);
     void patternsSwept(quint64 generation, rm::app::PatternSweepPtr points);
     void finished(quint64 generation);

@@ -26,6 +26,7 @@ struct Options {
     bool resonance = false;
     bool json = false;
     bool csv = false;
+    bool sphere = false;
     std::string at = "radio";
     std::string s1p;
     double targetOhm = 0.0;

@@ -6,6 +6,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "core/io/pattern_files.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
 #include "core/study/resonance.h"
@@ -94,6 +95,15 @@ int pattern(const Options& options) {
     const auto compass = [&](double azimuth) {
         return std::fmod(loaded.expansion.headingDeg - azimuth + 720.0, 360.0);
     };
+    if (options.sphere) {
+        fmt::print("{}", io::sphereCsv(study::lobeGrid(*a.mesh, a.reading, options.stepDeg),
+                                       loaded.expansion.headingDeg));
+        return kDone;
+    }
+    if (options.csv) {
+        fmt::print("{}", io::cutsCsv(a, loaded.expansion.headingDeg));
+        return kDone;
+    }
     if (options.json) {
         json azimuth = json::array();
         for (std::size_t i = 0; i < a.azimuth.angleDeg.size(); ++i)
@@ -182,6 +192,8 @@ void addProjectCommands(CLI::App& app, int& exitCode) {
                   "Elevation of the azimuth cut; the takeoff angle if left out")
         ->each([o](const std::string&) { o->elevationGiven = true; });
     p->add_option("--step", o->stepDeg, "Step in degrees");
+    p->add_flag("--csv", o->csv, "Print both cuts as comma-separated values");
+    p->add_flag("--sphere", o->sphere, "Print all directions as comma-separated values");
     add("check", "Say what is wrong with the designs of a project", check);
 }
 

@@ -1,9 +1,12 @@
 // Compare mode in the real window: the matrix, its figures, baseline and difference, and opening a cell.
 #include <QComboBox>
+#include <QFile>
 #include <QToolButton>
 
 #include "app/compare/compare_view.h"
 #include "app/compare/overlay_plots.h"
+#include "app/picture.h"
+#include "app/studies/current_view.h"
 #include "window.h"
 
 using namespace rm;
@@ -86,4 +89,58 @@ TEST_CASE("a click on a cell opens that antenna on that band; a change is compar
     CHECK(w.matrix().cellText(row, 2) != before);
     w.undo();
     CHECK(w.matrix().cellText(row, 2) == before);
+}
+
+TEST_CASE("the lobe stands in the yard, coloured by gain, and goes into a mesh") {
+    Window w;
+    CHECK_FALSE(w.bench.yard()->lobe());
+    w.bench.findChild<QAction*>("lobe")->trigger();
+    w.settle();
+    REQUIRE(w.bench.yard()->lobe());
+    const auto& lobe = *w.bench.yard()->lobe();
+    CHECK(*std::max_element(lobe.gainDbi.begin(), lobe.gainDbi.end()) ==
+          Approx(w.bench.analysis()->figures.peak.gainDbi).margin(0.05));
+    QTemporaryDir folder;
+    w.bench.exportPatternTo(folder.filePath("lobe.obj"));
+    QFile mesh(folder.filePath("lobe.obj"));
+    REQUIRE(mesh.open(QIODevice::ReadOnly));
+    CHECK(mesh.readAll().contains("o lobe"));
+    w.bench.exportPatternTo(folder.filePath("cuts.csv"));
+    QFile cuts(folder.filePath("cuts.csv"));
+    REQUIRE(cuts.open(QIODevice::ReadOnly));
+    CHECK(cuts.readAll().contains("cut,angle_deg,gain_dBi"));
+    w.bench.exportPatternTo("/nowhere/at/all.csv");
+    CHECK(w.bench.notice()->sentence().contains("cannot be written"));
+}
+
+TEST_CASE("parts that nobody feeds are named in the yard; the current along one is a curve") {
+    Window w;
+    w.chooseDesign("Yagi, 70 MHz");
+    REQUIRE(w.bench.yard()->remarks().size() == 4);
+    CHECK(w.bench.yard()->remarks().join(" ").contains("Reflector carries"));
+    w.bench.editor()->select({app::Selection::Type::Part, 2});
+    w.bench.showCurrents();
+    CHECK(w.bench.currentView()->parts()->currentText() == "Director 1");
+    const auto& points = w.bench.currentView()->plot()->points();
+    REQUIRE(points.size() > 10);
+    CHECK(points.back().alongM == Approx(1.93));
+    w.typeDimension("d1", "1.9 m");
+    w.settle();
+    CHECK(w.bench.currentView()->plot()->points().back().alongM == Approx(1.9));
+}
+
+TEST_CASE("every view is written as a picture in three formats") {
+    Window w;
+    QTemporaryDir folder;
+    for (const char* ending : {"svg", "pdf", "png"}) {
+        const QString path = folder.filePath(QString("view.") + ending);
+        app::writePicture(*w.bench.elevation(), path);
+        QFile file(path);
+        REQUIRE(file.open(QIODevice::ReadOnly));
+        const QByteArray head = file.read(400);
+        CHECK(head.contains(QString(ending) == "svg" ? "<svg" : QString(ending) == "pdf" ? "%PDF" : "PNG"));
+        CHECK(file.size() > 2000);
+    }
+    CHECK_THROWS_WITH(app::writePicture(*w.bench.elevation(), folder.filePath("view.gif")),
+                      Catch::Contains("view.gif: pictures are written as"));
 }

@@ -254,6 +254,7 @@ TEST_CASE("dark and light, current and lobe change the picture") {
     const QImage without = w.bench.yard()->grab().toImage();
     CHECK(with != without);
     action(w.bench, "Lobe in the yard")->setChecked(true);
+    w.settle();
     CHECK(w.bench.yard()->grab().toImage() != without);
 }
 

@@ -45,6 +45,10 @@ check "never a number for a broken model" 2 "$cli" solve "$work/broken.json"
 has err "Inverted V"
 check "bad band" 2 "$cli" sweep "$demo" --band "61 m"
 check "no command" 2 "$cli"
+check "pattern of all directions" 0 "$cli" pattern "$demo" --design "Yagi, 70 MHz" --sphere --step 10
+[ "$(grep -c '^[0-9]' "$work/out")" -eq 360 ] || { echo "FAILED: 10 x 36 directions"; failures=$((failures + 1)); }
+check "cuts" 0 "$cli" pattern "$demo" --design "Yagi, 70 MHz" --csv
+has out "azimuth,120.00"
 check "compare" 0 "$cli" compare "$demo" --json
 json "len(d['rows']) == 10 and sum(c is not None for r in d['rows'] for c in r['cells']) >= 20"
 check "compare as a table" 0 "$cli" compare "$demo" --figure gain --angle 10

@@ -149,6 +149,7 @@ TEST_CASE("a pin is called after what changed") {
 
 TEST_CASE("pins, baseline and angles are kept in the project file") {
     auto project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
+    project.pins.clear();
     project.pins.push_back({"apex 9 m", project.designs[0], false, {}});
     project.pins[0].design.dimensions[0].text = "9 m";
     project.baseline = 0;

@@ -23,10 +23,11 @@ QString text(const std::string& s) {
 
 QColor rowColour(const Theme& theme, int row) {
     const QColor hues[] = {theme.copper, theme.water, theme.heather, theme.reed, theme.sun, theme.clay};
-    QColor hue = hues[row % 6];
-    // The second round of colours is darker or lighter, so that a dozen rows stay apart.
-    if (row >= 6) hue = theme.dark ? hue.lighter(135) : hue.darker(150);
-    return hue;
+    return hues[row % 6];
+}
+
+Qt::PenStyle rowDash(int row) {
+    return row % 12 < 6 ? Qt::SolidLine : Qt::DashLine;
 }
 
 CompareMatrix::CompareMatrix(QWidget* parent) : QWidget(parent) {
@@ -138,7 +139,7 @@ void CompareMatrix::paintEvent(QPaintEvent*) {
     for (int r = 0; r < rows(); ++r) {
         const auto& row = comparison_->rows[static_cast<std::size_t>(r)];
         const QRectF name = nameRect(r);
-        p.setPen(QPen(rowColour(theme_, r), 3.0, Qt::SolidLine, Qt::RoundCap));
+        p.setPen(QPen(rowColour(theme_, r), 3.0, rowDash(r) == Qt::DashLine ? Qt::DotLine : Qt::SolidLine));
         p.drawLine(QPointF(6, name.center().y()), QPointF(18, name.center().y()));
         p.setFont(textFont(kSmallPt, r == baseline_));
         p.setPen(theme_.ink);

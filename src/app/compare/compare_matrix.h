@@ -57,5 +57,7 @@ class CompareMatrix : public QWidget {
 
 /// Colour of a row of the comparison, in every picture of it.
 QColor rowColour(const Theme& theme, int row);
+/// The second round of colours is dashed.
+Qt::PenStyle rowDash(int row);
 
 }  // namespace rm::app

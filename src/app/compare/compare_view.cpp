@@ -69,6 +69,7 @@ void CompareView::setComparison(ComparisonPtr comparison, const model::SwrLimits
     matrix_->setQuantity(static_cast<study::CompareQuantity>(chosen));
     matrix_->setComparison(comparison_, limits);
     if (first) matrix_->setBand(band);
+    live_ = static_cast<int>(comparison_->live);
     setStale(false);
     refresh();
 }
@@ -79,7 +80,7 @@ void CompareView::setStale(bool stale) {
 }
 
 void CompareView::refresh() {
-    plots_->setPatterns(comparison_, matrix_->band(), matrix_->baseline());
+    plots_->setPatterns(comparison_, matrix_->band(), matrix_->baseline() >= 0 ? matrix_->baseline() : live_);
 }
 
 }  // namespace rm::app

@@ -37,6 +37,7 @@ class CompareView : public QFrame {
     QComboBox* quantity_;
     QLabel* state_;
     ComparisonPtr comparison_;
+    int live_ = 0;  ///< row of the design on the bench
 };
 
 }  // namespace rm::app

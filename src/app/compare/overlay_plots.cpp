@@ -82,7 +82,7 @@ void OverlayPlots::paintElevation(QPainter& p, QRectF box, double strongest) con
             const double a = cut.angleDeg[i] * kDegree;
             curve << centre + r * share(cut.gainDbi[i] - strongest) * QPointF(std::cos(a), -std::sin(a));
         }
-        p.setPen(QPen(rowColour(theme_, row), row == baseline_ ? 2.6 : 1.6));
+        p.setPen(QPen(rowColour(theme_, row), row == baseline_ ? 2.6 : 1.6, rowDash(row)));
         p.drawPolyline(curve);
     }
     p.setFont(textFont(kSmallPt, true));
@@ -117,7 +117,7 @@ void OverlayPlots::paintAzimuth(QPainter& p, QRectF box, double strongest) const
             const double a = (90.0 - (heading - cut.angleDeg[i])) * kDegree;
             curve << centre + r * share(cut.gainDbi[i] - strongest) * QPointF(std::cos(a), -std::sin(a));
         }
-        p.setPen(QPen(rowColour(theme_, row), row == baseline_ ? 2.6 : 1.6));
+        p.setPen(QPen(rowColour(theme_, row), row == baseline_ ? 2.6 : 1.6, rowDash(row)));
         p.drawPolyline(curve);
     }
     p.setFont(textFont(kSmallPt, true));
@@ -134,7 +134,7 @@ void OverlayPlots::paintDifference(QPainter& p, QRectF box) const {
                    ? "dB above " +
                          QString::fromStdString(comparison_->rows[static_cast<std::size_t>(baseline_)].name) +
                          ", against elevation"
-                   : QString("Click a name above: dB above it against elevation"));
+                   : QString("Click a name above to make it the baseline"));
     double reach = 6.0;
     for (int row = 0; row < rows(); ++row)
         for (double a = 3.0; a <= 90.0; a += 3.0)
@@ -164,7 +164,7 @@ void OverlayPlots::paintDifference(QPainter& p, QRectF box) const {
         QPolygonF curve;
         for (double a = 1.0; a <= 90.0; a += 1.0)
             if (const auto d = differenceDb(row, a)) curve << at(a, *d);
-        p.setPen(QPen(rowColour(theme_, row), 1.7));
+        p.setPen(QPen(rowColour(theme_, row), 1.7, rowDash(row)));
         p.drawPolyline(curve);
     }
 }

@@ -365,37 +365,95 @@ void Yard::paintMarks(QPainter& p) const {
     }
 }
 
+/// From water over reed to copper: quiet where little goes, warm where it goes.
+QColor Yard::lobeColour(double belowDb) const {
+    const double share = std::clamp(1.0 + belowDb / 25.0, 0.0, 1.0);
+    const QColor& from = share < 0.6 ? theme_.water : theme_.reed;
+    const QColor& to = share < 0.6 ? theme_.reed : theme_.copper;
+    const double t = share < 0.6 ? share / 0.6 : (share - 0.6) / 0.4;
+    return QColor::fromRgbF(static_cast<float>(from.redF() + t * (to.redF() - from.redF())),
+                            static_cast<float>(from.greenF() + t * (to.greenF() - from.greenF())),
+                            static_cast<float>(from.blueF() + t * (to.blueF() - from.blueF())), 0.20F);
+}
+
 void Yard::paintLobe(QPainter& p) const {
-    if (!lobe_ || !analysis_ || stale_) return;
-    // Both cuts as translucent sheets through the antenna: where the power goes, in place.
+    if (!lobe_ || !analysis_ || !grid_ || stale_) return;
     const double size = 0.6 * extent();
     const Vec3 origin(centreM_.x(), centreM_.y(), overGround() ? 0.0 : centreM_.z());
     const double peak = analysis_->figures.peak.gainDbi;
-    const auto sheet = [&](const study::Cut& cut, const auto& direction) {
-        QPolygonF polygon;
-        for (std::size_t i = 0; i < cut.angleDeg.size(); ++i) {
-            const double r = size * std::pow(10.0, std::clamp(cut.gainDbi[i] - peak, -60.0, 0.0) / 40.0);
-            polygon << camera_.project(origin + r * direction(cut.angleDeg[i]), this->size()).at;
-        }
-        QColor fill = theme_.water;
-        fill.setAlphaF(0.16F);
-        p.setBrush(fill);
-        QColor edge = theme_.water;
-        edge.setAlphaF(0.7F);
-        p.setPen(QPen(edge, 1.2));
-        p.drawPolygon(polygon);
+    struct Corner {
+        Projected at;
+        double gain;
     };
-    const double bearing = analysis_->elevation.fixedAngleDeg * kDegree;
-    sheet(analysis_->elevation, [&](double angle) {
-        const double a = angle * kDegree;
-        return Vec3(std::cos(a) * std::cos(bearing), std::cos(a) * std::sin(bearing), std::sin(a));
-    });
-    const double elevation = analysis_->azimuth.fixedAngleDeg * kDegree;
-    sheet(analysis_->azimuth, [&](double angle) {
-        const double a = angle * kDegree;
-        return Vec3(std::cos(elevation) * std::cos(a), std::cos(elevation) * std::sin(a),
-                    std::sin(elevation));
-    });
+    std::vector<Corner> corners;
+    for (int r = 0; r < grid_->rows; ++r)
+        for (int c = 0; c < grid_->columns; ++c) {
+            const double gain = grid_->at(r, c) - peak;
+            const double radius = size * std::pow(10.0, std::clamp(gain, -60.0, 0.0) / 40.0);
+            const double e = grid_->elevationDeg(r) * kDegree;
+            const double a = grid_->azimuthDeg(c) * kDegree;
+            const Vec3 out(std::cos(e) * std::cos(a), std::cos(e) * std::sin(a), std::sin(e));
+            corners.push_back({camera_.project(origin + radius * out, this->size()), gain});
+        }
+    struct Facet {
+        QPolygonF shape;
+        double depth;
+        double gain;
+    };
+    std::vector<Facet> facets;
+    for (int r = 0; r + 1 < grid_->rows; ++r)
+        for (int c = 0; c < grid_->columns; ++c) {
+            const auto corner = [&](int row, int column) -> const Corner& {
+                return corners[static_cast<std::size_t>(row * grid_->columns + column % grid_->columns)];
+            };
+            const Corner* four[] = {&corner(r, c), &corner(r, c + 1), &corner(r + 1, c + 1),
+                                    &corner(r + 1, c)};
+            Facet facet{{}, 0.0, -99.0};
+            for (const Corner* at : four) {
+                facet.shape << at->at.at;
+                facet.depth += at->at.depth;
+                facet.gain = std::max(facet.gain, at->gain);
+            }
+            facets.push_back(facet);
+        }
+    // From the back to the front, so that what is near lies over what is far.
+    std::sort(facets.begin(), facets.end(), [](const Facet& a, const Facet& b) { return a.depth > b.depth; });
+    for (const Facet& facet : facets) {
+        const QColor fill = lobeColour(facet.gain);
+        QColor edge = fill;
+        edge.setAlphaF(0.30F);
+        p.setBrush(fill);
+        p.setPen(QPen(edge, 0.5));
+        p.drawPolygon(facet.shape);
+    }
+}
+
+void Yard::paintRemarks(QPainter& p) const {
+    if (remarks_.isEmpty() || stale_) return;
+    p.setFont(textFont(kSmallPt));
+    QColor behind = theme_.panel;
+    behind.setAlphaF(0.75F);
+    const double tall = 15.0 * static_cast<double>(remarks_.size());
+    p.setPen(Qt::NoPen);
+    p.setBrush(behind);
+    p.drawRoundedRect(QRectF(6, height() - 33.0 - tall, width() - 12, tall + 6), 4, 4);
+    p.setPen(theme_.ink);
+    double y = height() - 30.0 - 15.0 * static_cast<double>(remarks_.size());
+    for (const QString& remark : remarks_) {
+        p.drawText(QRectF(12, y, width() - 24, 15), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(remark, Qt::ElideRight, width() - 24));
+        y += 15.0;
+    }
+}
+
+void Yard::setLobe(LobePtr lobe) {
+    grid_ = std::move(lobe);
+    update();
+}
+
+void Yard::setRemarks(const QStringList& remarks) {
+    remarks_ = remarks;
+    update();
 }
 
 Vec3 Yard::handlePoint() const {
@@ -448,6 +506,7 @@ void Yard::paintEvent(QPaintEvent*) {
     paintGround(p);
     paintCompass(p);
     paintLobe(p);
+    paintRemarks(p);
     paintHeights(p);
     paintCurrents(p);
     paintWires(p);

@@ -25,6 +25,11 @@ class Yard : public QWidget {
     void setCaption(const QString& caption);
     void setShowCurrents(bool show);
     void setShowLobe(bool show);
+    void setLobe(LobePtr lobe);
+    LobePtr lobe() const { return grid_; }
+    /// Sentences about parts that carry current without being fed.
+    void setRemarks(const QStringList& remarks);
+    const QStringList& remarks() const { return remarks_; }
     /// Horizontal bearing of the cursor of the azimuth instrument (azimuth in degrees), if there is one.
     void setCursorAzimuth(std::optional<double> degrees);
 
@@ -77,6 +82,8 @@ class Yard : public QWidget {
     void paintWires(QPainter& p) const;
     void paintMarks(QPainter& p) const;
     void paintLobe(QPainter& p) const;
+    void paintRemarks(QPainter& p) const;
+    QColor lobeColour(double belowDb) const;
     void paintHandle(QPainter& p) const;
     Vec3 portPoint(const model::WirePlace& place) const;
     Vec3 handlePoint() const;
@@ -90,6 +97,8 @@ class Yard : public QWidget {
     bool stale_ = false;
     bool currents_ = true;
     bool lobe_ = false;
+    LobePtr grid_;
+    QStringList remarks_;
     bool fitted_ = false;
     bool touched_ = false;  ///< turned or moved by hand since the last fit
     Vec3 centreM_ = Vec3::Zero();

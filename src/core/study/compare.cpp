@@ -40,6 +40,7 @@ Comparison compare(const model::Project& project, FieldStore* fields, std::stop_
     Comparison out;
     out.bands = project.bands;
     out.angles = project.angles;
+    out.live = project.activeDesign;
     std::vector<const model::Design*> designs;
     const auto add = [&](const std::string& name, const model::Design& design, bool pin, std::size_t index) {
         out.rows.push_back({name, pin, index, 0.0, std::vector<CompareCell>(out.bands.size())});

@@ -36,6 +36,7 @@ struct Comparison {
     std::vector<model::Band> bands;
     std::vector<CompareRow> rows;  ///< the designs, then the shown pins
     model::Angles angles;
+    std::size_t live = 0;  ///< row of the active design
     bool complete = false;
 };
 
