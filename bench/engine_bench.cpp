@@ -13,6 +13,7 @@
 #include "core/em/ground/ground_table.h"
 #include "core/em/kernel_arrays.h"
 #include "core/io/project_file.h"
+#include "core/study/compare.h"
 #include "core/study/figures.h"
 #include "core/study/lobe_grid.h"
 #include "core/study/sweep.h"
@@ -229,6 +230,15 @@ void lobeInThreeDimensions(benchmark::State& state) {
     state.counters["unknowns"] = static_cast<double>(mesh->functions.size());
 }
 BENCHMARK(lobeInThreeDimensions)->Unit(benchmark::kMillisecond);
+
+/// All designs and pins of the demo against all its bands.
+void fullComparison(benchmark::State& state) {
+    const auto project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
+    std::size_t rows = 0;
+    for (auto _ : state) rows = study::compare(project).rows.size();
+    state.counters["antennas"] = static_cast<double>(rows);
+}
+BENCHMARK(fullComparison)->Unit(benchmark::kMillisecond);
 
 /// Dragging a capacitor of the feed path: all that follows on one band, and how many field solutions it took
 /// after the first (none).

@@ -12,8 +12,8 @@ take end-fed-dark --design 3 --dark --feed-path
 take height-study-light --design 1 --site --study height
 take ground-study-dark --design 4 --study ground --dark
 take match-light --design 3 --view match
-take band-measured-light --design 3 --view band
-take smith-dark --design 3 --view band --quantity smith --dark
+take band-measured-light --design 3 --band 3 --view band
+take smith-dark --design 3 --band 3 --view band --quantity smith --dark
 take compare-light --design 2 --view compare
 take lobe-light --design 7 --lobe
 take currents-dark --design 7 --view currents --dark

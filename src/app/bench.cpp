@@ -243,7 +243,16 @@ void Bench::buildWindow() {
         connect(view, &PolarView::cursorMoved, this, [this, view](double degrees) {
             const auto angle = std::isnan(degrees) ? std::nullopt : std::optional<double>(degrees);
             view->setCursorAngle(angle);
-            if (view == azimuth_) yard_->setCursorAzimuth(angle);
+            // The same direction in the other cut and in the yard.
+            std::optional<em::Direction> direction;
+            if (angle && analysis_)
+                direction = view == azimuth_ ? em::Direction{analysis_->azimuth.fixedAngleDeg, *angle}
+                                             : em::Direction{*angle, analysis_->elevation.fixedAngleDeg};
+            PolarView* other = view == azimuth_ ? elevation_ : azimuth_;
+            other->setCursorAngle(!direction         ? std::nullopt
+                                  : view == azimuth_ ? std::optional<double>(direction->elevationDeg)
+                                                     : std::optional<double>(direction->azimuthDeg));
+            yard_->setRay(direction);
         });
         connect(view, &PolarView::painted, this, [this] {
             if (!awaitingPaint_) return;

@@ -44,6 +44,10 @@ void Bench::connectPins() {
             if (!plain.isEmpty()) p.pins.at(static_cast<std::size_t>(pin)).name = plain.toStdString();
         });
     });
+    connect(ledger_, &Ledger::pinColoured, this, [edit](int pin, int colour) {
+        edit("Colour pin",
+             [=](model::Project& p) { p.pins.at(static_cast<std::size_t>(pin)).colour = colour; });
+    });
     connect(ledger_, &Ledger::pinRemoved, this, [edit](int pin) {
         edit("Remove pin", [pin](model::Project& p) {
             p.pins.erase(p.pins.begin() + pin);
@@ -101,7 +105,7 @@ void Bench::addPin(const QString& name, const model::Design& design) {
              std::any_of(p.pins.begin(), p.pins.end(), [&](const auto& pin) { return pin.name == free; });
              ++n)
             free = name.toStdString() + " (" + std::to_string(n) + ")";
-        p.pins.push_back({free, design, true, {}});
+        p.pins.push_back({free, design, true, -1, {}});
     });
 }
 

@@ -42,6 +42,7 @@ struct Ledger::Column {
         SideLobe,
         Rdf,
         Efficiency,
+        Average,
         Ground
     };
     Kind kind;
@@ -80,6 +81,8 @@ const std::vector<Ledger::Column>& Ledger::columns() {
         {K::Efficiency, "efficiency",
          "What leaves wires and loads, to the sky or into the ground, over the power into the feeds", 1, true,
          66},
+        {K::Average, "mean gain",
+         "Mean gain over all directions in dB: what the loss in wires, loads and ground takes", 1, false, 66},
         {K::Ground, "to ground", "Power that heats the ground, over the power into the feeds", -1, true, 66}};
     return list;
 }
@@ -245,6 +248,8 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
         case K::Efficiency:
             return {QString("%1 %").arg(100.0 * a->figures.efficiency, 0, 'f', 1),
                     100.0 * a->figures.efficiency};
+        case K::Average:
+            return decibel(10.0 * std::log10(std::max(1e-9, a->figures.skyShare)), " dB", 2);
         case K::Ground:
             return {QString("%1 %").arg(100.0 * a->figures.groundShare, 0, 'f',
                                         a->figures.groundShare < 0.1 ? 1 : 0),
@@ -341,7 +346,7 @@ void Ledger::fill() {
                         (!p.shown                               ? "  (hidden)"
                          : results_ && resultOf(pin) == nullptr ? "  (not for this band)"
                                                                 : "");
-                ink = p.shown ? theme_.overlay(static_cast<std::size_t>(pin)) : theme_.softInk;
+                ink = p.shown ? theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))) : theme_.softInk;
             } else {
                 const Value& v = values[static_cast<std::size_t>(row)];
                 words = v.text;
@@ -388,6 +393,13 @@ void Ledger::contextMenuEvent(QContextMenuEvent* event) {
         add("Rename", [this, row] { editItem(item(row, kNameColumn)); });
         add("Restore: the live design becomes this", [this, pin] { Q_EMIT pinRestored(pin); });
         add("Branch: a new design from this", [this, pin] { Q_EMIT pinBranched(pin); });
+        QMenu* colours = menu.addMenu("Colour");
+        for (int i = 0; i < kOverlayColours; ++i) {
+            QPixmap patch(14, 14);
+            patch.fill(theme_.overlay(static_cast<std::size_t>(i)));
+            connect(colours->addAction(QIcon(patch), QString("Colour %1").arg(i + 1)), &QAction::triggered,
+                    this, [this, pin, i] { Q_EMIT pinColoured(pin, i); });
+        }
         add("Up", [this, pin] { Q_EMIT pinMoved(pin, -1); });
         add("Down", [this, pin] { Q_EMIT pinMoved(pin, 1); });
         add("Remove", [this, pin] { Q_EMIT pinRemoved(pin); });

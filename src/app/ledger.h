@@ -37,6 +37,7 @@ class Ledger : public QTableWidget {
     void baselineChosen(int pin);  ///< -1: none
     void pinRenamed(int pin, QString name);
     void pinRemoved(int pin);
+    void pinColoured(int pin, int colour);
     void pinRestored(int pin);
     void pinBranched(int pin);
     void pinMoved(int pin, int by);

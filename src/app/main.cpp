@@ -40,15 +40,17 @@ int main(int argc, char** argv) {
                                   "match|band|compare|currents");
     const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
                                       "swr|smith|gain");
+    const QCommandLineOption band("band", "Start with the band of this number.", "number");
     const QCommandLineOption lobe("lobe", "Start with the lobe in the yard.");
     const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, design, picture, study, site, path, view, quantity, lobe, verbose});
+    parser.addOptions({dark, design, picture, study, site, path, view, quantity, band, lobe, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
 
     rm::app::Bench bench;
     if (!parser.positionalArguments().isEmpty()) bench.open(parser.positionalArguments().first());
     if (parser.isSet(design)) bench.chooseDesign(parser.value(design).toInt() - 1);
+    if (parser.isSet(band)) bench.chooseBand(parser.value(band).toInt() - 1);
     bench.setNight(parser.isSet(dark));
     bench.show();
     if (parser.isSet(site)) bench.showSite();

@@ -155,22 +155,24 @@ PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live,
         if (!pin.shown || !meant || stop.stop_requested()) continue;
         model::Project alone;
         alone.designs.push_back(pin.design);
-        const std::string key = io::toJson(alone).dump() +
-                                QString(" %1 %2 %3 %4 %5 %6 %7 %8")
-                                    .arg(i)
-                                    .arg(QString::fromStdString(pin.name))
-                                    .arg(request.frequencyHz, 0, 'f', 3)
-                                    .arg(bearing, 0, 'f', 2)
-                                    .arg(live.azimuth.fixedAngleDeg, 0, 'f', 2)
-                                    .arg(request.lowHz, 0, 'f', 1)
-                                    .arg(request.highHz, 0, 'f', 1)
-                                    .arg(100 * request.points + static_cast<int>(request.options.component))
-                                    .toStdString();
+        const std::string key =
+            io::toJson(alone).dump() +
+            QString(" %1 %2 %3 %4 %5 %6 %7 %8")
+                .arg(10 * overlayOf(pin, i) + (static_cast<int>(i) == request.project->baseline ? 1 : 0))
+                .arg(QString::fromStdString(pin.name))
+                .arg(request.frequencyHz, 0, 'f', 3)
+                .arg(bearing, 0, 'f', 2)
+                .arg(live.azimuth.fixedAngleDeg, 0, 'f', 2)
+                .arg(request.lowHz, 0, 'f', 1)
+                .arg(request.highHz, 0, 'f', 1)
+                .arg(100 * request.points + static_cast<int>(request.options.component))
+                .toStdString();
         auto& kept = pins_[key];
         if (!kept) {
             auto result = std::make_shared<PinResult>();
             result->name = pin.name;
-            result->index = i;
+            result->colour = overlayOf(pin, i);
+            result->baseline = static_cast<int>(i) == request.project->baseline;
             try {
                 const model::Expansion e = model::expand(pin.design);
                 result->headingDeg = e.headingDeg;

@@ -31,12 +31,18 @@ using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
 /// What a pin comes to at the working frequency and over the range shown; `problem` where it cannot.
 struct PinResult {
     std::string name;
-    std::size_t index = 0;  ///< among the pins of the project
+    std::size_t colour = 0;  ///< of the overlay colours
+    bool baseline = false;
     double headingDeg = 0.0;
     AnalysisPtr analysis;
     SweepPtr sweep;
     std::string problem;
 };
+/// The overlay colour of the pin at this place.
+inline std::size_t overlayOf(const model::Pin& pin, std::size_t place) {
+    return pin.colour >= 0 ? static_cast<std::size_t>(pin.colour) : place;
+}
+
 /// One per pin of the project; null where it is hidden.
 using PinsPtr = std::shared_ptr<const std::vector<std::shared_ptr<const PinResult>>>;
 using PatternSweepPtr = std::shared_ptr<const std::vector<study::PatternPoint>>;

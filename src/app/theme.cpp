@@ -61,6 +61,11 @@ QColor Theme::overlay(std::size_t index) const {
     return hues[index % std::size(hues)];
 }
 
+QColor Theme::measured(std::size_t index) const {
+    const QColor hues[] = {clay, sun, softInk};
+    return hues[index % std::size(hues)];
+}
+
 QString Theme::styleSheet() const {
     const auto c = [](const QColor& color) { return color.name(); };
     QString s = R"(

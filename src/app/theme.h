@@ -34,10 +34,14 @@ struct Theme {
     QColor forSwr(double swr, const std::array<double, 3>& limits) const;
     /// Colours of things laid over each other, in the order in which they come.
     QColor overlay(std::size_t index) const;
+    /// Colours of measurements.
+    QColor measured(std::size_t index) const;
 
     QString styleSheet() const;
     void apply() const;
 };
+
+inline constexpr int kOverlayColours = 5;
 
 /// Sizes in points of the four kinds of text.
 inline constexpr double kTitlePt = 10.5;

@@ -2,6 +2,7 @@
 #include <QMenu>
 
 #include "app/dialogs/angles_dialog.h"
+#include "core/quantity/format.h"
 #include "window.h"
 
 using namespace rm;
@@ -75,6 +76,19 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
     CHECK(ledger->figure("peak").startsWith(live < first ? "−" : "+"));
     CHECK(std::abs(ledger->figure("peak").mid(1).toDouble() - std::abs(live - first)) < 0.011);
     CHECK(ledger->figure("peak", 1).endsWith("dBi"));  // the baseline itself keeps its own
+    // The curve of the band is a difference, too, and the rings may be labelled so.
+    const auto* axis =
+        qobject_cast<QValueAxis*>(w.bench.band()->chart()->chart()->axes(Qt::Vertical).first());
+    CHECK(axis->titleText() == "SWR over the baseline");
+    w.bench.elevation()->setLabels(app::PolarView::Labels::Dbi);
+    CHECK(w.bench.elevation()->ringText(0.0) ==
+          QString::fromStdString(quantity::formatDb(std::max(live, first), 0)));
+    w.bench.elevation()->setLabels(app::PolarView::Labels::OverBaseline);
+    CHECK(w.bench.elevation()->ringText(0.0) ==
+          QString::fromStdString(quantity::formatDb(std::max(live, first) - first, 0)));
+    Q_EMIT ledger->pinColoured(0, 3);
+    w.settle();
+    CHECK(w.bench.document().project().pins[0].colour == 3);
     Q_EMIT ledger->pinRenamed(1, "low one");
     Q_EMIT ledger->pinMoved(1, -1);
     w.settle();
@@ -109,6 +123,23 @@ TEST_CASE("the ledger sorts pins by a column and shows the columns that are chos
     CHECK(ledger->isColumnHidden(0) == false);
     ledger->setColumnShown("RDF", true);
     CHECK(ledger->figure("RDF").endsWith("dB"));
+}
+
+TEST_CASE("one cursor moves in both cuts and in the yard") {
+    Bare w;
+    const QImage before = w.bench.yard()->grab().toImage();
+    Q_EMIT w.bench.elevation()->cursorMoved(30.0);
+    CHECK(w.bench.elevation()->cursorText().startsWith("30°"));
+    CHECK(w.bench.azimuth()->cursorText().startsWith("040°"));  // the bearing of the elevation cut
+    CHECK(w.bench.yard()->grab().toImage() != before);
+    Q_EMIT w.bench.azimuth()->cursorMoved(0.0);
+    CHECK(w.bench.elevation()->cursorText().startsWith("45°"));  // the elevation of the azimuth cut
+    Q_EMIT w.bench.azimuth()->cursorMoved(std::numeric_limits<double>::quiet_NaN());
+    CHECK(w.bench.elevation()->cursorText().isEmpty());
+    CHECK(w.bench.yard()->grab().toImage() == before);
+    // The phase of the current as a colour is another picture.
+    w.bench.yard()->setShowPhase(true);
+    CHECK(w.bench.yard()->grab().toImage() != before);
 }
 
 TEST_CASE("a pin is restored, and branched into a design of its own") {

@@ -150,7 +150,7 @@ TEST_CASE("a pin is called after what changed") {
 TEST_CASE("pins, baseline and angles are kept in the project file") {
     auto project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
     project.pins.clear();
-    project.pins.push_back({"apex 9 m", project.designs[0], false, {}});
+    project.pins.push_back({"apex 9 m", project.designs[0], false, 3, {}});
     project.pins[0].design.dimensions[0].text = "9 m";
     project.baseline = 0;
     project.angles = {{3.0, 6.0, 12.0, 40.0}, 250.0, 500.0, 2500.0};
@@ -158,6 +158,7 @@ TEST_CASE("pins, baseline and angles are kept in the project file") {
     REQUIRE(again.pins.size() == 1);
     CHECK(again.pins[0].name == "apex 9 m");
     CHECK_FALSE(again.pins[0].shown);
+    CHECK(again.pins[0].colour == 3);
     CHECK(again.pins[0].design.dimensions[0].text == "9 m");
     CHECK(again.baseline == 0);
     CHECK(again.angles.watchDeg == project.angles.watchDeg);

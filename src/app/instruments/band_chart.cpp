@@ -112,7 +112,23 @@ Complex BandChart::ohmOf(const study::SweepPoint& p) const {
     return plane_ == study::Plane::Radio ? p.radioOhm : p.impedanceOhm.front();
 }
 
+const study::Sweep* BandChart::baseline() const {
+    const bool scalar = quantity_ == BandQuantity::Swr || quantity_ == BandQuantity::ReturnLoss;
+    if (!scalar || !data_.pins) return nullptr;
+    for (const auto& pin : *data_.pins)
+        if (pin && pin->baseline && pin->sweep && !pin->sweep->points.empty()) return pin->sweep.get();
+    return nullptr;
+}
+
+double BandChart::shownValue(double hz, Complex ohm, double referenceOhm) const {
+    const double value = valueOf(quantity_, ohm, referenceOhm);
+    const study::Sweep* base = baseline();
+    return base == nullptr ? value : value - valueOf(quantity_, ohmOf(base->at(hz)), base->referenceOhm);
+}
+
 QString BandChart::axisTitle() const {
+    if (baseline() != nullptr)
+        return quantity_ == BandQuantity::Swr ? "SWR over the baseline" : "return loss over the baseline, dB";
     const QString where = plane_ == study::Plane::Radio ? " at the radio" : " at the antenna";
     switch (quantity_) {
         case BandQuantity::Impedance:
@@ -161,7 +177,7 @@ QList<QPointF> BandChart::modelled(bool second) const {
                                                       .totalLossDb
                                                 : 0.0);
         else
-            curve << QPointF(x, valueOf(quantity_, z, data_.sweep->referenceOhm));
+            curve << QPointF(x, shownValue(p.frequencyHz, z, data_.sweep->referenceOhm));
     }
     return curve;
 }
@@ -172,6 +188,7 @@ QList<QPointF> BandChart::measured(const MeasuredCurve& source, bool second) con
     for (const auto& p : source.at(plane_)) {
         if (!inside(p.frequencyHz)) continue;
         const double x = p.frequencyHz / 1e6;
+        if (baseline() != nullptr) continue;  // differences are of the modelled curves
         if (quantity_ == BandQuantity::Swr && !second)
             curve << QPointF(x, std::min(p.swr, 1e3));
         else if (p.impedanceOhm && quantity_ == BandQuantity::Impedance)
@@ -201,9 +218,9 @@ void BandChart::scaleY(const QList<QPointF>& a, const QList<QPointF>& b) {
             high = std::max(high, point.y());
         }
     if (low > high) return;
-    const bool fromZero = !ofPattern(quantity_) && quantity_ != BandQuantity::Phase;
+    const bool fromZero = !ofPattern(quantity_) && quantity_ != BandQuantity::Phase && baseline() == nullptr;
     if (fromZero) low = std::min(low, 0.0);
-    if (quantity_ == BandQuantity::Swr) {
+    if (quantity_ == BandQuantity::Swr && baseline() == nullptr) {
         high = swrCeiling(low == 0.0 ? data_.sweep->bestSwr() : low, high);
         low = 1.0;
     } else {
@@ -235,9 +252,15 @@ void BandChart::rebuild() {
         allFirst += measured(curve, false);
         allSecond += measured(curve, true);
     }
+    if (baseline() != nullptr)
+        for (const auto& pin : *data_.pins)
+            if (pin && pin->sweep)
+                for (const auto& p : pin->sweep->points)
+                    allFirst << QPointF(p.frequencyHz / 1e6,
+                                        shownValue(p.frequencyHz, ohmOf(p), pin->sweep->referenceOhm));
     scaleY(allFirst, allSecond);
     limit_->clear();
-    if (quantity_ == BandQuantity::Swr) {
+    if (quantity_ == BandQuantity::Swr && baseline() == nullptr) {
         for (QPointF& point : a) point.setY(std::min(point.y(), yAxis_->max()));
         for (const double x : {lowHz_, highHz_}) limit_->append(x / 1e6, data_.limits[1]);
     }
@@ -303,7 +326,7 @@ QStringList BandChart::notes() const {
 
 void BandChart::paintMeasured(QPainter& painter) const {
     for (const auto& source : data_.measured) {
-        const QColor hue = theme_.overlay(source.index);
+        const QColor hue = theme_.measured(source.index);
         for (const bool second : {false, true}) {
             const auto points = measured(source, second);
             QPolygonF line;
@@ -333,7 +356,7 @@ void BandChart::paintMeasured(QPainter& painter) const {
         y += 12.0;
     };
     line("modelled", theme_.copper);
-    for (const auto& source : data_.measured) line(source.name, theme_.overlay(source.index));
+    for (const auto& source : data_.measured) line(source.name, theme_.measured(source.index));
 }
 
 /// The sweeps of the pins as thin lines.
@@ -349,10 +372,10 @@ void BandChart::paintPins(QPainter& painter) const {
                 const Complex z = ohmOf(p);
                 const double value = quantity_ == BandQuantity::Impedance
                                          ? (second ? z.imag() : z.real())
-                                         : valueOf(quantity_, z, pin->sweep->referenceOhm);
+                                         : shownValue(p.frequencyHz, z, pin->sweep->referenceOhm);
                 if (inside(p.frequencyHz)) line << QPointF(xOf(p.frequencyHz), yOf(value));
             }
-            painter.setPen(QPen(theme_.overlay(pin->index), 1.4, second ? Qt::DashLine : Qt::SolidLine));
+            painter.setPen(QPen(theme_.overlay(pin->colour), 1.4, second ? Qt::DashLine : Qt::SolidLine));
             painter.drawPolyline(line);
         }
     }
@@ -425,7 +448,7 @@ void BandChart::drawForeground(QPainter* painter, const QRectF&) {
     paintPins(*painter);
     paintMeasured(*painter);
     if (data_.sweep && !data_.sweep->points.empty() && quantity_ == BandQuantity::Swr &&
-        plane_ == study::Plane::Radio)
+        plane_ == study::Plane::Radio && baseline() == nullptr)
         paintSwrMarks(*painter);
     paintFrequencies(*painter);
     const QRectF plot = chart()->plotArea();

@@ -44,6 +44,10 @@ class BandChart : public QChartView {
     void scaleX();
     void scaleY(const QList<QPointF>& first, const QList<QPointF>& second);
     QList<QPointF> modelled(bool second) const;
+    /// The sweep of the baseline pin, where there is one and the quantity can be taken from it.
+    const study::Sweep* baseline() const;
+    /// What the curves show of an impedance at a frequency: the value, or how far it is over the baseline.
+    double shownValue(double hz, Complex ohm, double referenceOhm) const;
     QList<QPointF> measured(const MeasuredCurve& curve, bool second) const;
     Complex ohmOf(const study::SweepPoint& p) const;
     QString axisTitle() const;

@@ -163,7 +163,7 @@ void BandView::showSmith() {
     std::vector<SmithTrace> traces;
     std::vector<SmithMark> marks;
     for (const auto& source : data_.measured) {
-        SmithTrace trace{{}, theme_.overlay(source.index), 1.2, true, source.name, -1};
+        SmithTrace trace{{}, theme_.measured(source.index), 1.2, true, source.name, -1};
         for (const auto& p : source.at(plane_))
             if (p.impedanceOhm && p.frequencyHz >= data_.sweep->points.front().frequencyHz &&
                 p.frequencyHz <= data_.sweep->points.back().frequencyHz)

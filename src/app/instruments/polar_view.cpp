@@ -131,6 +131,20 @@ void PolarView::setScale(Scale scale) {
     update();
 }
 
+void PolarView::setLabels(Labels labels) {
+    labels_ = labels;
+    update();
+}
+
+QString PolarView::ringText(double levelDb) const {
+    if (!analysis_ || labels_ == Labels::BelowMaximum) return db(levelDb, 0);
+    double zero = 0.0;
+    if (labels_ == Labels::OverBaseline && pins_)
+        for (const auto& pin : *pins_)
+            if (pin && pin->baseline) zero = pin->analysis->figures.peak.gainDbi;
+    return db(reference() + levelDb - zero, 0);
+}
+
 QStringList PolarView::differencesText() const {
     QStringList list;
     const study::Cut* c = cut();
@@ -228,7 +242,7 @@ void PolarView::paintRings(QPainter& p) const {
         const double s = r * shareOf(level);
         const double a = (halfPlane() ? 98.0 : 72.0) * kDegree;
         const QPointF at = centre() + QPointF(s * std::cos(a), -s * std::sin(a));
-        p.drawText(QRectF(at.x() - 14, at.y() - 6, 28, 12), Qt::AlignCenter, db(level, 0));
+        p.drawText(QRectF(at.x() - 14, at.y() - 6, 28, 12), Qt::AlignCenter, ringText(level));
     }
 }
 
@@ -314,7 +328,7 @@ void PolarView::paintPins(QPainter& p) const {
         QPolygonF curve;
         for (std::size_t i = 0; i < c.angleDeg.size(); ++i)
             curve << pointAt(c.angleDeg[i] + turn, r * scale(c.gainDbi[i]));
-        p.setPen(QPen(theme_.overlay(pin->index), 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setPen(QPen(theme_.overlay(pin->colour), 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.drawPolyline(curve);
     }
 }
@@ -395,7 +409,7 @@ void PolarView::paintEvent(QPaintEvent*) {
             if (!*pin) continue;
             const QString words = differences[--number];
             const double wide = p.fontMetrics().horizontalAdvance(words) + 10.0;
-            p.setPen(theme_.overlay((*pin)->index));
+            p.setPen(theme_.overlay((*pin)->colour));
             p.drawText(QRectF(right - wide, 20, wide, 14), Qt::AlignRight | Qt::AlignVCenter, words);
             right -= wide;
         }

@@ -26,6 +26,11 @@ class PolarView : public QWidget {
     void setAngles(const model::Angles& angles);
     enum class Scale { Lobes, LinearDb };
     void setScale(Scale scale);
+    /// What the rings are labelled with: dB below the strongest, gain in dBi, or dB over the maximum of the
+    /// baseline.
+    enum class Labels { BelowMaximum, Dbi, OverBaseline };
+    void setLabels(Labels labels);
+    QString ringText(double levelDb) const;
     /// Dims the picture: it belongs to an older model.
     void setStale(bool stale);
     bool isStale() const { return stale_; }
@@ -86,6 +91,7 @@ class PolarView : public QWidget {
     PinsPtr pins_;
     model::Angles angles_;
     Scale scale_ = Scale::Lobes;
+    Labels labels_ = Labels::BelowMaximum;
     bool stale_ = false;
     std::optional<double> cursor_;
 };

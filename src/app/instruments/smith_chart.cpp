@@ -16,6 +16,8 @@ namespace rm::app {
 namespace {
 
 constexpr double kMargin = 15.0;
+/// Radius from which all numbers have room.
+constexpr double kRoomy = 90.0;
 /// How near the mouse has to be to a trace, in pixels.
 constexpr double kNear = 7.0;
 
@@ -109,14 +111,17 @@ void SmithChart::paintGrid(QPainter& painter) const {
         painter.setPen(QPen(hues[i], 1.1, Qt::DashLine));
         painter.drawEllipse(middle, size, size);
         painter.setPen(hues[i]);
-        painter.drawText(QRectF(middle.x() - 16, middle.y() - size - 11, 32, 11), Qt::AlignCenter,
-                         QString::number(limits_[i]));
+        if (r > kRoomy || i + 1 == limits_.size())
+            painter.drawText(QRectF(middle.x() - 16, middle.y() - size - 11, 32, 11), Qt::AlignCenter,
+                             QString::number(limits_[i]));
     }
     painter.setPen(theme_.softInk);
+    // A small chart has room for three numbers on its axis.
     for (const double value : {0.2, 0.5, 1.0, 2.0, 5.0}) {
         const double ohm = value * referenceOhm_;
         const QPointF at = pointOf({ohm, 0.0});
-        painter.drawText(QRectF(at.x() - 20, at.y() + 1, 40, 11), Qt::AlignCenter, QString::number(ohm));
+        if (r > kRoomy || value == 0.2 || value == 1.0 || value == 5.0)
+            painter.drawText(QRectF(at.x() - 20, at.y() + 1, 40, 11), Qt::AlignCenter, QString::number(ohm));
         for (const double side : {-1.0, 1.0}) {
             const QPointF edge = pointOf({0.0, side * ohm});
             const QPointF out = edge + (edge - middle) * (9.0 / r);

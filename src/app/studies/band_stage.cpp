@@ -38,7 +38,7 @@ BandStage::BandStage(QWidget* parent) : StudyFrame(parent) {
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->setSelectionMode(QAbstractItemView::NoSelection);
     table_->setShowGrid(false);
-    table_->setFont(textFont(kSmallPt));
+    table_->setFont(textFont(kTinyPt));
     table_->setStyleSheet("QHeaderView::section { padding: 2px 1px; } QTableView::item { padding: 0 2px; }");
     table_->setAccessibleName("Values at frequencies");
     table_->setToolTip("Click a row to work at its frequency");
@@ -159,7 +159,7 @@ void BandStage::fillTable() {
             const auto found = study::differences(curve.at(plane), *data_.sweep, plane, {hz});
             if (!found.empty()) {
                 const auto& d = found.front();
-                const QColor hue = theme_.overlay(curve.index);
+                const QColor hue = theme_.measured(curve.index);
                 put(r, column, text(quantity::formatSwr(d.measuredSwr)), hue);
                 put(r, column + 1,
                     QString::asprintf("%+.2f", d.measuredSwr - d.modelledSwr).replace('-', "−"));

@@ -83,8 +83,13 @@ void Yard::setShowLobe(bool show) {
     update();
 }
 
-void Yard::setCursorAzimuth(std::optional<double> degrees) {
-    cursorAzimuth_ = degrees;
+void Yard::setRay(std::optional<em::Direction> direction) {
+    cursor_ = direction;
+    update();
+}
+
+void Yard::setShowPhase(bool show) {
+    phase_ = show;
     update();
 }
 
@@ -239,10 +244,11 @@ void Yard::paintCompass(QPainter& p) const {
     const int bearing = static_cast<int>(std::lround(std::fmod(expansion_->headingDeg + 360.0, 360.0))) % 360;
     p.drawText(QRectF(tip.x() - 40, tip.y() + 3, 80, 12), Qt::AlignCenter,
                QString("front %1°").arg(bearing, 3, 10, QChar('0')));
-    if (cursorAzimuth_) {
-        const double a = *cursorAzimuth_ * kDegree;
+    if (cursor_) {
+        const double a = cursor_->azimuthDeg * kDegree;
+        const double e = cursor_->elevationDeg * kDegree;
         p.setPen(QPen(theme_.heather, 1.4));
-        line(p, c, c + reach * Vec3(std::cos(a), std::sin(a), 0.0));
+        line(p, c, c + reach * Vec3(std::cos(e) * std::cos(a), std::cos(e) * std::sin(a), std::sin(e)));
     }
 }
 
@@ -274,10 +280,10 @@ void Yard::paintCurrents(QPainter& p) const {
     struct Stroke {
         Vec3 from;
         Vec3 to;
-        double size;
+        Complex current;
     };
     std::vector<Stroke> strokes;
-    double largest = 0.0;
+    Complex largest = 0.0;
     for (const auto& span : mesh.spans) {
         const auto at = [&](double t) {
             double row[em::kLanes];
@@ -285,25 +291,40 @@ void Yard::paintCurrents(QPainter& p) const {
             Complex sum = 0.0;
             for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n)
                 sum += row[n] * em::legendreSeries(span, local, n);
-            return std::abs(sum);
+            return sum;
         };
         const int pieces = std::clamp(static_cast<int>(span.lengthM / extent() * 40.0), 1, 12);
         for (int i = 0; i < pieces; ++i) {
             const double t0 = -1.0 + 2.0 * i / pieces;
             const double t1 = -1.0 + 2.0 * (i + 1) / pieces;
-            const double size = at(0.5 * (t0 + t1));
-            largest = std::max(largest, size);
+            const Complex current = at(0.5 * (t0 + t1));
+            if (std::abs(current) > std::abs(largest)) largest = current;
             strokes.push_back({span.centreM + t0 * span.halfM() * span.direction,
-                               span.centreM + t1 * span.halfM() * span.direction, size});
+                               span.centreM + t1 * span.halfM() * span.direction, current});
         }
     }
-    if (largest <= 0.0) return;
+    if (std::abs(largest) <= 0.0) return;
     for (const auto& s : strokes) {
+        const Complex share = s.current / largest;
         QColor glow = theme_.copper;
-        glow.setAlphaF(static_cast<float>(0.16 + 0.34 * s.size / largest));
-        p.setPen(QPen(glow, 1.0 + 13.0 * s.size / largest, Qt::SolidLine, Qt::FlatCap));
+        if (phase_) {
+            // With the largest current copper, a quarter turn off between, against it water.
+            const double against = 0.5 * (1.0 - std::cos(std::arg(share)));
+            const auto mix = [&](double a, double b) { return static_cast<float>(a + against * (b - a)); };
+            glow = QColor::fromRgbF(mix(theme_.copper.redF(), theme_.water.redF()),
+                                    mix(theme_.copper.greenF(), theme_.water.greenF()),
+                                    mix(theme_.copper.blueF(), theme_.water.blueF()));
+        }
+        glow.setAlphaF(static_cast<float>((phase_ ? 0.35 : 0.16) + 0.34 * std::abs(share)));
+        p.setPen(QPen(glow, 1.0 + 13.0 * std::abs(share), Qt::SolidLine, Qt::FlatCap));
         line(p, s.from, s.to);
     }
+    if (!phase_) return;
+    p.setFont(textFont(kTinyPt));
+    p.setPen(theme_.copper);
+    p.drawText(QRectF(0, 24, width() - 12, 14), Qt::AlignRight, "in phase with the largest current");
+    p.setPen(theme_.water);
+    p.drawText(QRectF(0, 38, width() - 12, 14), Qt::AlignRight, "against it");
 }
 
 void Yard::paintWires(QPainter& p) const {

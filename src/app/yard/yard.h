@@ -31,7 +31,10 @@ class Yard : public QWidget {
     void setRemarks(const QStringList& remarks);
     const QStringList& remarks() const { return remarks_; }
     /// Horizontal bearing of the cursor of the azimuth instrument (azimuth in degrees), if there is one.
-    void setCursorAzimuth(std::optional<double> degrees);
+    /// A ray towards the direction that the mouse is on in one of the cuts.
+    void setRay(std::optional<em::Direction> direction);
+    /// Colours the glow of the current by its phase: copper with the largest, water against it.
+    void setShowPhase(bool show);
 
     /// Fits the next antenna that comes, keeping the direction of view.
     void fitNext() { fitted_ = false; }
@@ -102,7 +105,8 @@ class Yard : public QWidget {
     bool fitted_ = false;
     bool touched_ = false;  ///< turned or moved by hand since the last fit
     Vec3 centreM_ = Vec3::Zero();
-    std::optional<double> cursorAzimuth_;
+    std::optional<em::Direction> cursor_;
+    bool phase_ = false;
     Drag drag_ = Drag::None;
     QPointF pressed_;
     QPointF last_;

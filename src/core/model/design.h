@@ -241,6 +241,7 @@ struct Pin {
     std::string name;
     Design design;
     bool shown = true;
+    int colour = -1;  ///< of the overlay colours; -1: by its place in the list
     Extra extra;
 };
 
