@@ -50,8 +50,13 @@ namespace {
 using Index = Eigen::Index;
 
 /// The equations of everything that is connected to the ports. Unknown: the voltages of the ports that are
-/// not driven, then for every line the currents into its two ends times its impedance.
+/// not driven, then for every line the currents into its two ends times its impedance. Systems of up to
+/// `Most` unknowns stay off the heap.
+template <int Most>
 class Connections {
+    using System = Eigen::Matrix<Complex, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, Most, Most>;
+    using Column = Eigen::Matrix<Complex, Eigen::Dynamic, 1, Eigen::ColMajor, Most, 1>;
+
   public:
     Connections(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz)
         : model_(model),
@@ -69,18 +74,18 @@ class Connections {
             state.voltage(f) = model_.feeds[static_cast<std::size_t>(f)].voltage;
         const Index size = open_ + 2 * lines_;
         if (size > 0) {
-            system_ = Eigen::MatrixXcd::Zero(size, size);
-            rhs_ = Eigen::VectorXcd::Zero(size);
+            system_ = System::Zero(size, size);
+            rhs_ = Column::Zero(size);
             for (Index i = 0; i < open_; ++i) kirchhoff(i, state.voltage);
             for (Index l = 0; l < lines_; ++l) line(l, state.voltage);
             // A handful of equations: the big solver's preparations would cost more than the solution.
-            const Eigen::PartialPivLU<Eigen::MatrixXcd> factors(system_);
+            const Eigen::PartialPivLU<System> factors(system_);
             if ((factors.matrixLU().diagonal().array() == Complex(0.0)).any())
                 throw Error(
                     "The loads, the lines and the antenna cancel exactly at this frequency: change one of "
                     "the "
                     "loads.");
-            const Eigen::VectorXcd x = factors.solve(rhs_);
+            const Column x = factors.solve(rhs_);
             state.voltage.tail(open_) = x.head(open_);
             for (Index l = 0; l < lines_; ++l) {
                 const auto& line = model_.lines[static_cast<std::size_t>(l)];
@@ -146,14 +151,17 @@ class Connections {
     Index feeds_;
     Index open_;
     Index lines_;
-    Eigen::MatrixXcd system_;
-    Eigen::VectorXcd rhs_;
+    System system_;
+    Column rhs_;
 };
 
 }  // namespace
 
 PortState closeCircuit(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz) {
-    return Connections(model, admittance, frequencyHz).solve();
+    const auto unknowns =
+        static_cast<std::size_t>(admittance.rows()) - model.feeds.size() + 2 * model.lines.size();
+    if (unknowns <= 4) return Connections<4>(model, admittance, frequencyHz).solve();
+    return Connections<Eigen::Dynamic>(model, admittance, frequencyHz).solve();
 }
 
 std::vector<Complex> feedImpedances(const model::WireModel& model, const em::MatrixXc& admittance,
