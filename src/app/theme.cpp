@@ -57,12 +57,12 @@ QColor Theme::forSwr(double swr, const std::array<double, 3>& limits) const {
 }
 
 QColor Theme::overlay(std::size_t index) const {
-    const QColor hues[] = {heather, water, reed, sun, clay};
+    const QColor hues[] = {water, reed, clay, sun, heather};
     return hues[index % std::size(hues)];
 }
 
 QColor Theme::measured(std::size_t index) const {
-    const QColor hues[] = {clay, sun, softInk};
+    const QColor hues[] = {sun, clay, softInk};
     return hues[index % std::size(hues)];
 }
 

@@ -79,7 +79,7 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
     // The curve of the band is a difference, too, and the rings may be labelled so.
     const auto* axis =
         qobject_cast<QValueAxis*>(w.bench.band()->chart()->chart()->axes(Qt::Vertical).first());
-    CHECK(axis->titleText() == "SWR over the baseline");
+    CHECK(axis->titleText() == "SWR − baseline");
     w.bench.elevation()->setLabels(app::PolarView::Labels::Dbi);
     CHECK(w.bench.elevation()->ringText(0.0) ==
           QString::fromStdString(quantity::formatDb(std::max(live, first), 0)));

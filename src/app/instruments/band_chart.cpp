@@ -128,7 +128,7 @@ double BandChart::shownValue(double hz, Complex ohm, double referenceOhm) const 
 
 QString BandChart::axisTitle() const {
     if (baseline() != nullptr)
-        return quantity_ == BandQuantity::Swr ? "SWR over the baseline" : "return loss over the baseline, dB";
+        return quantity_ == BandQuantity::Swr ? "SWR − baseline" : "return loss − baseline";
     const QString where = plane_ == study::Plane::Radio ? " at the radio" : " at the antenna";
     switch (quantity_) {
         case BandQuantity::Impedance:

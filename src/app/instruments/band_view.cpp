@@ -195,7 +195,7 @@ QString BandView::headline() const {
                                                  text(quantity::formatSwr(sweep.worstSwr())));
     const QString ratio = QString("%1:1").arg(limit);
     if (width <= 0.0) return range + ", never " + ratio;
-    if (width >= 0.999 * whole) return range + ", " + ratio + " all along";
+    if (width >= 0.999 * whole) return range + ", all " + ratio;
     return range + QString(", %1 over %2 kHz").arg(ratio).arg(width / 1e3, 0, 'f', width < 1e5 ? 1 : 0);
 }
 

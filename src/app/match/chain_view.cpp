@@ -243,8 +243,9 @@ void ChainView::paintEvent(QPaintEvent*) {
     if (count() == 0) {
         p.setFont(textFont(kSmallPt));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(kEnd, kCardTop, width() - 2 * kEnd, kCardHeight), Qt::AlignCenter,
-                   "The radio is at the feedpoint. Click + to add a transformer, a cable or a network.");
+        p.drawText(QRectF(kEnd + 84.0, kLineY + 26.0, width() - 2.0 * kEnd - 110.0, 60.0),
+                   Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   "The radio is at the feedpoint. Click the + to add a transformer, a cable or a network.");
     }
     if (dragging_ && pressed_) {
         const int slot = dropSlot();
