@@ -15,5 +15,5 @@ take match-light --design 3 --view match
 take band-measured-light --design 3 --band 3 --view band
 take smith-dark --design 3 --band 3 --view band --quantity smith --dark
 take compare-light --design 2 --view compare
-take lobe-light --design 7 --lobe
+take lobe-light --design 3 --band 3 --lobe
 take currents-dark --design 7 --view currents --dark

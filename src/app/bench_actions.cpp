@@ -209,10 +209,18 @@ void Bench::buildActions() {
         });
     toggle("Phase of the current as &colour", "Ctrl+Shift+Q", false,
            [this](bool on) { yard_->setShowPhase(on); });
-    toggle("Cuts linear in &dB", "Ctrl+Shift+R", false, [this](bool on) {
-        for (PolarView* cut : {elevation_, azimuth_})
-            cut->setScale(on ? PolarView::Scale::LinearDb : PolarView::Scale::Lobes);
-    });
+    QMenu* scale = view->addMenu("&Scale of the cuts");
+    const auto scaled = [this](PolarView::Scale kind, double range) {
+        for (PolarView* cut : {elevation_, azimuth_}) {
+            cut->setScale(kind);
+            cut->setLinearRange(range);
+        }
+    };
+    add(scale, "For &lobes: root of the field strength", QKeySequence("Ctrl+Shift+R"),
+        [scaled] { scaled(PolarView::Scale::Lobes, 40.0); });
+    for (const double range : {20.0, 30.0, 40.0, 60.0})
+        add(scale, QString("Linear over %1 dB").arg(range), {},
+            [scaled, range] { scaled(PolarView::Scale::LinearDb, range); });
     view->addSeparator();
     const struct {
         const char* text;

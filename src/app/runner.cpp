@@ -165,7 +165,8 @@ PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live,
                 .arg(live.azimuth.fixedAngleDeg, 0, 'f', 2)
                 .arg(request.lowHz, 0, 'f', 1)
                 .arg(request.highHz, 0, 'f', 1)
-                .arg(100 * request.points + static_cast<int>(request.options.component))
+                .arg(100 * request.points + 10 * static_cast<int>(request.patternsToo) +
+                     static_cast<int>(request.options.component))
                 .toStdString();
         auto& kept = pins_[key];
         if (!kept) {
@@ -174,7 +175,8 @@ PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live,
             result->colour = overlayOf(pin, i);
             result->baseline = static_cast<int>(i) == request.project->baseline;
             try {
-                const model::Expansion e = model::expand(pin.design);
+                result->expansion = std::make_shared<const model::Expansion>(model::expand(pin.design));
+                const model::Expansion& e = *result->expansion;
                 result->headingDeg = e.headingDeg;
                 study::AnalysisOptions options = request.options;
                 options.fields = &fields_;
@@ -185,6 +187,11 @@ PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live,
                 result->sweep = std::make_shared<const study::Sweep>(
                     study::sweep(e, request.lowHz, request.highHz, request.points, stop, {}, &fields_));
                 if (!result->sweep->complete) return results;
+                if (request.patternsToo)
+                    result->patterns =
+                        std::make_shared<const std::vector<study::PatternPoint>>(study::patternSweep(
+                            e, request.lowHz, request.highHz, kPatternPoints, stop, &fields_));
+                if (stop.stop_requested()) return results;
             } catch (const Error& e) {
                 result->problem = e.what();
             }

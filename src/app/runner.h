@@ -36,6 +36,8 @@ struct PinResult {
     double headingDeg = 0.0;
     AnalysisPtr analysis;
     SweepPtr sweep;
+    ExpansionPtr expansion;
+    std::shared_ptr<const std::vector<study::PatternPoint>> patterns;  ///< where they were asked for
     std::string problem;
 };
 /// The overlay colour of the pin at this place.

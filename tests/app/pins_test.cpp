@@ -80,6 +80,13 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
     const auto* axis =
         qobject_cast<QValueAxis*>(w.bench.band()->chart()->chart()->axes(Qt::Vertical).first());
     CHECK(axis->titleText() == "SWR − baseline");
+    w.bench.showQuantity(app::BandQuantity::Gain, study::Plane::Radio);
+    w.settle();
+    CHECK(axis->titleText() == "gain, dB − baseline");
+    CHECK(axis->min() <= live - first);
+    CHECK(axis->max() >= live - first);
+    w.bench.showQuantity(app::BandQuantity::Swr, study::Plane::Radio);
+    w.settle();
     w.bench.elevation()->setLabels(app::PolarView::Labels::Dbi);
     CHECK(w.bench.elevation()->ringText(0.0) ==
           QString::fromStdString(quantity::formatDb(std::max(live, first), 0)));
@@ -197,6 +204,12 @@ TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
     QTest::mouseDClick(azimuth, Qt::LeftButton, {}, QPoint(azimuth->width() / 2, azimuth->height() / 2 - 40));
     w.settle();
     CHECK(w.bench.elevation()->headline().contains("bearing 120°"));
+    // Linear over 20 dB: half of the radius for half of the range, nothing beyond it.
+    action(w.bench, "Linear over 20 dB")->trigger();
+    CHECK(w.bench.azimuth()->shareOf(-10.0) == Approx(0.5));
+    CHECK(w.bench.azimuth()->shareOf(-25.0) == 0.0);
+    action(w.bench, "For lobes: root of the field strength")->trigger();
+    CHECK(w.bench.azimuth()->shareOf(-20.0) == Approx(std::sqrt(0.1)));
     // A Yagi of level elements sends nothing vertical ahead.
     const double total = w.bench.analysis()->elevation.at(10.0);
     w.bench.setComponent(study::Component::Vertical);

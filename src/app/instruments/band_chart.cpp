@@ -112,23 +112,35 @@ Complex BandChart::ohmOf(const study::SweepPoint& p) const {
     return plane_ == study::Plane::Radio ? p.radioOhm : p.impedanceOhm.front();
 }
 
-const study::Sweep* BandChart::baseline() const {
-    const bool scalar = quantity_ == BandQuantity::Swr || quantity_ == BandQuantity::ReturnLoss;
-    if (!scalar || !data_.pins) return nullptr;
+const PinResult* BandChart::baseline() const {
+    if (!data_.pins) return nullptr;
     for (const auto& pin : *data_.pins)
-        if (pin && pin->baseline && pin->sweep && !pin->sweep->points.empty()) return pin->sweep.get();
+        if (pin && pin->baseline && curveOf(*pin, false).size() > 1) return pin.get();
     return nullptr;
 }
 
-double BandChart::shownValue(double hz, Complex ohm, double referenceOhm) const {
-    const double value = valueOf(quantity_, ohm, referenceOhm);
-    const study::Sweep* base = baseline();
-    return base == nullptr ? value : value - valueOf(quantity_, ohmOf(base->at(hz)), base->referenceOhm);
+QList<QPointF> BandChart::compared(QList<QPointF> curve, bool second) const {
+    const PinResult* base = baseline();
+    if (base == nullptr) return curve;
+    const QList<QPointF> reference = curveOf(*base, second);
+    for (QPointF& p : curve) {
+        auto above = std::lower_bound(reference.begin(), reference.end(), p.x(),
+                                      [](const QPointF& q, double x) { return q.x() < x; });
+        if (above == reference.end()) --above;
+        const auto below = above == reference.begin() ? above : above - 1;
+        const double width = above->x() - below->x();
+        const double t = width > 0.0 ? std::clamp((p.x() - below->x()) / width, 0.0, 1.0) : 0.0;
+        p.setY(p.y() - (1.0 - t) * below->y() - t * above->y());
+    }
+    return curve;
 }
 
 QString BandChart::axisTitle() const {
-    if (baseline() != nullptr)
-        return quantity_ == BandQuantity::Swr ? "SWR − baseline" : "return loss − baseline";
+    if (baseline() != nullptr) {
+        static const char* const kShort[] = {"SWR",      "Ω",        "",        "return loss, dB", "phase, °",
+                                             "loss, dB", "gain, dB", "F/B, dB", "takeoff, °"};
+        return QString(kShort[static_cast<int>(quantity_)]) + " − baseline";
+    }
     const QString where = plane_ == study::Plane::Radio ? " at the radio" : " at the antenna";
     switch (quantity_) {
         case BandQuantity::Impedance:
@@ -150,36 +162,46 @@ QString BandChart::axisTitle() const {
     }
 }
 
-/// The curve of the model: R first and X second for the impedance, one curve for everything else.
-QList<QPointF> BandChart::modelled(bool second) const {
+QList<QPointF> BandChart::curveOf(const study::Sweep* sweep, const std::vector<study::PatternPoint>* patterns,
+                                  const model::Expansion* expansion, bool second) const {
     QList<QPointF> curve;
+    if (second && quantity_ != BandQuantity::Impedance) return curve;
     if (ofPattern(quantity_)) {
-        if (second || !data_.patterns) return curve;
-        for (const auto& p : *data_.patterns)
+        if (patterns == nullptr) return curve;
+        for (const auto& p : *patterns)
             curve << QPointF(p.frequencyHz / 1e6, quantity_ == BandQuantity::Gain      ? p.gainDbi
                                                   : quantity_ == BandQuantity::Takeoff ? p.takeoffDeg
                                                                                        : p.frontToBackDb);
         return curve;
     }
-    if (!data_.sweep || (second && quantity_ != BandQuantity::Impedance)) return curve;
+    if (sweep == nullptr) return curve;
     // More points than pixels say nothing more.
-    const std::size_t stride = 1 + data_.sweep->points.size() / kMostDrawn;
-    for (std::size_t i = 0; i < data_.sweep->points.size(); i += stride) {
-        const auto& p = data_.sweep->points[i];
-        const double x = p.frequencyHz / 1e6;
+    const std::size_t stride = 1 + sweep->points.size() / kMostDrawn;
+    for (std::size_t i = 0; i < sweep->points.size(); i += stride) {
+        const auto& p = sweep->points[i];
         const Complex z = ohmOf(p);
+        double y = 0.0;
         if (quantity_ == BandQuantity::Impedance)
-            curve << QPointF(x, second ? z.imag() : z.real());
+            y = second ? z.imag() : z.real();
         else if (quantity_ == BandQuantity::Loss)
-            curve << QPointF(x, data_.expansion ? study::feedPathJoints(*data_.expansion,
-                                                                        p.impedanceOhm.front(), p.frequencyHz)
-                                                      .back()
-                                                      .totalLossDb
-                                                : 0.0);
+            y = expansion == nullptr
+                    ? 0.0
+                    : study::feedPathJoints(*expansion, p.impedanceOhm.front(), p.frequencyHz)
+                          .back()
+                          .totalLossDb;
         else
-            curve << QPointF(x, shownValue(p.frequencyHz, z, data_.sweep->referenceOhm));
+            y = valueOf(quantity_, z, sweep->referenceOhm);
+        curve << QPointF(p.frequencyHz / 1e6, y);
     }
     return curve;
+}
+
+QList<QPointF> BandChart::curveOf(const PinResult& pin, bool second) const {
+    return curveOf(pin.sweep.get(), pin.patterns.get(), pin.expansion.get(), second);
+}
+
+QList<QPointF> BandChart::modelled(bool second) const {
+    return compared(curveOf(data_.sweep.get(), data_.patterns.get(), data_.expansion.get(), second), second);
 }
 
 QList<QPointF> BandChart::measured(const MeasuredCurve& source, bool second) const {
@@ -252,12 +274,13 @@ void BandChart::rebuild() {
         allFirst += measured(curve, false);
         allSecond += measured(curve, true);
     }
-    if (baseline() != nullptr)
-        for (const auto& pin : *data_.pins)
-            if (pin && pin->sweep)
-                for (const auto& p : pin->sweep->points)
-                    allFirst << QPointF(p.frequencyHz / 1e6,
-                                        shownValue(p.frequencyHz, ohmOf(p), pin->sweep->referenceOhm));
+    // Differences and pattern figures are scaled to all antennas, the SWR to the live one.
+    if (data_.pins && (baseline() != nullptr || ofPattern(quantity_)))
+        for (const auto& pin : *data_.pins) {
+            if (!pin) continue;
+            allFirst += compared(curveOf(*pin, false), false);
+            allSecond += compared(curveOf(*pin, true), true);
+        }
     scaleY(allFirst, allSecond);
     limit_->clear();
     if (quantity_ == BandQuantity::Swr && baseline() == nullptr) {
@@ -361,20 +384,14 @@ void BandChart::paintMeasured(QPainter& painter) const {
 
 /// The sweeps of the pins as thin lines.
 void BandChart::paintPins(QPainter& painter) const {
-    if (!data_.pins || ofPattern(quantity_) || quantity_ == BandQuantity::Loss) return;
+    if (!data_.pins) return;
     painter.setBrush(Qt::NoBrush);
     for (const auto& pin : *data_.pins) {
-        if (!pin || !pin->sweep) continue;
+        if (!pin) continue;
         for (const bool second : {false, true}) {
-            if (second && quantity_ != BandQuantity::Impedance) continue;
             QPolygonF line;
-            for (const auto& p : pin->sweep->points) {
-                const Complex z = ohmOf(p);
-                const double value = quantity_ == BandQuantity::Impedance
-                                         ? (second ? z.imag() : z.real())
-                                         : shownValue(p.frequencyHz, z, pin->sweep->referenceOhm);
-                if (inside(p.frequencyHz)) line << QPointF(xOf(p.frequencyHz), yOf(value));
-            }
+            for (const QPointF& p : compared(curveOf(*pin, second), second))
+                if (inside(p.x() * 1e6)) line << QPointF(xOf(p.x() * 1e6), yOf(p.y()));
             painter.setPen(QPen(theme_.overlay(pin->colour), 1.4, second ? Qt::DashLine : Qt::SolidLine));
             painter.drawPolyline(line);
         }

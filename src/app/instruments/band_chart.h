@@ -43,11 +43,15 @@ class BandChart : public QChartView {
     void rebuild();
     void scaleX();
     void scaleY(const QList<QPointF>& first, const QList<QPointF>& second);
+    /// One antenna's curve of the quantity: R first and X second for the impedance, one curve for all else.
+    QList<QPointF> curveOf(const study::Sweep* sweep, const std::vector<study::PatternPoint>* patterns,
+                           const model::Expansion* expansion, bool second) const;
     QList<QPointF> modelled(bool second) const;
-    /// The sweep of the baseline pin, where there is one and the quantity can be taken from it.
-    const study::Sweep* baseline() const;
-    /// What the curves show of an impedance at a frequency: the value, or how far it is over the baseline.
-    double shownValue(double hz, Complex ohm, double referenceOhm) const;
+    QList<QPointF> curveOf(const PinResult& pin, bool second) const;
+    /// The pin that everything is compared with; null where there is none.
+    const PinResult* baseline() const;
+    /// The curve less that of the baseline, where there is one.
+    QList<QPointF> compared(QList<QPointF> curve, bool second) const;
     QList<QPointF> measured(const MeasuredCurve& curve, bool second) const;
     Complex ohmOf(const study::SweepPoint& p) const;
     QString axisTitle() const;

@@ -15,8 +15,6 @@ namespace rm::app {
 namespace {
 
 constexpr double kRingsDb[] = {0.0, -3.0, -10.0, -20.0, -30.0};
-/// Range of the linear scale in dB.
-constexpr double kLinearDb = 40.0;
 
 QString db(double value, int decimals = 1) {
     return QString::fromStdString(quantity::formatDb(value, decimals));
@@ -108,7 +106,7 @@ double PolarView::reference() const {
 /// Share of the radius for so many dB: the square root of the field strength, which shows main and side
 /// lobes alike, or linear in dB.
 double PolarView::shareOf(double belowDb) const {
-    if (scale_ == Scale::LinearDb) return std::clamp(1.0 + belowDb / kLinearDb, 0.0, 1.02);
+    if (scale_ == Scale::LinearDb) return std::clamp(1.0 + belowDb / linearDb_, 0.0, 1.02);
     return std::pow(10.0, std::clamp(belowDb, -60.0, 0.5) / 40.0);
 }
 
@@ -128,6 +126,11 @@ void PolarView::setAngles(const model::Angles& angles) {
 
 void PolarView::setScale(Scale scale) {
     scale_ = scale;
+    update();
+}
+
+void PolarView::setLinearRange(double db) {
+    linearDb_ = db;
     update();
 }
 
@@ -206,6 +209,7 @@ void PolarView::paintRings(QPainter& p) const {
     const double r = radius();
     p.setFont(textFont(kTinyPt));
     for (const double level : kRingsDb) {
+        if (scale_ == Scale::LinearDb && -level > linearDb_) continue;
         const double s = r * shareOf(level);
         p.setPen(QPen(theme_.line, level == 0.0 ? 1.3 : 0.9));
         p.setBrush(Qt::NoBrush);
@@ -238,7 +242,7 @@ void PolarView::paintRings(QPainter& p) const {
     // Ring labels along a spoke that the curve rarely crosses.
     p.setPen(theme_.softInk);
     for (const double level : kRingsDb) {
-        if (level == 0.0) continue;
+        if (level == 0.0 || (scale_ == Scale::LinearDb && -level > linearDb_)) continue;
         const double s = r * shareOf(level);
         const double a = (halfPlane() ? 98.0 : 72.0) * kDegree;
         const QPointF at = centre() + QPointF(s * std::cos(a), -s * std::sin(a));

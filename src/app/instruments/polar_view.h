@@ -26,6 +26,9 @@ class PolarView : public QWidget {
     void setAngles(const model::Angles& angles);
     enum class Scale { Lobes, LinearDb };
     void setScale(Scale scale);
+    /// Range of the linear scale in dB, from the outer ring to the middle.
+    void setLinearRange(double db);
+    double shareOf(double belowDb) const;
     /// What the rings are labelled with: dB below the strongest, gain in dBi, or dB over the maximum of the
     /// baseline.
     enum class Labels { BelowMaximum, Dbi, OverBaseline };
@@ -70,7 +73,6 @@ class PolarView : public QWidget {
     double screenAngle(double cutAngle) const;
     QPointF pointAt(double cutAngle, double r) const;
     double scale(double gainDbi) const;
-    double shareOf(double belowDb) const;
     /// Angle of the cut under a point of the widget; nothing outside the pattern.
     std::optional<double> angleAt(const QPointF& point) const;
     void paintRings(QPainter& p) const;
@@ -91,6 +93,7 @@ class PolarView : public QWidget {
     PinsPtr pins_;
     model::Angles angles_;
     Scale scale_ = Scale::Lobes;
+    double linearDb_ = 40.0;
     Labels labels_ = Labels::BelowMaximum;
     bool stale_ = false;
     std::optional<double> cursor_;
