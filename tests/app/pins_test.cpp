@@ -93,6 +93,11 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
     w.bench.elevation()->setLabels(app::PolarView::Labels::OverBaseline);
     CHECK(w.bench.elevation()->ringText(0.0) ==
           QString::fromStdString(quantity::formatDb(std::max(live, first) - first, 0)));
+    // As differences: the baseline is the middle ring all round, the live cut beside it by its dB.
+    const double base = w.bench.elevation()->shareAt(-3.0, 90.0) - w.bench.elevation()->shareAt(-5.0, 90.0);
+    CHECK(base == Approx(2.0 / 40.0));
+    CHECK(w.bench.elevation()->shareAt(w.bench.analysis()->elevation.at(90.0), 90.0) ==
+          Approx(0.5 + (live - first) / 40.0).margin(0.01));
     Q_EMIT ledger->pinColoured(0, 3);
     w.settle();
     CHECK(w.bench.document().project().pins[0].colour == 3);

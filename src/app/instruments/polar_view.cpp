@@ -16,6 +16,11 @@ namespace {
 
 constexpr double kRingsDb[] = {0.0, -3.0, -10.0, -20.0, -30.0};
 
+/// Difference at the outer ring and, below zero, in the middle where cuts are shown as differences.
+constexpr double kDifferenceDb = 20.0;
+/// Nulls deeper than this count as this deep in differences.
+constexpr double kFloorDbi = -40.0;
+
 QString db(double value, int decimals = 1) {
     return QString::fromStdString(quantity::formatDb(value, decimals));
 }
@@ -205,13 +210,46 @@ QString PolarView::cursorText() const {
     return text;
 }
 
+/// The baseline, where the cuts are shown as differences from it.
+const PinResult* PolarView::differences() const {
+    if (labels_ != Labels::OverBaseline || !pins_) return nullptr;
+    for (const auto& pin : *pins_)
+        if (pin && pin->baseline) return pin.get();
+    return nullptr;
+}
+
+double PolarView::shareAt(double gainDbi, double cutAngle) const {
+    const PinResult* base = differences();
+    if (base == nullptr) return scale(gainDbi);
+    const study::Cut& other = kind_ == Kind::Elevation ? base->analysis->elevation : base->analysis->azimuth;
+    const double turn = kind_ == Kind::Azimuth ? base->headingDeg - headingDeg_ : 0.0;
+    const double over = std::max(kFloorDbi, gainDbi) - std::max(kFloorDbi, other.at(cutAngle + turn));
+    return std::clamp(0.5 + 0.5 * over / kDifferenceDb, 0.0, 1.0);
+}
+
+/// Radii of the rings with what is written at them.
+std::vector<std::pair<double, QString>> PolarView::rings() const {
+    std::vector<std::pair<double, QString>> list;
+    const double r = radius();
+    if (differences() != nullptr) {
+        for (const double over : {kDifferenceDb, 0.5 * kDifferenceDb, 0.0, -0.5 * kDifferenceDb})
+            list.emplace_back(r * (0.5 + 0.5 * over / kDifferenceDb), (over > 0.0 ? "+" : "") + db(over, 0));
+        return list;
+    }
+    for (const double level : kRingsDb) {
+        if (scale_ == Scale::LinearDb && -level > linearDb_) continue;
+        // The outer ring is the strongest lobe itself: it needs a number only where that is not zero.
+        const bool plain = level == 0.0 && labels_ == Labels::BelowMaximum;
+        list.emplace_back(r * shareOf(level), plain ? QString() : ringText(level));
+    }
+    return list;
+}
+
 void PolarView::paintRings(QPainter& p) const {
     const double r = radius();
     p.setFont(textFont(kTinyPt));
-    for (const double level : kRingsDb) {
-        if (scale_ == Scale::LinearDb && -level > linearDb_) continue;
-        const double s = r * shareOf(level);
-        p.setPen(QPen(theme_.line, level == 0.0 ? 1.3 : 0.9));
+    for (const auto& [s, label] : rings()) {
+        p.setPen(QPen(theme_.line, label.isEmpty() ? 1.3 : 0.9));
         p.setBrush(Qt::NoBrush);
         const QRectF box(centre().x() - s, centre().y() - s, 2 * s, 2 * s);
         if (halfPlane())
@@ -241,12 +279,10 @@ void PolarView::paintRings(QPainter& p) const {
     }
     // Ring labels along a spoke that the curve rarely crosses.
     p.setPen(theme_.softInk);
-    for (const double level : kRingsDb) {
-        if (level == 0.0 || (scale_ == Scale::LinearDb && -level > linearDb_)) continue;
-        const double s = r * shareOf(level);
+    for (const auto& [s, label] : rings()) {
         const double a = (halfPlane() ? 98.0 : 72.0) * kDegree;
         const QPointF at = centre() + QPointF(s * std::cos(a), -s * std::sin(a));
-        p.drawText(QRectF(at.x() - 14, at.y() - 6, 28, 12), Qt::AlignCenter, ringText(level));
+        p.drawText(QRectF(at.x() - 14, at.y() - 6, 28, 12), Qt::AlignCenter, label);
     }
 }
 
@@ -300,7 +336,7 @@ void PolarView::paintCurve(QPainter& p) const {
     const double r = radius();
     QPolygonF curve;
     for (std::size_t i = 0; i < c.angleDeg.size(); ++i)
-        curve << pointAt(c.angleDeg[i], r * scale(c.gainDbi[i]));
+        curve << pointAt(c.angleDeg[i], r * shareAt(c.gainDbi[i], c.angleDeg[i]));
     QPainterPath area;
     area.addPolygon(curve);
     if (halfPlane()) area.lineTo(centre());
@@ -318,7 +354,7 @@ void PolarView::paintCurve(QPainter& p) const {
     const double angle = c.angleDeg[static_cast<std::size_t>(peak - c.gainDbi.begin())];
     p.setPen(QPen(theme_.copper, 1.2));
     p.setBrush(theme_.panel);
-    p.drawEllipse(pointAt(angle, r * scale(*peak)), 3.2, 3.2);
+    p.drawEllipse(pointAt(angle, r * shareAt(*peak, angle)), 3.2, 3.2);
 }
 
 void PolarView::paintPins(QPainter& p) const {
@@ -331,7 +367,7 @@ void PolarView::paintPins(QPainter& p) const {
         const double turn = kind_ == Kind::Azimuth ? headingDeg_ - pin->headingDeg : 0.0;
         QPolygonF curve;
         for (std::size_t i = 0; i < c.angleDeg.size(); ++i)
-            curve << pointAt(c.angleDeg[i] + turn, r * scale(c.gainDbi[i]));
+            curve << pointAt(c.angleDeg[i] + turn, r * shareAt(c.gainDbi[i], c.angleDeg[i] + turn));
         p.setPen(QPen(theme_.overlay(pin->colour), 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.drawPolyline(curve);
     }
@@ -339,6 +375,7 @@ void PolarView::paintPins(QPainter& p) const {
 
 /// Half-power points, nulls and the largest side lobe of the live cut.
 void PolarView::paintMarks(QPainter& p) const {
+    if (differences() != nullptr) return;
     const study::CutFigures f = study::readCut(*cut());
     const double r = radius();
     p.setPen(QPen(theme_.copper, 1.2, Qt::DashLine));
@@ -377,7 +414,7 @@ void PolarView::paintCursor(QPainter& p) const {
     const double gain = cut()->at(*cursor_);
     if (gain > -60.0) {
         p.setBrush(theme_.heather);
-        p.drawEllipse(pointAt(*cursor_, r * scale(gain)), 3.5, 3.5);
+        p.drawEllipse(pointAt(*cursor_, r * shareAt(gain, *cursor_)), 3.5, 3.5);
     }
 }
 

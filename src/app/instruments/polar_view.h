@@ -29,11 +29,14 @@ class PolarView : public QWidget {
     /// Range of the linear scale in dB, from the outer ring to the middle.
     void setLinearRange(double db);
     double shareOf(double belowDb) const;
-    /// What the rings are labelled with: dB below the strongest, gain in dBi, or dB over the maximum of the
-    /// baseline.
+    /// What the rings stand for: dB below the strongest, gain in dBi, or dB over the baseline, which turns
+    /// the curves into differences where there is a baseline.
     enum class Labels { BelowMaximum, Dbi, OverBaseline };
     void setLabels(Labels labels);
     QString ringText(double levelDb) const;
+    /// Share of the radius at which a gain stands at an angle of the cut: by the scale, or, with the rings
+    /// over the baseline, half of it where it equals the baseline.
+    double shareAt(double gainDbi, double cutAngle) const;
     /// Dims the picture: it belongs to an older model.
     void setStale(bool stale);
     bool isStale() const { return stale_; }
@@ -83,6 +86,8 @@ class PolarView : public QWidget {
     void paintMarks(QPainter& p) const;
     void paintNeeded(QPainter& p) const;
     double reference() const;
+    const PinResult* differences() const;
+    std::vector<std::pair<double, QString>> rings() const;
     void paintCursor(QPainter& p) const;
     double bearingOf(double azimuthDeg) const;
 
