@@ -7,6 +7,7 @@
 #include <QElapsedTimer>
 
 #include "app/bench.h"
+#include "app/instruments/polar_view.h"
 
 namespace {
 
@@ -41,9 +42,10 @@ int main(int argc, char** argv) {
     const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
                                       "swr|smith|gain");
     const QCommandLineOption band("band", "Start with the band of this number.", "number");
+    const QCommandLineOption over("over-baseline", "Start with the cuts as differences from the baseline.");
     const QCommandLineOption lobe("lobe", "Start with the lobe in the yard.");
     const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, design, picture, study, site, path, view, quantity, band, lobe, verbose});
+    parser.addOptions({dark, design, picture, study, site, path, view, quantity, band, over, lobe, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
 
@@ -62,6 +64,9 @@ int main(int argc, char** argv) {
         settle(bench, 20000);
         bench.showCurrents();
     }
+    if (parser.isSet(over))
+        for (auto* cut : {bench.elevation(), bench.azimuth()})
+            cut->setLabels(rm::app::PolarView::Labels::OverBaseline);
     if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
     if (parser.isSet(quantity))
         bench.showQuantity(parser.value(quantity) == "smith"  ? rm::app::BandQuantity::Smith
