@@ -21,7 +21,8 @@ namespace rm::app {
 namespace {
 
 /// All that a study rests on, but what it varies itself.
-std::string fingerprint(model::Design design, double frequencyHz, bool heightVaries) {
+std::string fingerprint(model::Design design, const model::Angles& angles, double frequencyHz,
+                        bool heightVaries) {
     if (heightVaries) {
         design.site.height.clear();
     } else {
@@ -30,6 +31,7 @@ std::string fingerprint(model::Design design, double frequencyHz, bool heightVar
     }
     model::Project alone;
     alone.designs.push_back(std::move(design));
+    alone.angles = angles;
     return io::toJson(alone).dump() + std::to_string(frequencyHz);
 }
 
@@ -176,41 +178,45 @@ std::function<void(double)> Bench::progressOfTask() {
 void Bench::studyHeights() {
     const auto design = document_.design();
     const double frequency = frequencyHz_;
-    const double bearing = analysis_ ? analysis_->elevation.fixedAngleDeg : 0.0;
+    const model::Angles angles = document_.project().angles;
+    const study::Look look{analysis_ ? analysis_->elevation.fixedAngleDeg : 0.0, angles.watchDeg};
     const auto progress = progressOfTask();
-    task_.start([this, design, frequency, bearing, progress](std::stop_token stop) -> std::function<void()> {
-        const auto study = std::make_shared<const study::HeightStudy>(
-            study::studyHeights(design, frequency, bearing, 120, stop, progress));
-        return [this, design, frequency, study] {
-            if (!study->complete)
-                return notice_->show(NoticeBar::Tone::Caution, "The height study was stopped.");
-            studied_ = fingerprint(design, frequency, true);
-            heightView_->setStudy(study, QString::fromStdString(design.name));
-            showMode(heightView_);
-            refreshStudies();
-        };
-    });
+    task_.start(
+        [this, design, angles, frequency, look, progress](std::stop_token stop) -> std::function<void()> {
+            const auto study = std::make_shared<const study::HeightStudy>(
+                study::studyHeights(design, frequency, look, 120, stop, progress));
+            return [this, design, angles, frequency, study] {
+                if (!study->complete)
+                    return notice_->show(NoticeBar::Tone::Caution, "The height study was stopped.");
+                studied_ = fingerprint(design, angles, frequency, true);
+                heightView_->setStudy(study, QString::fromStdString(design.name));
+                showMode(heightView_);
+                refreshStudies();
+            };
+        });
 }
 
 void Bench::studyGrounds() {
     const auto design = document_.design();
     const double frequency = frequencyHz_;
-    const double bearing = analysis_ ? analysis_->elevation.fixedAngleDeg : 0.0;
+    const model::Angles angles = document_.project().angles;
+    const study::Look look{analysis_ ? analysis_->elevation.fixedAngleDeg : 0.0, angles.watchDeg};
     const auto progress = progressOfTask();
-    task_.start([this, design, frequency, bearing, progress](std::stop_token stop) -> std::function<void()> {
-        const auto points = study::studyGrounds(design, frequency, bearing, stop, progress);
-        return [this, design, frequency, points] {
-            if (points.empty())
-                return notice_->show(NoticeBar::Tone::Caution, "The ground study was stopped.");
-            studied_ = fingerprint(design, frequency, false);
-            groundView_->setPoints(points,
-                                   QString("Ground study: %1, %2")
-                                       .arg(QString::fromStdString(design.name),
-                                            QString::fromStdString(quantity::formatFrequency(frequency))));
-            showMode(groundView_);
-            refreshStudies();
-        };
-    });
+    task_.start(
+        [this, design, angles, frequency, look, progress](std::stop_token stop) -> std::function<void()> {
+            const auto study = study::studyGrounds(design, frequency, look, stop, progress);
+            return [this, design, angles, frequency, study] {
+                if (study.points.empty())
+                    return notice_->show(NoticeBar::Tone::Caution, "The ground study was stopped.");
+                studied_ = fingerprint(design, angles, frequency, false);
+                groundView_->setStudy(study,
+                                      QString("Ground study: %1, %2")
+                                          .arg(QString::fromStdString(design.name),
+                                               QString::fromStdString(quantity::formatFrequency(frequency))));
+                showMode(groundView_);
+                refreshStudies();
+            };
+        });
 }
 
 /// Brings the marks of the present height and ground up to date, and says where a study has become old.
@@ -219,13 +225,15 @@ void Bench::refreshStudies() {
     if (stage_->currentWidget() == heightView_) {
         if (expansion_ && expansion_->usable())
             heightView_->plots()->setNow(study::feedHeightM(expansion_->model));
-        heightView_->setStale(fingerprint(document_.design(), frequencyHz_, true) != studied_);
+        heightView_->setStale(
+            fingerprint(document_.design(), document_.project().angles, frequencyHz_, true) != studied_);
     }
     if (stage_->currentWidget() == groundView_) {
         groundView_->rows()->setNow(site.ground == model::GroundKind::Real ? QString::fromStdString(site.soil)
                                     : site.ground == model::GroundKind::Perfect ? "perfect"
                                                                                 : "");
-        groundView_->setStale(fingerprint(document_.design(), frequencyHz_, false) != studied_);
+        groundView_->setStale(
+            fingerprint(document_.design(), document_.project().angles, frequencyHz_, false) != studied_);
     }
 }
 

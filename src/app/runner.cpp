@@ -10,7 +10,7 @@ namespace rm::app {
 namespace {
 
 /// Patterns change slowly over a band.
-constexpr int kPatternPoints = 15;
+constexpr int kPatternPoints = 9;
 constexpr std::size_t kPinsKept = 200;
 constexpr double kLobeStepDeg = 5.0;
 constexpr std::size_t kMostBystanders = 4;

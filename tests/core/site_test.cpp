@@ -171,7 +171,7 @@ TEST_CASE("height study: from near the ground to two wavelengths, the same as on
     const auto d = dipoleDesign();
     double share = 0.0;
     const auto study =
-        study::studyHeights(d, 14.15e6, 0.0, 24, {}, [&](double s) { share = std::max(share, s); });
+        study::studyHeights(d, 14.15e6, {}, 24, {}, [&](double s) { share = std::max(share, s); });
     REQUIRE(study.complete);
     REQUIRE(study.points.size() == 24);
     CHECK(share == Approx(1.0));
@@ -198,19 +198,25 @@ TEST_CASE("height study: from near the ground to two wavelengths, the same as on
 
     std::stop_source stop;
     stop.request_stop();
-    CHECK_FALSE(study::studyHeights(d, 14.15e6, 0.0, 24, stop.get_token()).complete);
+    CHECK_FALSE(study::studyHeights(d, 14.15e6, {}, 24, stop.get_token()).complete);
     auto free = d;
     free.site.ground = GroundKind::FreeSpace;
-    CHECK_THROWS_AS(study::studyHeights(free, 14.15e6, 0.0), Error);
+    CHECK_THROWS_AS(study::studyHeights(free, 14.15e6, {}), Error);
 }
 
 TEST_CASE("ground study: every soil, the better the ground the more goes to the sky") {
-    const auto points = study::studyGrounds(dipoleDesign("6 m"), 14.15e6, 0.0);
+    const study::Look look{0.0, {3.0, 8.0, 20.0, 40.0}};
+    const auto [used, points] = study::studyGrounds(dipoleDesign("6 m"), 14.15e6, look);
+    CHECK(used.watchDeg == look.watchDeg);
     REQUIRE(points.size() == model::soils().size());
     CHECK(points.front().soil == "salt water");
     CHECK(points.front().groundShare < 0.05);
     for (const auto& p : points) CHECK(p.groundShare >= points.front().groundShare);
+    // The gains are those at the angles of the look: below its lobe a low dipole is stronger the higher one
+    // looks.
+    for (const auto& p : points)
+        for (std::size_t a = 1; a < 4; ++a) CHECK(p.watchGainDbi[a] > p.watchGainDbi[a - 1]);
     auto custom = dipoleDesign("6 m");
     custom.site.soil = model::kCustomSoil;
-    CHECK(study::studyGrounds(custom, 14.15e6, 0.0).size() == model::soils().size() + 1);
+    CHECK(study::studyGrounds(custom, 14.15e6, {}).points.size() == model::soils().size() + 1);
 }

@@ -34,8 +34,8 @@ void GroundRows::setTheme(const Theme& theme) {
     update();
 }
 
-void GroundRows::setPoints(std::vector<study::SitePoint> points) {
-    points_ = std::move(points);
+void GroundRows::setStudy(study::GroundStudy study) {
+    study_ = std::move(study);
     update();
 }
 
@@ -45,8 +45,8 @@ void GroundRows::setNow(const QString& soil) {
 }
 
 QRectF GroundRows::rowRect(std::size_t row) const {
-    const double each =
-        std::min(68.0, (height() - kHead - 6.0) / std::max<double>(1.0, static_cast<double>(points_.size())));
+    const double each = std::min(
+        68.0, (height() - kHead - 6.0) / std::max<double>(1.0, static_cast<double>(study_.points.size())));
     return {0.0, kHead + each * static_cast<double>(row), static_cast<double>(width()), each};
 }
 
@@ -56,7 +56,7 @@ QRectF GroundRows::scaleArea() const {
 }
 
 void GroundRows::paintRow(QPainter& painter, std::size_t row, double low, double high) const {
-    const auto& p = points_[row];
+    const auto& p = study_.points[row];
     const QRectF r = rowRect(row);
     const bool now = QString::fromStdString(p.soil) == now_;
     if (now || static_cast<int>(row) == hover_)
@@ -112,14 +112,14 @@ void GroundRows::paintRow(QPainter& painter, std::size_t row, double low, double
 void GroundRows::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    if (points_.empty()) return;
+    if (study_.points.empty()) return;
     double best = -100.0;
-    for (const auto& p : points_)
+    for (const auto& p : study_.points)
         for (const double g : p.watchGainDbi) best = std::max(best, g);
     const double high = std::ceil((best + 3.0) / 5.0) * 5.0;
     const double low = high - 30.0;
     const QRectF scale = scaleArea();
-    const double bottom = rowRect(points_.size() - 1).bottom();
+    const double bottom = rowRect(study_.points.size() - 1).bottom();
     for (double g = low; g <= high; g += 5.0) {
         const double x = scale.left() + scale.width() * (g - low) / (high - low);
         painter.setPen(QPen(theme_.line, 0.7));
@@ -137,26 +137,26 @@ void GroundRows::paintEvent(QPaintEvent*) {
     painter.drawText(QRectF(x, 2, 96, 16), Qt::AlignLeft | Qt::AlignVCenter, "gain in dBi at");
     x += 98;
     painter.setFont(textFont(kSmallPt, true));
-    for (std::size_t a = 0; a < study::kWatchAnglesDeg.size(); ++a) {
+    for (std::size_t a = 0; a < study_.look.watchDeg.size(); ++a) {
         painter.setPen(hues[a]);
         painter.drawText(QRectF(x, 2, 36, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                         QString("%1°").arg(study::kWatchAnglesDeg[a]));
+                         QString("%1°").arg(study_.look.watchDeg[a]));
         x += 36;
     }
-    for (std::size_t row = 0; row < points_.size(); ++row) paintRow(painter, row, low, high);
+    for (std::size_t row = 0; row < study_.points.size(); ++row) paintRow(painter, row, low, high);
 }
 
 void GroundRows::mouseMoveEvent(QMouseEvent* event) {
     hover_ = -1;
-    for (std::size_t row = 0; row < points_.size(); ++row)
+    for (std::size_t row = 0; row < study_.points.size(); ++row)
         if (rowRect(row).contains(event->position())) hover_ = static_cast<int>(row);
     update();
 }
 
 void GroundRows::mousePressEvent(QMouseEvent* event) {
-    for (std::size_t row = 0; row < points_.size(); ++row)
+    for (std::size_t row = 0; row < study_.points.size(); ++row)
         if (event->button() == Qt::LeftButton && rowRect(row).contains(event->position())) {
-            Q_EMIT groundChosen(QString::fromStdString(points_[row].soil));
+            Q_EMIT groundChosen(QString::fromStdString(study_.points[row].soil));
             return;
         }
 }
@@ -177,9 +177,9 @@ void GroundView::setTheme(const Theme& theme) {
     rows_->setTheme(theme);
 }
 
-void GroundView::setPoints(std::vector<study::SitePoint> points, const QString& title) {
+void GroundView::setStudy(study::GroundStudy study, const QString& title) {
     setTitle(title);
-    rows_->setPoints(std::move(points));
+    rows_->setStudy(std::move(study));
     setStale(false);
 }
 

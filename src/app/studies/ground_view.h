@@ -17,11 +17,11 @@ class GroundRows : public QWidget {
     explicit GroundRows(QWidget* parent = nullptr);
 
     void setTheme(const Theme& theme);
-    void setPoints(std::vector<study::SitePoint> points);
+    void setStudy(study::GroundStudy study);
     /// Ground of the design on the bench.
     void setNow(const QString& soil);
     QRectF rowRect(std::size_t row) const;
-    const std::vector<study::SitePoint>& points() const { return points_; }
+    const std::vector<study::SitePoint>& points() const { return study_.points; }
 
   Q_SIGNALS:
     void groundChosen(QString soil);
@@ -37,7 +37,7 @@ class GroundRows : public QWidget {
     QRectF scaleArea() const;
 
     Theme theme_ = Theme::light();
-    std::vector<study::SitePoint> points_;
+    study::GroundStudy study_;
     QString now_;
     int hover_ = -1;
 };
@@ -49,7 +49,7 @@ class GroundView : public StudyFrame {
 
     GroundRows* rows() { return rows_; }
     void setTheme(const Theme& theme);
-    void setPoints(std::vector<study::SitePoint> points, const QString& title);
+    void setStudy(study::GroundStudy study, const QString& title);
 
   private:
     GroundRows* rows_;

@@ -85,8 +85,8 @@ std::vector<HeightPlots::Plot> HeightPlots::plots() const {
     Plot gain{"gain in dBi at the watch angles", 0.0, 1.0, 0.5, {}};
     // Low angles in deep water, high ones in copper: one family from the horizon up.
     const QColor hues[] = {theme_.water, theme_.reed, theme_.sun, theme_.copper};
-    for (std::size_t a = 0; a < study::kWatchAnglesDeg.size(); ++a)
-        gain.curves.push_back({QString("%1°").arg(study::kWatchAnglesDeg[a]), hues[a], {}});
+    for (std::size_t a = 0; a < study_->look.watchDeg.size(); ++a)
+        gain.curves.push_back({QString("%1°").arg(study_->look.watchDeg[a]), hues[a], {}});
     for (const auto& p : study_->points) {
         impedance.curves[0].value.push_back(p.impedanceOhm.real());
         impedance.curves[1].value.push_back(p.impedanceOhm.imag());

@@ -19,12 +19,14 @@ bool isFor(const model::Design& design, const model::Band& band) {
 void workOut(CompareCell& cell, const model::Expansion& expansion, const model::Band& band,
              const model::Angles& angles, FieldStore& fields, const std::stop_token& stop) {
     try {
+        cell.worstSwr = sweep(expansion, band.lowHz, band.highHz, kSweepPoints, stop, {}, &fields).worstSwr();
+        // On the mesh of the sweep, whose middle point is solved already as a rule.
         AnalysisOptions options;
         options.fields = &fields;
+        options.meshHz = band.highHz;
         auto analysis = std::make_shared<Analysis>(analyse(expansion, band.centreHz(), options));
         for (std::size_t i = 0; i < angles.watchDeg.size(); ++i)
             cell.watchGainDbi[i] = analysis->elevation.at(angles.watchDeg[i]);
-        cell.worstSwr = sweep(expansion, band.lowHz, band.highHz, kSweepPoints, stop, {}, &fields).worstSwr();
         cell.analysis = std::move(analysis);
     } catch (const Error& e) {
         cell.problem = e.what();

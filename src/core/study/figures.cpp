@@ -134,7 +134,7 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     Analysis a;
     FieldStore own;
     FieldStore& fields = options.fields != nullptr ? *options.fields : own;
-    a.mesh = fields.mesh(design.model, frequencyHz, options.mesh);
+    a.mesh = fields.mesh(design.model, std::max(frequencyHz, options.meshHz), options.mesh);
     const auto kept = fields.solve(a.mesh, frequencyHz);
     const em::PortSolution& solution = *kept;
     a.reading = circuit::closePorts(design.model, solution);

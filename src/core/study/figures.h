@@ -75,6 +75,8 @@ struct AnalysisOptions {
     double stepDeg = 1.0;
     Component component = Component::Total;  ///< of the two cuts; the figures are always of the whole field
     FieldStore* fields = nullptr;            ///< where field solutions are kept; none where null
+    double meshHz =
+        0.0;  ///< frequency that the mesh is cut for, at least the one of the analysis; 0: that one
 };
 
 /// Solves an expanded design at one frequency. Throws rm::Error where the design has errors: a model with an

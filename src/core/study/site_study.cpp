@@ -22,7 +22,7 @@ double lowestM(const model::WireModel& model) {
     return low;
 }
 
-SitePoint solvePoint(const model::Design& design, double frequencyHz, double bearingDeg) {
+SitePoint solvePoint(const model::Design& design, double frequencyHz, const Look& look) {
     const auto expansion = model::expand(design);
     requireUsable(expansion);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(expansion.model, frequencyHz));
@@ -34,7 +34,7 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, double bea
     p.swr = swr(atRadio(expansion, p.impedanceOhm, frequencyHz), expansion.referenceOhm);
     p.peak = findPeak(*mesh, reading);
     std::vector<em::Direction> watch;
-    for (const double angle : kWatchAnglesDeg) watch.push_back({angle, bearingDeg});
+    for (const double angle : look.watchDeg) watch.push_back({angle, look.azimuthDeg});
     const auto fields = em::farField(*mesh, reading.localCurrent, frequencyHz, watch);
     for (std::size_t i = 0; i < fields.size(); ++i)
         p.watchGainDbi[i] = em::gainDbi(fields[i], reading.inputPowerW);
@@ -47,12 +47,12 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, double bea
 
 /// Solves all designs side by side; those that stay unsolved after a stop are left out.
 std::vector<SitePoint> solveAll(const std::vector<model::Design>& designs, double frequencyHz,
-                                double bearingDeg, std::stop_token stop, const Progress& progress) {
+                                const Look& look, std::stop_token stop, const Progress& progress) {
     std::vector<std::optional<SitePoint>> solved(designs.size());
     std::atomic<std::size_t> done{0};
     tbb::parallel_for(std::size_t{0}, designs.size(), [&](std::size_t i) {
         if (stop.stop_requested()) return;
-        solved[i] = solvePoint(designs[i], frequencyHz, bearingDeg);
+        solved[i] = solvePoint(designs[i], frequencyHz, look);
         if (progress) progress(static_cast<double>(++done) / static_cast<double>(designs.size()));
     });
     std::vector<SitePoint> points;
@@ -69,7 +69,7 @@ double feedHeightM(const model::WireModel& model) {
     return wire.startM.z() + place.at * (wire.endM.z() - wire.startM.z());
 }
 
-HeightStudy studyHeights(const model::Design& design, double frequencyHz, double bearingDeg, int count,
+HeightStudy studyHeights(const model::Design& design, double frequencyHz, const Look& look, int count,
                          std::stop_token stop, const Progress& progress) {
     if (design.site.ground == model::GroundKind::FreeSpace)
         throw Error("In free space height means nothing: give the site a ground first.");
@@ -94,17 +94,18 @@ HeightStudy studyHeights(const model::Design& design, double frequencyHz, double
         designs.push_back(trial);
     }
     HeightStudy study;
+    study.look = look;
     study.frequencyHz = frequencyHz;
     expansion = model::expand(design);
     study.nowFeedHeightM = feed + expansion.heightM;
-    study.points = solveAll(designs, frequencyHz, bearingDeg, stop, progress);
+    study.points = solveAll(designs, frequencyHz, look, stop, progress);
     for (auto& point : study.points) point.soil = design.site.soil;
     study.complete = study.points.size() == designs.size();
     return study;
 }
 
-std::vector<SitePoint> studyGrounds(const model::Design& design, double frequencyHz, double bearingDeg,
-                                    std::stop_token stop, const Progress& progress) {
+GroundStudy studyGrounds(const model::Design& design, double frequencyHz, const Look& look,
+                         std::stop_token stop, const Progress& progress) {
     std::vector<model::Design> designs;
     const bool listed =
         design.site.ground == model::GroundKind::Real && model::findSoil(design.site.soil) != nullptr;
@@ -114,11 +115,12 @@ std::vector<SitePoint> studyGrounds(const model::Design& design, double frequenc
         designs.back().site.ground = model::GroundKind::Real;
         designs.back().site.soil = soil.id;
     }
-    auto points = solveAll(designs, frequencyHz, bearingDeg, stop, progress);
-    if (points.size() != designs.size()) return {};
-    for (std::size_t i = 0; i < points.size(); ++i)
-        points[i].soil = designs[i].site.ground == model::GroundKind::Real ? designs[i].site.soil : "perfect";
-    return points;
+    GroundStudy study{look, solveAll(designs, frequencyHz, look, stop, progress)};
+    if (study.points.size() != designs.size()) return {look, {}};
+    for (std::size_t i = 0; i < designs.size(); ++i)
+        study.points[i].soil =
+            designs[i].site.ground == model::GroundKind::Real ? designs[i].site.soil : "perfect";
+    return study;
 }
 
 }  // namespace rm::study

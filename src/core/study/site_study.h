@@ -13,8 +13,11 @@
 
 namespace rm::study {
 
-/// Elevations in degrees at which designs are compared.
-inline constexpr std::array<double, 4> kWatchAnglesDeg = {5.0, 10.0, 15.0, 30.0};
+/// Where a study looks from: one azimuth, several elevations.
+struct Look {
+    double azimuthDeg = 0.0;
+    std::array<double, 4> watchDeg = model::Angles{}.watchDeg;
+};
 
 /// A design in one place.
 struct SitePoint {
@@ -24,14 +27,15 @@ struct SitePoint {
     Complex impedanceOhm;      ///< at the first feed
     double swr = 1.0;
     Peak peak;
-    std::array<double, kWatchAnglesDeg.size()> watchGainDbi{};
-    double groundShare = 0.0;  ///< of the input power, lost in the ground
+    std::array<double, 4> watchGainDbi{};  ///< at the elevations of the look
+    double groundShare = 0.0;              ///< of the input power, lost in the ground
 };
 
 /// Height of the first feed above ground in metres.
 double feedHeightM(const model::WireModel& model);
 
 struct HeightStudy {
+    Look look;
     std::vector<SitePoint> points;  ///< ascending
     double frequencyHz = 0.0;
     double nowFeedHeightM = 0.0;
@@ -40,14 +44,19 @@ struct HeightStudy {
 
 /// The design with its lowest wire from near the ground (0.01 wavelengths, or as close as can be worked out)
 /// to a feed height of two wavelengths (more where it hangs higher now), `count` heights, closer together
-/// near the ground. `bearingDeg` is the azimuth of the watch angles. Throws rm::Error for a design with
+/// near the ground. Throws rm::Error for a design with
 /// errors, and in free space, where height means nothing.
-HeightStudy studyHeights(const model::Design& design, double frequencyHz, double bearingDeg, int count = 72,
+HeightStudy studyHeights(const model::Design& design, double frequencyHz, const Look& look, int count = 72,
                          std::stop_token stop = {}, const Progress& progress = {});
+
+struct GroundStudy {
+    Look look;
+    std::vector<SitePoint> points;  ///< one per ground; empty where it was stopped
+};
 
 /// The design over every soil of model/soils.h, and first over the ground it stands on where that is another.
 /// Throws rm::Error for a design with errors.
-std::vector<SitePoint> studyGrounds(const model::Design& design, double frequencyHz, double bearingDeg,
-                                    std::stop_token stop = {}, const Progress& progress = {});
+GroundStudy studyGrounds(const model::Design& design, double frequencyHz, const Look& look,
+                         std::stop_token stop = {}, const Progress& progress = {});
 
 }  // namespace rm::study
