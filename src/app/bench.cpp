@@ -14,6 +14,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/array/boom_view.h"
+#include "app/array/drive_view.h"
 #include "app/band_strip.h"
 #include "app/instruments/band_view.h"
 #include "app/instruments/polar_view.h"
@@ -64,6 +66,7 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask
         if (g != serial_) return;
         expansion_ = std::move(expansion);
         yard_->setExpansion(expansion_);
+        boomView_->setExpansion(expansion_);
         outline_->setExpansion(expansion_);
         showFindings();
         refreshStudies();
@@ -84,6 +87,7 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask
         outline_->setJoints(analysis_->figures.joints, expansion_ ? expansion_->referenceOhm : 50.0);
         if (stage_->currentWidget() == currentView_ && expansion_)
             currentView_->setAnalysis(expansion_, analysis_);
+        refreshArray();
         awaitingPaint_ = true;
         status_->setText(QString("%1 unknowns   %2 ms   live")
                              .arg(analysis_->figures.unknowns)
@@ -94,6 +98,7 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask
         sweep_ = std::move(sweep);
         const QString name = range_ ? QString("Range") : QString::fromStdString(workingBand().name);
         refreshBand();
+        refreshArray();
         band_->setStale(false);
         ledger_->setSweep(sweep_, name);
         if (!range_) strip_->setSweep(static_cast<int>(document_.project().workingBand), sweep_);
@@ -184,6 +189,7 @@ void Bench::buildWindow() {
     middleColumn->setSpacing(6);
     middleColumn->addWidget(notice_);
     buildStudies();
+    buildArray();
     middleColumn->addWidget(stage_, 1);
 
     elevation_ = new PolarView(PolarView::Kind::Elevation);
@@ -312,6 +318,7 @@ void Bench::refreshAll() {
         for (const auto& d : p.designs) designs_->addItem(QString::fromStdString(d.name));
         designs_->setCurrentIndex(static_cast<int>(p.activeDesign));
     }
+    if (auto* quick = findChild<QAction*>("quick")) quick->setChecked(document_.design().site.quick);
     strip_->setProject(p);
     strip_->setCaption(QString("SWR at the %1, to %2 Ω")
                            .arg(document_.design().feedPath.empty() ? "feed" : "radio",
@@ -340,6 +347,7 @@ void Bench::startWork() {
     if (bearing_ && expansion_) request.options.bearingAzimuthDeg = expansion_->headingDeg - *bearing_;
     request.options.component = component_;
     request.lobeToo = lobeShown_;
+    request.drivesToo = stage_->currentWidget() == driveView_;
     const model::Band band = workingBand();
     request.lowHz = range_ ? range_->lowHz : band.lowHz;
     request.highHz = range_ ? range_->highHz : band.highHz;
@@ -349,6 +357,7 @@ void Bench::startWork() {
     patterns_.reset();
     for (BandView* view : {band_, bandStage_->view()}) view->setRange(request.lowHz, request.highHz);
     yard_->setCaption(
+        (document_.design().site.quick ? QString("FREE SPACE FOR NOW   ") : QString()) +
         QString("%1   %2").arg(range_ ? QString("range") : QString::fromStdString(band.name),
                                QString::fromStdString(quantity::formatFrequency(frequencyHz_))));
     runner_.start(request);
@@ -362,6 +371,8 @@ void Bench::markStale() {
     band_->setStale(true);
     ledger_->setStale(true);
     matchView_->setStale(true);
+    boomView_->setStale(true);
+    driveView_->setStale(true);
     bandStage_->setStale(true);
     if (!status_->text().endsWith("…")) status_->setText("working…");
 }
@@ -394,8 +405,11 @@ void Bench::showFindings() {
     look(d.feeds, Selection::Type::Feed);
     look(d.loads, Selection::Type::Load);
     look(d.lines, Selection::Type::Line);
+    look(d.copies, Selection::Type::Copy);
+    look(d.driveSets, Selection::Type::Drive);
     look(d.feedPath, Selection::Type::Block);
     look(d.measured, Selection::Type::Measured);
+    if (about == "Harness") target = Selection{Selection::Type::Harness, 0};
     if (about == "Site") target = Selection{Selection::Type::Site, 0};
     if (target)
         notice_->show(tone, sentence, "Show me", [this, target] { selectEverywhere(*target); });
@@ -426,6 +440,12 @@ void Bench::selectEverywhere(Selection selection) {
     const auto& d = document_.design();
     const bool part = selection.type == Selection::Type::Part && selection.index < d.parts.size();
     yard_->setSelectedPart(part ? QString::fromStdString(d.parts[selection.index].name) : QString());
+    if (part && stage_->currentWidget() == boomView_) {
+        if (std::holds_alternative<model::ElementRow>(d.parts[selection.index].shape))
+            boomView_->choose(selection.index);
+        else
+            showYard();
+    }
 }
 
 void Bench::chooseBand(int band) {

@@ -22,6 +22,10 @@ class QStackedWidget;
 namespace rm::app {
 
 class BandStage;
+class BoomView;
+class CouplingView;
+class DriveView;
+class SpacingView;
 class CompareView;
 class CurrentView;
 class BandStrip;
@@ -59,6 +63,10 @@ class Bench : public QMainWindow {
     BandStage* bandStage() { return bandStage_; }
     CompareView* compareView() { return compareView_; }
     CurrentView* currentView() { return currentView_; }
+    BoomView* boomView() { return boomView_; }
+    DriveView* driveView() { return driveView_; }
+    CouplingView* couplingView() { return couplingView_; }
+    SpacingView* spacingView() { return spacingView_; }
     const Runner& runner() const { return runner_; }
 
     /// Opens a file, or says in the notice bar why it cannot.
@@ -99,6 +107,16 @@ class Bench : public QMainWindow {
     void showBand();
     void showCompare();
     void showCurrents();
+    void showBoom();  // this and the next ones: bench_array.cpp
+    void showDrives();
+    void showCoupling();
+    void addCopy(rm::model::CopyKind kind);
+    void addDrivePattern(rm::study::DrivePattern pattern, double bearingDeg);
+    void chooseDriveSet(int set);
+    void adviseStacking(std::size_t copy);
+    void scanStacking(std::size_t copy);
+    void loosen();
+    void setQuickFreeSpace(bool on);
     void showLobe(bool show);
     void exportPicture(QWidget* view);
     void exportPatternTo(const QString& path);
@@ -121,6 +139,10 @@ class Bench : public QMainWindow {
   private:
     void buildWindow();
     void buildActions();
+    void buildArray();  // this and the next three: bench_array.cpp
+    void refreshArray();
+    void fillPatterns(QMenu* menu);
+    void addDriveSets(const std::vector<model::DriveSet>& sets);
     void buildStudies();  // this and the next two: bench_studies.cpp
     void refreshStudies();
     void refreshBand();
@@ -176,6 +198,12 @@ class Bench : public QMainWindow {
     BandStage* bandStage_ = nullptr;
     CompareView* compareView_ = nullptr;
     CurrentView* currentView_ = nullptr;
+    BoomView* boomView_ = nullptr;
+    DriveView* driveView_ = nullptr;
+    CouplingView* couplingView_ = nullptr;
+    SpacingView* spacingView_ = nullptr;
+    std::size_t scanned_ = 0;         ///< the stack that the scan of spacings is of
+    std::optional<double> advisedM_;  ///< what the half-power rule called for
     bool lobeShown_ = false;
     std::vector<QToolButton*> modes_;  ///< Shape, Match, Compare
     std::string studied_;              ///< what the study on the stage rests on

@@ -10,6 +10,10 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "app/array/boom_view.h"
+#include "app/array/coupling_view.h"
+#include "app/array/drive_view.h"
+#include "app/array/spacing_view.h"
 #include "app/band_strip.h"
 #include "app/bench.h"
 #include "app/compare/compare_view.h"
@@ -80,11 +84,9 @@ void Bench::buildActions() {
         const char* text;
         const char* kind;
         const char* keys;
-    } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"},
-                 {"&Bent wire", "bent", "Ctrl+Shift+B"},
-                 {"Regular &loop", "loop", "Ctrl+Shift+L"},
-                 {"Inverted &V", "vee", "Ctrl+Shift+V"},
-                 {"&Fan of wires", "fan", "Ctrl+Shift+F"}};
+    } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"}, {"&Bent wire", "bent", "Ctrl+Shift+B"},
+                 {"Regular &loop", "loop", "Ctrl+Shift+L"},  {"Inverted &V", "vee", "Ctrl+Shift+V"},
+                 {"&Fan of wires", "fan", "Ctrl+Shift+F"},   {"&Element row: a Yagi", "row", "Ctrl+Shift+I"}};
     for (const auto& kind : kinds)
         add(parts, kind.text, QKeySequence(kind.keys), [this, kind] { addPart(kind.kind); });
     add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"),
@@ -145,6 +147,27 @@ void Bench::buildActions() {
     add(
         study, "C&urrent along a part", QKeySequence("Ctrl+Shift+J"), [this] { showCurrents(); },
         "Size and phase along the selected part");
+    study->addSeparator();
+    add(
+        study, "&Elements on the boom", QKeySequence("Ctrl+5"), [this] { showBoom(); },
+        "The table of an element row and its boom, drawn to scale");
+    add(
+        study, "&Drive sets side by side", QKeySequence("Ctrl+6"), [this] { showDrives(); },
+        "Gain, takeoff angle, lobes and nulls of every drive set, and one overlay");
+    add(
+        study, "&Coupling between feeds", QKeySequence("Ctrl+7"), [this] { showCoupling(); },
+        "Impedances and coupling of any two feeds over the band");
+    fillPatterns(study->addMenu("Add drive sets"));
+    add(
+        study, "Turn into loose wires", {}, [this] { loosen(); },
+        "Every part and copy as wires of its own, in numbers");
+    QAction* quick = study->addAction("&Free space for now");
+    quick->setShortcut(QKeySequence("Ctrl+0"));
+    quick->setCheckable(true);
+    quick->setObjectName("quick");
+    quick->setToolTip("Leaves the ground out for quick work, whatever the site says");
+    connect(quick, &QAction::triggered, this, [this](bool on) { setQuickFreeSpace(on); });
+    study->addSeparator();
     add(study, "Back to the &yard", QKeySequence("Ctrl+Shift+Y"), [this] { showYard(); });
     study->addSeparator();
     add(study, "S&weep a range…", QKeySequence("Ctrl+M"), [this] { askSweep(); });
@@ -336,6 +359,10 @@ void Bench::setNight(bool night) {
     matchView_->setTheme(theme_);
     bandStage_->setTheme(theme_);
     currentView_->setTheme(theme_);
+    boomView_->setTheme(theme_);
+    driveView_->setTheme(theme_);
+    couplingView_->setTheme(theme_);
+    spacingView_->setTheme(theme_);
     compareView_->setTheme(theme_);
     if (auto* action = findChild<QAction*>("dark")) action->setChecked(night);
 }

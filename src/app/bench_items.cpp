@@ -39,6 +39,27 @@ void removeAt(Items& items, std::size_t index) {
     items.erase(items.begin() + static_cast<std::ptrdiff_t>(index));
 }
 
+/// Three elements, cut for the design frequency near enough to begin with.
+model::ElementRow starterRow() {
+    model::ElementRow row;
+    row.start = {"0 m", "0 m", "5 m"};
+    const struct {
+        const char* name;
+        const char* position;
+        const char* length;
+    } elements[] = {{"reflector", "0 m", "0.495*lambda"},
+                    {"driven", "0.2*lambda", "0.473*lambda"},
+                    {"director 1", "0.36*lambda", "0.44*lambda"}};
+    for (const auto& e : elements) {
+        model::RowElement element;
+        element.name = e.name;
+        element.position = e.position;
+        element.length = e.length;
+        row.elements.push_back(element);
+    }
+    return row;
+}
+
 }  // namespace
 
 void Bench::addPart(const QString& kind) {
@@ -66,6 +87,10 @@ void Bench::addPart(const QString& kind) {
             fan.length = half;
             part.name = "Radials";
             part.shape = fan;
+        } else if (kind == "row") {
+            part.name = "Yagi";
+            part.conductor = {"aluminium", "8 mm", "", "3"};
+            part.shape = starterRow();
         } else {
             part.name = "Wire";
             part.shape = model::StraightWire{{"0 m", "-0.24*lambda", "5 m"}, {"0 m", "0.24*lambda", "5 m"}};
@@ -75,10 +100,12 @@ void Bench::addPart(const QString& kind) {
         if (d.feeds.empty() && kind != "fan") {
             model::Feed feed;
             feed.part = part.name;
+            if (kind == "row") feed.place.element = "driven";
             d.feeds.push_back(feed);
         }
     });
     selectEverywhere(added);
+    if (kind == "row") return showBoom();
     editor_->focusFirst();
 }
 
@@ -92,9 +119,27 @@ void Bench::addItem(Selection::Type type) {
                                              {"Bent wire", "bent"},
                                              {"Regular loop", "loop"},
                                              {"Inverted V", "vee"},
-                                             {"Fan of wires", "fan"}})
+                                             {"Fan of wires", "fan"},
+                                             {"Element row: a Yagi", "row"}})
                 connect(menu.addAction(text), &QAction::triggered, this,
                         [this, kind = QString(kind)] { addPart(kind); });
+            menu.exec(QCursor::pos());
+            return;
+        }
+        case Selection::Type::Copy: {
+            QMenu menu(this);
+            for (const auto& [text, kind] : {std::pair{"Stack: rows and columns", model::CopyKind::Stack},
+                                             {"In steps", model::CopyKind::Shift},
+                                             {"Round an axis", model::CopyKind::Rotate},
+                                             {"Mirrored", model::CopyKind::Mirror}})
+                connect(menu.addAction(text), &QAction::triggered, this,
+                        [this, kind = kind] { addCopy(kind); });
+            menu.exec(QCursor::pos());
+            return;
+        }
+        case Selection::Type::Drive: {
+            QMenu menu(this);
+            fillPatterns(&menu);
             menu.exec(QCursor::pos());
             return;
         }
@@ -187,7 +232,7 @@ void Bench::addBlock(const model::FeedBlock& block, int place) {
 void Bench::removeSelected() {
     const Selection s = selection();
     if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
-        s.type == Selection::Type::Design)
+        s.type == Selection::Type::Design || s.type == Selection::Type::Harness)
         return;
     document_.editDesign("Remove", [&](model::Design& d) {
         if (s.type == Selection::Type::Dimension) removeAt(d.dimensions, s.index);
@@ -197,6 +242,14 @@ void Bench::removeSelected() {
         if (s.type == Selection::Type::Line) removeAt(d.lines, s.index);
         if (s.type == Selection::Type::Block) removeAt(d.feedPath, s.index);
         if (s.type == Selection::Type::Measured) removeAt(d.measured, s.index);
+        if (s.type == Selection::Type::Copy) removeAt(d.copies, s.index);
+        if (s.type == Selection::Type::Drive) {
+            removeAt(d.driveSets, s.index);
+            // The one in use stays in use, wherever it stands now.
+            const auto removed = static_cast<int>(s.index);
+            if (d.driveSet == removed) d.driveSet = -1;
+            if (d.driveSet > removed) --d.driveSet;
+        }
     });
     selectEverywhere({});
 }
@@ -204,7 +257,8 @@ void Bench::removeSelected() {
 void Bench::duplicateSelected() {
     const Selection s = selection();
     if (s.type == Selection::Type::None || s.type == Selection::Type::Site ||
-        s.type == Selection::Type::Design || s.type == Selection::Type::Measured)
+        s.type == Selection::Type::Design || s.type == Selection::Type::Measured ||
+        s.type == Selection::Type::Harness)
         return;
     document_.editDesign("Duplicate", [&](model::Design& d) {
         if (s.type == Selection::Type::Dimension) duplicateAt(d.dimensions, s.index, "");
@@ -213,6 +267,11 @@ void Bench::duplicateSelected() {
         if (s.type == Selection::Type::Load) duplicateAt(d.loads, s.index);
         if (s.type == Selection::Type::Line) duplicateAt(d.lines, s.index);
         if (s.type == Selection::Type::Block) duplicateAt(d.feedPath, s.index);
+        if (s.type == Selection::Type::Copy) duplicateAt(d.copies, s.index);
+        if (s.type == Selection::Type::Drive) {
+            duplicateAt(d.driveSets, s.index);
+            if (d.driveSet > static_cast<int>(s.index)) ++d.driveSet;
+        }
     });
     selectEverywhere({s.type, s.index + 1});
 }

@@ -205,7 +205,7 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
         case K::Frequency:
             return {text(quantity::formatFrequency(a->figures.frequencyHz)), std::nullopt};
         case K::Impedance:
-            return {text(quantity::formatImpedance(a->figures.impedanceOhm.front())), std::nullopt};
+            return {text(quantity::formatImpedance(a->figures.antennaOhm)), std::nullopt};
         case K::Swr:
             return {text(quantity::formatSwr(a->figures.swr)), a->figures.swr};
         case K::SwrBand:

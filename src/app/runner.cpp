@@ -32,6 +32,7 @@ Runner::Runner(QObject* parent) : QObject(parent) {
     qRegisterMetaType<rm::app::MeasuredPtr>("rm::app::MeasuredPtr");
     qRegisterMetaType<rm::app::PinsPtr>("rm::app::PinsPtr");
     qRegisterMetaType<rm::app::LobePtr>("rm::app::LobePtr");
+    qRegisterMetaType<rm::app::DrivesPtr>("rm::app::DrivesPtr");
     qRegisterMetaType<rm::app::PathPtr>("rm::app::PathPtr");
     qRegisterMetaType<rm::app::PatternSweepPtr>("rm::app::PatternSweepPtr");
     thread_ = std::jthread([this](std::stop_token stop) { loop(stop); });
@@ -87,6 +88,11 @@ void Runner::compute(const Request& request, std::stop_token stop) {
         if (request.lobeToo)
             Q_EMIT lobed(g, std::make_shared<const study::LobeGrid>(study::lobeGrid(
                                 *analysis->mesh, analysis->reading, kLobeStepDeg, options.component)));
+        if (request.drivesToo)
+            Q_EMIT drivesStudied(
+                g, std::make_shared<const std::vector<study::DriveRow>>(study::studyDrives(
+                       request.project->active(), request.frequencyHz, analysis->elevation.fixedAngleDeg,
+                       analysis->azimuth.fixedAngleDeg, &fields_, stop)));
         const auto range = std::make_shared<const study::Sweep>(study::sweep(
             *expansion, request.lowHz, request.highHz, request.points, stop,
             [&](double share) { Q_EMIT progress(g, share); }, &fields_));
@@ -98,7 +104,7 @@ void Runner::compute(const Request& request, std::stop_token stop) {
             std::vector<const study::Sweep*> bands;
             for (const auto& band : swept) bands.push_back(band.get());
             Q_EMIT pathStudied(g, std::make_shared<const study::PathStudy>(
-                                      study::studyPath(*expansion, analysis->figures.impedanceOhm.front(),
+                                      study::studyPath(*expansion, analysis->figures.antennaOhm,
                                                        request.frequencyHz, *range, bands, request.wish)));
         };
         studyPath();

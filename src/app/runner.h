@@ -12,6 +12,7 @@
 
 #include "app/document.h"
 #include "core/study/currents.h"
+#include "core/study/drive_study.h"
 #include "core/study/figures.h"
 #include "core/study/lobe_grid.h"
 #include "core/study/measured_curve.h"
@@ -25,6 +26,7 @@ using ExpansionPtr = std::shared_ptr<const model::Expansion>;
 using AnalysisPtr = std::shared_ptr<const study::Analysis>;
 using SweepPtr = std::shared_ptr<const study::Sweep>;
 using LobePtr = std::shared_ptr<const study::LobeGrid>;
+using DrivesPtr = std::shared_ptr<const std::vector<study::DriveRow>>;
 using PathPtr = std::shared_ptr<const study::PathStudy>;
 using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
 
@@ -61,6 +63,7 @@ struct Request {
     bool bandsToo = true;
     study::MatchWish wish;
     bool lobeToo = false;      ///< the lobe in three dimensions
+    bool drivesToo = false;    ///< all drive sets side by side
     bool patternsToo = false;  ///< gain, front-to-back and takeoff over the range as well
 };
 
@@ -89,6 +92,7 @@ class Runner : public QObject {
     /// After the range, and again after all bands.
     void pathStudied(quint64 generation, rm::app::PathPtr study);
     void lobed(quint64 generation, rm::app::LobePtr lobe);
+    void drivesStudied(quint64 generation, rm::app::DrivesPtr rows);
     /// Sentences about parts that carry current without being fed.
     void remarked(quint64 generation, QStringList sentences);
     void pinned(quint64 generation, rm::app::PinsPtr pins);

@@ -118,9 +118,9 @@ TEST_CASE("the best transformer is found, and where it goes in the path") {
     d.feeds.push_back({});
     d.feeds[0].part = "Wire";
     study::Sweep flat;
-    flat.points.push_back({7e6, {2450.0}, 2450.0, 49.0});
+    flat.points.push_back({7e6, {2450.0}, 2450.0, 2450.0, 49.0});
     study::Sweep low;
-    low.points.push_back({14e6, {1250.0}, 1250.0, 25.0});
+    low.points.push_back({14e6, {1250.0}, 1250.0, 1250.0, 25.0});
     const auto e = model::expand(d);
     const auto one = study::transformerRatios(e, {&flat});
     CHECK(one.front().ratio == "49:1");

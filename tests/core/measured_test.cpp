@@ -121,8 +121,8 @@ TEST_CASE("the plane of a measurement moves through the feed path and through a 
 
 TEST_CASE("a sweep is read between its points") {
     study::Sweep s;
-    s.points.push_back({1e6, {Complex(40, -20)}, Complex(40, -20), 1.0});
-    s.points.push_back({2e6, {Complex(60, 20)}, Complex(60, 20), 1.0});
+    s.points.push_back({1e6, {Complex(40, -20)}, Complex(40, -20), Complex(40, -20), 1.0});
+    s.points.push_back({2e6, {Complex(60, 20)}, Complex(60, 20), Complex(60, 20), 1.0});
     CHECK(s.at(1.25e6).impedanceOhm[0] == Complex(45, -10));
     CHECK(s.at(9e6).impedanceOhm[0] == Complex(60, 20));
     REQUIRE(s.resonancesHz().size() == 1);

@@ -35,6 +35,11 @@ void OverlayPlots::setPatterns(ComparisonPtr comparison, int band, int baseline)
     update();
 }
 
+void OverlayPlots::setTitles(const QString& elevation, const QString& azimuth) {
+    elevationTitle_ = elevation;
+    azimuthTitle_ = azimuth;
+}
+
 const study::CompareCell* OverlayPlots::cell(int row) const {
     if (!comparison_ || row < 0 || row >= rows() || band_ >= static_cast<int>(comparison_->bands.size()))
         return nullptr;
@@ -87,8 +92,7 @@ void OverlayPlots::paintElevation(QPainter& p, QRectF box, double strongest) con
     }
     p.setFont(textFont(kSmallPt, true));
     p.setPen(theme_.ink);
-    p.drawText(QRectF(box.left() + 4, box.top(), box.width(), 16), Qt::AlignLeft,
-               "Elevation, own best bearing");
+    p.drawText(QRectF(box.left() + 4, box.top(), box.width(), 16), Qt::AlignLeft, elevationTitle_);
 }
 
 void OverlayPlots::paintAzimuth(QPainter& p, QRectF box, double strongest) const {
@@ -122,7 +126,7 @@ void OverlayPlots::paintAzimuth(QPainter& p, QRectF box, double strongest) const
     }
     p.setFont(textFont(kSmallPt, true));
     p.setPen(theme_.ink);
-    p.drawText(QRectF(box.left() + 4, box.top(), box.width(), 16), Qt::AlignLeft, "Azimuth, at own takeoff");
+    p.drawText(QRectF(box.left() + 4, box.top(), box.width(), 16), Qt::AlignLeft, azimuthTitle_);
 }
 
 void OverlayPlots::paintDifference(QPainter& p, QRectF box) const {

@@ -15,6 +15,8 @@ class OverlayPlots : public QWidget {
 
     void setTheme(const Theme& theme);
     void setPatterns(ComparisonPtr comparison, int band, int baseline);
+    /// What stands over the two cuts.
+    void setTitles(const QString& elevation, const QString& azimuth);
     /// dB that a row is above the baseline at an elevation in front; nothing where either has no pattern.
     std::optional<double> differenceDb(int row, double elevationDeg) const;
 
@@ -32,6 +34,8 @@ class OverlayPlots : public QWidget {
     ComparisonPtr comparison_;
     int band_ = 0;
     int baseline_ = -1;
+    QString elevationTitle_ = "Elevation, own best bearing";
+    QString azimuthTitle_ = "Azimuth, at own takeoff";
 };
 
 }  // namespace rm::app

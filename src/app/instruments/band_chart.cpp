@@ -109,7 +109,7 @@ void BandChart::setCursorFrequency(std::optional<double> hz) {
 }
 
 Complex BandChart::ohmOf(const study::SweepPoint& p) const {
-    return plane_ == study::Plane::Radio ? p.radioOhm : p.impedanceOhm.front();
+    return plane_ == study::Plane::Radio ? p.radioOhm : p.antennaOhm;
 }
 
 const PinResult* BandChart::baseline() const {
@@ -186,9 +186,7 @@ QList<QPointF> BandChart::curveOf(const study::Sweep* sweep, const std::vector<s
         else if (quantity_ == BandQuantity::Loss)
             y = expansion == nullptr
                     ? 0.0
-                    : study::feedPathJoints(*expansion, p.impedanceOhm.front(), p.frequencyHz)
-                          .back()
-                          .totalLossDb;
+                    : study::feedPathJoints(*expansion, p.antennaOhm, p.frequencyHz).back().totalLossDb;
         else
             y = valueOf(quantity_, z, sweep->referenceOhm);
         curve << QPointF(p.frequencyHz / 1e6, y);

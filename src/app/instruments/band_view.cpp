@@ -171,14 +171,12 @@ void BandView::showSmith() {
         traces.push_back(std::move(trace));
     }
     SmithTrace model{{}, theme_.copper, 2.0, false, radio ? "At the radio" : "At the antenna", -1};
-    for (const auto& p : data_.sweep->points)
-        model.ohm.push_back(radio ? p.radioOhm : p.impedanceOhm.front());
+    for (const auto& p : data_.sweep->points) model.ohm.push_back(radio ? p.radioOhm : p.antennaOhm);
     const auto name = [](double hz) { return QString::number(hz / 1e6, 'f', 3); };
     marks.push_back({model.ohm.front(), theme_.copper, name(data_.sweep->points.front().frequencyHz), false});
     marks.push_back({model.ohm.back(), theme_.copper, name(data_.sweep->points.back().frequencyHz), false});
     const study::SweepPoint here = data_.sweep->at(data_.workingHz);
-    marks.push_back(
-        {radio ? here.radioOhm : here.impedanceOhm.front(), theme_.sun, name(data_.workingHz), true});
+    marks.push_back({radio ? here.radioOhm : here.antennaOhm, theme_.sun, name(data_.workingHz), true});
     traces.push_back(std::move(model));
     smith_->setTraces(std::move(traces), std::move(marks));
 }

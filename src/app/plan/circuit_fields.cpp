@@ -57,7 +57,9 @@ void ItemEditor::buildLoad() {
     addChoice(
         "On part", partNames(), partNames(), [i](const Design& d) { return d.loads.at(i).part; },
         [i](Design& d, const std::string& v) { d.loads.at(i).part = v; });
-    addPlace({}, [i](Design& d) -> Place& { return d.loads.at(i).place; });
+    addPlace(
+        {}, [i](Design& d) -> Place& { return d.loads.at(i).place; },
+        [i](const Design& d) { return d.loads.at(i).part; });
     addChoice(
         "Elements", {"in series", "side by side", "trap by frequency"}, {"0", "1", "2"},
         [i](const Design& d) { return std::to_string(static_cast<int>(d.loads.at(i).form)); },
@@ -87,12 +89,16 @@ void ItemEditor::buildLine() {
     addChoice(
         "From", partNames(), partNames(), [i](const Design& d) { return d.lines.at(i).fromPart; },
         [i](Design& d, const std::string& v) { d.lines.at(i).fromPart = v; });
-    addPlace("From, ", [i](Design& d) -> Place& { return d.lines.at(i).from; });
+    addPlace(
+        "From, ", [i](Design& d) -> Place& { return d.lines.at(i).from; },
+        [i](const Design& d) { return d.lines.at(i).fromPart; });
     addChoice(
         "To", partNames(), partNames(), [i](const Design& d) { return d.lines.at(i).toPart; },
         [i](Design& d, const std::string& v) { d.lines.at(i).toPart = v; },
         "At the place of a feed or a load the line is beside it; elsewhere it opens a gap of its own");
-    addPlace("To, ", [i](Design& d) -> Place& { return d.lines.at(i).to; });
+    addPlace(
+        "To, ", [i](Design& d) -> Place& { return d.lines.at(i).to; },
+        [i](const Design& d) { return d.lines.at(i).toPart; });
     addChoice(
         "Wires", {"straight through", "crossed"}, {"no", "yes"},
         [i](const Design& d) { return std::string(d.lines.at(i).crossed ? "yes" : "no"); },

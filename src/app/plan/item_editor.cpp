@@ -12,7 +12,6 @@
 
 #include "app/plan/quantity_field.h"
 #include "core/model/expand.h"
-#include "core/model/materials.h"
 
 namespace rm::app {
 
@@ -30,11 +29,6 @@ const QStringList kPlaceNames = {
 const QStringList kPlaceIds = {"middle", "start", "end", "corner", "distance", "percent"};
 constexpr PlaceKind kPlaceKinds[] = {PlaceKind::Middle, PlaceKind::Start,    PlaceKind::End,
                                      PlaceKind::Corner, PlaceKind::Distance, PlaceKind::Percent};
-
-template <typename Shape>
-Shape& shapeOf(Design& d, std::size_t part) {
-    return std::get<Shape>(d.parts.at(part).shape);
-}
 
 }  // namespace
 
@@ -83,6 +77,8 @@ QString ItemEditor::shapeKey() const {
         const auto& shape = d.parts[selection_.index].shape;
         key += QString(" %1").arg(shape.index());
         if (const auto* bent = std::get_if<BentWire>(&shape)) key += QString(" %1").arg(bent->points.size());
+        if (const auto* row = std::get_if<ElementRow>(&shape))
+            key += QString(" boom %1").arg(static_cast<int>(row->boom.kind));
     }
     const auto placeKey = [](const Place& p) { return QString(" %1").arg(static_cast<int>(p.kind)); };
     if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size())
@@ -112,6 +108,7 @@ QString ItemEditor::shapeKey() const {
         for (const auto& arm : block.arms)
             key += QString(" %1%2").arg(static_cast<int>(arm.element)).arg(arm.shunt);
     }
+    key += arrayKey();
     if (selection_.type == Selection::Type::Site)
         key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
     if (selection_.type == Selection::Type::Part && selection_.index < d.parts.size())
@@ -123,6 +120,10 @@ QString ItemEditor::shapeKey() const {
 QStringList ItemEditor::partNames() const {
     QStringList names;
     for (const auto& part : document_.design().parts) names << text(part.name);
+    // Of what is multiplied each copy can be meant alone.
+    if (!document_.design().copies.empty())
+        for (const auto& unit : model::expand(document_.design()).units)
+            if (!names.contains(text(unit))) names << text(unit);
     return names;
 }
 
@@ -135,6 +136,8 @@ void ItemEditor::select(Selection selection) {
                               : selection.type == Selection::Type::Line     ? d.lines.size()
                               : selection.type == Selection::Type::Block    ? d.feedPath.size()
                               : selection.type == Selection::Type::Measured ? d.measured.size()
+                              : selection.type == Selection::Type::Copy     ? d.copies.size()
+                              : selection.type == Selection::Type::Drive    ? d.driveSets.size()
                                                                             : 1;
     selection_ = selection.index < count ? selection : Selection{};
     refresh();
@@ -175,7 +178,8 @@ void ItemEditor::rebuild() {
     const bool removable =
         selection_.type == Selection::Type::Dimension || selection_.type == Selection::Type::Part ||
         selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load ||
-        selection_.type == Selection::Type::Line || selection_.type == Selection::Type::Block;
+        selection_.type == Selection::Type::Line || selection_.type == Selection::Type::Block ||
+        selection_.type == Selection::Type::Copy || selection_.type == Selection::Type::Drive;
     const bool measured = selection_.type == Selection::Type::Measured;
     findChild<QToolButton*>("Duplicate")->setVisible(removable);
     findChild<QToolButton*>("Remove")->setVisible(removable || measured);
@@ -188,6 +192,15 @@ void ItemEditor::rebuild() {
             break;
         case Selection::Type::Feed:
             buildFeed();
+            break;
+        case Selection::Type::Copy:
+            buildCopy();
+            break;
+        case Selection::Type::Drive:
+            buildDrive();
+            break;
+        case Selection::Type::Harness:
+            buildHarness();
             break;
         case Selection::Type::Load:
             buildLoad();
@@ -336,8 +349,9 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
     grid_->addLayout(line, row, 1, 1, 2);
 }
 
-void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> place) {
+void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> place, const Read& partOf) {
     const auto read = [place](const Design& d) -> const Place& { return place(const_cast<Design&>(d)); };
+    addElementChoice(prefix, place, partOf(document_.design()));
     addChoice(
         prefix + "Place", kPlaceNames, kPlaceIds,
         [read](const Design& d) {
@@ -411,130 +425,6 @@ void ItemEditor::buildDimension() {
         [i](Design& d, const std::string& v) { d.dimensions.at(i).note = v; }, "What it measures");
 }
 
-void ItemEditor::buildPart() {
-    const std::size_t i = selection_.index;
-    const auto& part = document_.design().parts.at(i);
-    title_->setText(text(model::shapeName(part.shape))
-                        .replace(0, 1, text(model::shapeName(part.shape)).left(1).toUpper()));
-    addText(
-        "Name", [i](const Design& d) { return d.parts.at(i).name; },
-        [i](Design& d, const std::string& v) {
-            const std::string old = d.parts.at(i).name;
-            d.parts.at(i).name = v;
-            for (auto& feed : d.feeds)
-                if (feed.part == old) feed.part = v;
-            for (auto& load : d.loads)
-                if (load.part == old) load.part = v;
-            for (auto& line : d.lines)
-                for (std::string* end : {&line.fromPart, &line.toPart})
-                    if (*end == old) *end = v;
-        });
-    const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag,
-                              const QString& tip = {}) {
-        using Form = decltype(shapeTag);
-        addQuantity(
-            label, kind, [i, member](const Design& d) { return std::get<Form>(d.parts.at(i).shape).*member; },
-            [i, member](Design& d, const std::string& v) { shapeOf<Form>(d, i).*member = v; }, tip);
-    };
-    if (std::holds_alternative<StraightWire>(part.shape)) {
-        addPoint("Start", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).start; });
-        addPoint("End", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).end; });
-    } else if (const auto* bent = std::get_if<BentWire>(&part.shape)) {
-        for (std::size_t n = 0; n < bent->points.size(); ++n)
-            addPoint(QString("Point %1").arg(n + 1),
-                     [i, n](Design& d) -> PointText& { return shapeOf<BentWire>(d, i).points.at(n); });
-        addChoice(
-            "Closed", {"open wire", "closed to a loop"}, {"open", "closed"},
-            [i](const Design& d) {
-                return std::string(std::get<BentWire>(d.parts.at(i).shape).closed ? "closed" : "open");
-            },
-            [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
-        auto* more = new QHBoxLayout;
-        auto* add = new QToolButton;
-        add->setText("Add point");
-        auto* remove = new QToolButton;
-        remove->setText("Remove last");
-        remove->setEnabled(bent->points.size() > 2);
-        more->addWidget(add);
-        more->addWidget(remove);
-        more->addStretch(1);
-        grid_->addLayout(more, grid_->rowCount(), 1, 1, 2);
-        connect(add, &QToolButton::clicked, this, [this, i] {
-            document_.editDesign("Add point", [&](Design& d) {
-                auto& points = shapeOf<BentWire>(d, i).points;
-                points.push_back(points.empty() ? PointText{"0 m", "0 m", "5 m"} : points.back());
-            });
-        });
-        connect(remove, &QToolButton::clicked, this, [this, i] {
-            document_.editDesign("Remove point",
-                                 [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
-        });
-    } else if (std::holds_alternative<RegularLoop>(part.shape)) {
-        addPoint("Centre", [i](Design& d) -> PointText& { return shapeOf<RegularLoop>(d, i).centre; });
-        quantity("Sides", Kind::Number, &RegularLoop::sides, RegularLoop{},
-                 "3 for a triangle, 4 for a square, many for a circle");
-        addChoice(
-            "Sized by", {"perimeter", "one side"}, {"perimeter", "side"},
-            [i](const Design& d) {
-                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).byPerimeter ? "perimeter"
-                                                                                          : "side");
-            },
-            [i](Design& d, const std::string& v) {
-                shapeOf<RegularLoop>(d, i).byPerimeter = v == "perimeter";
-            });
-        quantity("Size", Kind::Length, &RegularLoop::size, RegularLoop{});
-        quantity("Tilt", Kind::Angle, &RegularLoop::tilt, RegularLoop{},
-                 "90 degrees stands upright across the front, 0 lies flat");
-        quantity("Turn", Kind::Angle, &RegularLoop::turn, RegularLoop{}, "To the right, seen from above");
-        addChoice(
-            "Stands on", {"a side", "a corner"}, {"side", "corner"},
-            [i](const Design& d) {
-                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).cornerDown ? "corner" : "side");
-            },
-            [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).cornerDown = v == "corner"; });
-    } else if (std::holds_alternative<InvertedV>(part.shape)) {
-        quantity("Apex height", Kind::Length, &InvertedV::apexHeight, InvertedV{});
-        quantity("Leg", Kind::Length, &InvertedV::leg, InvertedV{}, "Length of each leg");
-        quantity("Angle", Kind::Angle, &InvertedV::angle, InvertedV{},
-                 "Between the legs; 180 degrees is a straight dipole");
-        quantity("Turn", Kind::Angle, &InvertedV::turn, InvertedV{},
-                 "0: the legs run left and right, broadside to the front");
-        addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<InvertedV>(d, i).foot; });
-    } else {
-        addPoint("Hub", [i](Design& d) -> PointText& { return shapeOf<Fan>(d, i).hub; });
-        quantity("Wires", Kind::Number, &Fan::count, Fan{}, "1 to 128, evenly spread round the hub");
-        quantity("Length", Kind::Length, &Fan::length, Fan{});
-        quantity("Slope", Kind::Angle, &Fan::slope, Fan{}, "Below the horizon");
-        quantity("First", Kind::Angle, &Fan::first, Fan{},
-                 "Bearing of the first wire, to the right of the front");
-    }
-    QStringList names;
-    QStringList ids;
-    for (const auto& material : model::materials()) {
-        names << text(material.name);
-        ids << text(material.id);
-    }
-    addChoice(
-        "Conductor", names, ids, [i](const Design& d) { return d.parts.at(i).conductor.material; },
-        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.material = v; });
-    addQuantity(
-        "Diameter", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
-        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
-        "2 mm, 1/4 in, 14 awg");
-    addQuantity(
-        "Insulation", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.coat; },
-        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coat = v; },
-        "Thickness of the coat alone; empty: bare wire. A coat makes the wire a few percent longer "
-        "electrically",
-        true);
-    if (!part.conductor.coat.empty())
-        addQuantity(
-            "Its permittivity", Kind::Number,
-            [i](const Design& d) { return d.parts.at(i).conductor.coatPermittivity; },
-            [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coatPermittivity = v; },
-            "PVC about 3, polyethylene 2.3, PTFE 2.1");
-}
-
 void ItemEditor::buildFeed() {
     const std::size_t i = selection_.index;
     title_->setText("Feed");
@@ -544,7 +434,9 @@ void ItemEditor::buildFeed() {
     addChoice(
         "On part", partNames(), partNames(), [i](const Design& d) { return d.feeds.at(i).part; },
         [i](Design& d, const std::string& v) { d.feeds.at(i).part = v; });
-    addPlace({}, [i](Design& d) -> Place& { return d.feeds.at(i).place; });
+    addPlace(
+        {}, [i](Design& d) -> Place& { return d.feeds.at(i).place; },
+        [i](const Design& d) { return d.feeds.at(i).part; });
     addQuantity(
         "Amplitude", Kind::Number, [i](const Design& d) { return d.feeds.at(i).amplitude; },
         [i](Design& d, const std::string& v) { d.feeds.at(i).amplitude = v; },

@@ -16,6 +16,7 @@ class QGridLayout;
 class QLabel;
 class QLineEdit;
 class QSlider;
+class QToolButton;
 
 namespace rm::app {
 
@@ -43,6 +44,11 @@ class ItemEditor : public QFrame {
     void removeRequested();
     void duplicateRequested();
     void moved(rm::app::Selection to);
+    void boomRequested();
+    /// For the stack with this index.
+    void adviceRequested(std::size_t copy);
+    void scanRequested(std::size_t copy);
+    void drivesRequested();
 
   private:
     using Change = std::function<void(model::Design&, const std::string&)>;
@@ -69,10 +75,20 @@ class ItemEditor : public QFrame {
                    Change change, const QString& tip = {});
     void addPoint(const QString& label, std::function<model::PointText&(model::Design&)> point);
     /// `prefix` tells the places of one item apart.
-    void addPlace(const QString& prefix, std::function<model::Place&(model::Design&)> place);
+    void addPlace(const QString& prefix, std::function<model::Place&(model::Design&)> place,
+                  const Read& partOf);
+    /// Which element, where the part is an element row.
+    void addElementChoice(const QString& prefix, std::function<model::Place&(model::Design&)> place,
+                          const std::string& part);
     void addLine(const std::function<model::LineText&(model::Design&)>& line, bool withLength);
     void buildDimension();
-    void buildPart();
+    void buildPart();  // part_fields.cpp
+    void buildRow();   // this and the next three: array_fields.cpp
+    void buildCopy();
+    void buildDrive();
+    void buildHarness();
+    QString arrayKey() const;
+    QToolButton* addButton(const QString& label, const QString& tip);
     void buildFeed();
     void buildLoad();  // this, lines and measurements: circuit_fields.cpp
     void buildLine();

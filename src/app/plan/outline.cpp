@@ -35,7 +35,29 @@ quantity::Kind kindOf(model::DimensionKind kind) {
                                                   : quantity::Kind::Length;
 }
 
+QString copyText(const model::Copy& copy) {
+    switch (copy.kind) {
+        case model::CopyKind::Mirror:
+            return "mirrored";
+        case model::CopyKind::Rotate:
+            return QString("%1 round an axis").arg(text(copy.count));
+        case model::CopyKind::Shift:
+            return QString("%1 in steps").arg(text(copy.count));
+        default:
+            return QString("%1 × %2, %3")
+                .arg(text(copy.rows), text(copy.columns),
+                     text(copy.rows == "1" ? copy.columnSpacing : copy.rowSpacing));
+    }
+}
+
+QString partText(const model::Part& part) {
+    if (const auto* row = std::get_if<model::ElementRow>(&part.shape))
+        return QString("%1 elements").arg(row->elements.size());
+    return QString("%1, %2").arg(text(model::shapeName(part.shape)), text(part.conductor.diameter));
+}
+
 QString placeText(const model::Place& place) {
+    if (!place.element.empty() && place.kind == model::PlaceKind::Middle) return text(place.element);
     switch (place.kind) {
         case model::PlaceKind::Start:
             return "start";
@@ -53,6 +75,7 @@ QString placeText(const model::Place& place) {
 }
 
 QString groundText(const model::Site& site) {
+    if (site.quick) return "free space for now";
     if (site.ground == model::GroundKind::FreeSpace) return "free space";
     if (site.ground == model::GroundKind::Perfect) return "perfect ground";
     const model::Soil* soil = model::findSoil(site.soil);
@@ -99,6 +122,10 @@ void OutlineRow::setDot(bool visible, bool on) {
     update();
 }
 
+void OutlineRow::setOffText(const QString& text) {
+    offText_ = text;
+}
+
 void OutlineRow::setWrong(bool wrong) {
     wrong_ = wrong;
     update();
@@ -134,7 +161,7 @@ void OutlineRow::paintEvent(QPaintEvent*) {
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.softInk);
     p.drawText(line, Qt::AlignRight | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(on_ ? detail_ : QString("off"), Qt::ElideRight,
+               p.fontMetrics().elidedText(on_ ? detail_ : offText_, Qt::ElideRight,
                                           static_cast<int>(line.width() - used)));
     if (!second_.isEmpty()) {
         p.setFont(textFont(kTinyPt));
@@ -256,11 +283,19 @@ Outline::Outline(Document& document, QWidget* parent) : QScrollArea(parent), doc
 
 QString Outline::shapeOf() const {
     const auto& d = document_.design();
-    return QString("%1 %2 %3 %4")
+    return QString("%1 %2 %3 %4 %5")
         .arg(d.dimensions.size())
-        .arg(d.parts.size())
-        .arg(d.feeds.size())
+        .arg(d.parts.size() + 1000 * d.copies.size())
+        .arg(d.feeds.size() + 1000 * d.driveSets.size())
+        .arg(isArray())
         .arg(d.loads.size() + 100 * d.lines.size() + 10000 * d.feedPath.size() + 1000000 * d.measured.size());
+}
+
+/// Whether there is a choice of feeds to drive.
+bool Outline::isArray() const {
+    const auto& d = document_.design();
+    return !d.driveSets.empty() || d.harness.enabled || d.feeds.size() > 1 ||
+           (expansion_ && expansion_->model.feeds.size() > 1);
 }
 
 QWidget* Outline::heading(const QString& title, Selection::Type type, const QString& addTip) {
@@ -309,6 +344,12 @@ void Outline::rebuild() {
                     design.loads.at(s.index).enabled = !design.loads.at(s.index).enabled;
                 if (s.type == Selection::Type::Line)
                     design.lines.at(s.index).enabled = !design.lines.at(s.index).enabled;
+                if (s.type == Selection::Type::Copy)
+                    design.copies.at(s.index).enabled = !design.copies.at(s.index).enabled;
+                if (s.type == Selection::Type::Harness) design.harness.enabled = !design.harness.enabled;
+                if (s.type == Selection::Type::Drive)
+                    design.driveSet =
+                        design.driveSet == static_cast<int>(s.index) ? -1 : static_cast<int>(s.index);
                 if (s.type == Selection::Type::Measured)
                     design.measured.at(s.index).shown = !design.measured.at(s.index).shown;
             });
@@ -346,13 +387,21 @@ void Outline::rebuild() {
     }
     layout_->addWidget(heading("Parts", Selection::Type::Part, "Add a part"));
     for (std::size_t i = 0; i < d.parts.size(); ++i) add(new OutlineRow({Selection::Type::Part, i}));
+    layout_->addWidget(heading("Copies", Selection::Type::Copy, "Stack, shift, rotate or mirror"));
+    for (std::size_t i = 0; i < d.copies.size(); ++i) add(new OutlineRow({Selection::Type::Copy, i}));
     layout_->addWidget(heading("Feeds", Selection::Type::Feed, "Add a feed"));
     for (std::size_t i = 0; i < d.feeds.size(); ++i) add(new OutlineRow({Selection::Type::Feed, i}));
+    if (isArray()) {
+        layout_->addWidget(
+            heading("Drive sets", Selection::Type::Drive, "Add drive sets, by hand or by pattern"));
+        for (std::size_t i = 0; i < d.driveSets.size(); ++i) add(new OutlineRow({Selection::Type::Drive, i}));
+    }
     layout_->addWidget(heading("Loads and lines", Selection::Type::Load, "Add a load, a trap or a line"));
     for (std::size_t i = 0; i < d.loads.size(); ++i) add(new OutlineRow({Selection::Type::Load, i}));
     for (std::size_t i = 0; i < d.lines.size(); ++i) add(new OutlineRow({Selection::Type::Line, i}));
     layout_->addWidget(
         heading("Feed path, antenna to radio", Selection::Type::Block, "Add a block towards the radio"));
+    if (isArray()) add(new OutlineRow({Selection::Type::Harness, 0}));
     for (std::size_t i = 0; i < d.feedPath.size(); ++i) add(new OutlineRow({Selection::Type::Block, i}));
     layout_->addWidget(heading("Measured", Selection::Type::Measured, "Import what an analyser measured"));
     for (std::size_t i = 0; i < d.measured.size(); ++i) add(new OutlineRow({Selection::Type::Measured, i}));
@@ -390,12 +439,29 @@ void Outline::refresh() {
                     }
                 row->setDot(true, part.enabled);
                 row->setTexts(
-                    text(part.name),
-                    QString("%1, %2").arg(text(model::shapeName(part.shape)), text(part.conductor.diameter)),
+                    text(part.name), partText(part),
                     joined.isEmpty() || !part.enabled ? QString() : "joined to " + joined.join(", "));
                 row->setToolTip("Click the dot to switch the part on or off");
                 break;
             }
+            case Selection::Type::Copy:
+                row->setDot(true, d.copies[i].enabled);
+                row->setTexts(text(d.copies[i].name), copyText(d.copies[i]));
+                row->setToolTip("Click the dot to switch the copies on or off");
+                break;
+            case Selection::Type::Drive:
+                row->setDot(true, d.driveSet == static_cast<int>(i));
+                row->setOffText("idle");
+                row->setTexts(text(d.driveSets[i].name),
+                              QString("%1 driven").arg(d.driveSets[i].driven.size()));
+                row->setToolTip("Click the dot to drive the antenna so; again: every feed as it says itself");
+                break;
+            case Selection::Type::Harness:
+                row->setDot(true, d.harness.enabled);
+                row->setTexts("Harness", text(d.harness.line.length) + " to each feed");
+                row->setToolTip(
+                    "Cables from the feeds to a common point; click the dot to switch it on or off");
+                break;
             case Selection::Type::Feed:
                 row->setTexts(text(d.feeds[i].name),
                               QString("%1, %2").arg(text(d.feeds[i].part), placeText(d.feeds[i].place)));

@@ -28,6 +28,8 @@ class OutlineRow : public QWidget {
     void setTheme(const Theme& theme);
     void setDot(bool visible, bool on);
     void setWrong(bool wrong);
+    /// What stands in place of the detail where the dot is empty.
+    void setOffText(const QString& text);
     Selection selection() const { return selection_; }
     QString name() const { return name_; }
     QString second() const { return second_; }
@@ -53,6 +55,7 @@ class OutlineRow : public QWidget {
     bool dot_ = false;
     bool on_ = true;
     bool wrong_ = false;
+    QString offText_ = "off";
 };
 
 /// A dimension: its name, a slider where it is a plain number, and its value as typed.
@@ -105,6 +108,7 @@ class Outline : public QScrollArea {
     void rebuild();
     QWidget* heading(const QString& text, Selection::Type type, const QString& addTip);
     QString shapeOf() const;
+    bool isArray() const;
 
     Document& document_;
     Theme theme_ = Theme::light();

@@ -6,7 +6,21 @@
 namespace rm::app {
 
 struct Selection {
-    enum class Type { None, Dimension, Part, Feed, Load, Line, Block, Measured, Site, Design };
+    enum class Type {
+        None,
+        Dimension,
+        Part,
+        Copy,
+        Feed,
+        Drive,
+        Load,
+        Line,
+        Harness,
+        Block,
+        Measured,
+        Site,
+        Design
+    };
     Type type = Type::None;
     std::size_t index = 0;
 

@@ -143,17 +143,16 @@ void BandStage::fillTable() {
     for (int r = 0; r < static_cast<int>(rows.size()); ++r) {
         const auto& [hz, what] = rows[static_cast<std::size_t>(r)];
         const study::SweepPoint p = data_.sweep->at(hz);
-        const double atAntenna = study::swr(p.impedanceOhm.front(), data_.sweep->referenceOhm);
+        const double atAntenna = study::swr(p.antennaOhm, data_.sweep->referenceOhm);
         put(r, 0, QString::number(hz / 1e6, 'f', 4));
         put(r, 1, what, theme_.softInk);
         put(r, 2, text(quantity::formatSwr(p.swr)), theme_.forSwr(p.swr, data_.limits));
         put(r, 3, text(quantity::formatSwr(atAntenna)), theme_.softInk);
-        put(r, 4, text(quantity::formatImpedance(radio ? p.radioOhm : p.impedanceOhm.front())));
+        put(r, 4, text(quantity::formatImpedance(radio ? p.radioOhm : p.antennaOhm)));
         if (data_.expansion)
             put(r, 5,
-                QString::number(
-                    study::feedPathJoints(*data_.expansion, p.impedanceOhm.front(), hz).back().totalLossDb,
-                    'f', 2));
+                QString::number(study::feedPathJoints(*data_.expansion, p.antennaOhm, hz).back().totalLossDb,
+                                'f', 2));
         int column = own;
         for (const auto& curve : data_.measured) {
             const auto found = study::differences(curve.at(plane), *data_.sweep, plane, {hz});

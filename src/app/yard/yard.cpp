@@ -262,7 +262,7 @@ void Yard::paintHeights(QPainter& p) const {
             const Vec3 foot(end.x(), end.y(), 0.0);
             p.setPen(QPen(theme_.softInk, 0.7, Qt::DotLine));
             line(p, foot, end);
-            if (QString::fromStdString(wire.part) != selected_ && !selected_.isEmpty()) continue;
+            if (QString::fromStdString(wire.origin()) != selected_ && !selected_.isEmpty()) continue;
             // One label for each height, on the first end that has it.
             if (!written.emplace(std::lround(end.z() * 50.0), true).second || written.size() > 8) continue;
             const QPointF at = camera_.project(end, size()).at;
@@ -275,7 +275,7 @@ void Yard::paintHeights(QPainter& p) const {
 void Yard::paintWires(QPainter& p) const {
     if (!expansion_) return;
     for (const auto& wire : expansion_->model.wires) {
-        const bool selected = !selected_.isEmpty() && QString::fromStdString(wire.part) == selected_;
+        const bool selected = !selected_.isEmpty() && QString::fromStdString(wire.origin()) == selected_;
         const double thickness = 2.0 * wire.radiusM * camera_.pixelsPerM(size());
         p.setPen(QPen(selected ? theme_.reed : theme_.ink, std::clamp(thickness, selected ? 2.6 : 1.7, 14.0),
                       Qt::SolidLine, Qt::RoundCap));
@@ -422,7 +422,7 @@ QString Yard::partAt(const QPointF& point) const {
                                            camera_.project(wire.endM, size()).at);
         if (d >= nearest) continue;
         nearest = d;
-        best = QString::fromStdString(wire.part);
+        best = QString::fromStdString(wire.origin());
     }
     return best;
 }

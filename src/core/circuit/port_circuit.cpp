@@ -55,7 +55,7 @@ using Index = Eigen::Index;
 template <int Most>
 class Connections {
     using System = Eigen::Matrix<Complex, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, Most, Most>;
-    using Column = Eigen::Matrix<Complex, Eigen::Dynamic, 1, Eigen::ColMajor, Most, 1>;
+    using Right = Eigen::Matrix<Complex, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, Most, Most>;
 
   public:
     Connections(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz)
@@ -66,42 +66,41 @@ class Connections {
           open_(y_.rows() - feeds_),
           lines_(static_cast<Index>(model.lines.size())) {}
 
-    PortState solve() {
-        PortState state;
-        state.voltage = Eigen::VectorXcd::Zero(y_.rows());
-        state.lineCurrent = Eigen::VectorXcd::Zero(y_.rows());
-        for (Index f = 0; f < feeds_; ++f)
-            state.voltage(f) = model_.feeds[static_cast<std::size_t>(f)].voltage;
+    FeedNetwork solve() {
+        FeedNetwork out;
+        const Index ports = y_.rows();
+        out.voltage = em::MatrixXc::Zero(ports, feeds_);
+        out.voltage.topRows(feeds_).setIdentity();
+        out.lineCurrent = em::MatrixXc::Zero(ports, feeds_);
         const Index size = open_ + 2 * lines_;
         if (size > 0) {
             system_ = System::Zero(size, size);
-            rhs_ = Column::Zero(size);
-            for (Index i = 0; i < open_; ++i) kirchhoff(i, state.voltage);
-            for (Index l = 0; l < lines_; ++l) line(l, state.voltage);
+            rhs_ = Right::Zero(size, feeds_);
+            for (Index i = 0; i < open_; ++i) kirchhoff(i);
+            for (Index l = 0; l < lines_; ++l) line(l);
             // A handful of equations: the big solver's preparations would cost more than the solution.
             const Eigen::PartialPivLU<System> factors(system_);
             if ((factors.matrixLU().diagonal().array() == Complex(0.0)).any())
                 throw Error(
                     "The loads, the lines and the antenna cancel exactly at this frequency: change one of "
-                    "the "
-                    "loads.");
-            const Column x = factors.solve(rhs_);
-            state.voltage.tail(open_) = x.head(open_);
+                    "the loads.");
+            const Right x = factors.solve(rhs_);
+            out.voltage.bottomRows(open_) = x.topRows(open_);
             for (Index l = 0; l < lines_; ++l) {
                 const auto& line = model_.lines[static_cast<std::size_t>(l)];
                 for (const auto& [port, at] : {std::pair{line.fromPort, 0}, {line.toPort, 1}})
-                    state.lineCurrent(static_cast<Index>(port)) +=
-                        x(open_ + 2 * l + at) / line.line.impedanceOhm;
+                    out.lineCurrent.row(static_cast<Index>(port)) +=
+                        x.row(open_ + 2 * l + at) / line.line.impedanceOhm;
             }
         }
-        state.current = y_ * state.voltage;
-        return state;
+        out.admittance = y_.topRows(feeds_) * out.voltage + out.lineCurrent.topRows(feeds_);
+        return out;
     }
 
   private:
     /// At an undriven port the wires, the load and the lines take no current together: V + Z (Y V + lines) =
     /// 0, divided by 1 + |Z| so that an open circuit (a tap) is no special case.
-    void kirchhoff(Index i, const Eigen::VectorXcd& driven) {
+    void kirchhoff(Index i) {
         const auto load = static_cast<std::size_t>(i);
         const Complex z = load < model_.loads.size()
                               ? lumpedImpedance(model_.loads[load].circuit, frequencyHz_)
@@ -111,7 +110,7 @@ class Connections {
         const Index port = feeds_ + i;
         system_.row(i).head(open_) = weight * y_.row(port).tail(open_);
         system_(i, i) += open ? Complex(0.0) : Complex(1.0 / (1.0 + std::abs(z)));
-        rhs_(i) = -weight * (y_.row(port).head(feeds_) * driven.head(feeds_))(0);
+        rhs_.row(i) = -weight * y_.row(port).head(feeds_);
         for (Index l = 0; l < lines_; ++l) {
             const auto& line = model_.lines[static_cast<std::size_t>(l)];
             const Complex share = weight / line.line.impedanceOhm;
@@ -122,7 +121,7 @@ class Connections {
 
     /// V1 = cosh V2 - sinh J2 and J1 = sinh V2 - cosh J2 with J = Z0 I into the line at either end, V2 and J2
     /// turned round where the line is crossed; both divided by the growth of the hyperbolic functions.
-    void line(Index l, const Eigen::VectorXcd& driven) {
+    void line(Index l) {
         const auto& line = model_.lines[static_cast<std::size_t>(l)];
         const Complex through = line.line.propagation(frequencyHz_) * line.lengthM;
         const double scale = std::exp(-through.real());
@@ -133,7 +132,7 @@ class Connections {
         const auto voltage = [&](Index equation, std::size_t port, Complex factor) {
             const Index p = static_cast<Index>(port);
             if (p < feeds_)
-                rhs_(equation) -= factor * driven(p);
+                rhs_(equation, p) -= factor;
             else
                 system_(equation, p - feeds_) += factor;
         };
@@ -152,52 +151,149 @@ class Connections {
     Index open_;
     Index lines_;
     System system_;
-    Column rhs_;
+    Right rhs_;
+};
+
+/// Drives the feeds on what they see of each other.
+class FeedDriver {
+  public:
+    FeedDriver(const model::WireModel& model, const em::MatrixXc& y, double frequencyHz)
+        : model_(model), y_(y), omega_(2.0 * kPi * frequencyHz), hz_(frequencyHz) {}
+
+    Drive run() {
+        const auto n = static_cast<Index>(model_.feeds.size());
+        Drive drive;
+        drive.voltage = Eigen::VectorXcd(n);
+        bool given = model_.harness.empty();
+        for (Index f = 0; f < n; ++f) {
+            const auto& feed = feedAt(f);
+            given = given && feed.driven;
+            drive.voltage(f) = feed.voltage * std::polar(1.0, -omega_ / kSpeedOfLight * feed.delayM);
+        }
+        if (!given) drive.voltage = unknownVoltages(drive.voltage);
+        drive.current = y_ * drive.voltage;
+        for (Index f = 0; f < n; ++f) {
+            const auto& feed = feedAt(f);
+            const double power = 0.5 * (drive.voltage(f) * std::conj(drive.current(f))).real();
+            drive.impedance.push_back(feed.driven ? drive.voltage(f) / drive.current(f) : Complex(0.0));
+            if (feed.driven)
+                drive.inputPowerW += power;
+            else
+                drive.terminationPowerW -= power;
+        }
+        antennaEnd(drive);
+        return drive;
+    }
+
+  private:
+    const model::PlainFeed& feedAt(Index f) const { return model_.feeds[static_cast<std::size_t>(f)]; }
+
+    /// V at the common end = cosh V + Z0 sinh I of the feed, and I there = sinh/Z0 V + cosh I.
+    struct Chain {
+        Complex a, b, c;
+    };
+    Chain chainOf(const model::PlainArm& arm) const {
+        const Complex through =
+            arm.line.propagation(hz_) * arm.lengthM + Complex(0.0, omega_ / kSpeedOfLight * arm.delayM);
+        const double turn = arm.crossed ? -1.0 : 1.0;
+        return {turn * std::cosh(through), turn * arm.line.impedanceOhm * std::sinh(through),
+                turn * std::sinh(through) / arm.line.impedanceOhm};
+    }
+
+    /// One equation per feed: its voltage is given, or the common point's is, or what lies across it says.
+    Eigen::VectorXcd unknownVoltages(const Eigen::VectorXcd& given) const {
+        const Index n = y_.rows();
+        em::MatrixXc system = em::MatrixXc::Zero(n, n);
+        Eigen::VectorXcd rhs = Eigen::VectorXcd::Zero(n);
+        for (Index f = 0; f < n; ++f) {
+            const auto& feed = feedAt(f);
+            if (!feed.driven) {
+                const bool open = !feed.idleOhm;
+                const double scale = open ? 1.0 : *feed.idleOhm / (1.0 + *feed.idleOhm);
+                system.row(f) = scale * y_.row(f);
+                if (!open) system(f, f) += 1.0 / (1.0 + *feed.idleOhm);
+            } else if (model_.harness.empty()) {
+                system(f, f) = 1.0;
+                rhs(f) = given(f);
+            } else {
+                const Chain chain = chainOf(model_.harness[static_cast<std::size_t>(f)]);
+                system.row(f) = chain.b * y_.row(f);
+                system(f, f) += chain.a;
+                rhs(f) = 1.0;
+            }
+        }
+        return system.partialPivLu().solve(rhs);
+    }
+
+    void antennaEnd(Drive& drive) const {
+        if (model_.harness.empty()) {
+            for (std::size_t f = 0; f < model_.feeds.size(); ++f)
+                if (model_.feeds[f].driven) {
+                    drive.antennaOhm = drive.impedance[f];
+                    return;
+                }
+            return;
+        }
+        Complex current = 0.0;
+        for (Index f = 0; f < y_.rows(); ++f) {
+            if (!feedAt(f).driven) continue;
+            const Chain chain = chainOf(model_.harness[static_cast<std::size_t>(f)]);
+            current += chain.c * drive.voltage(f) + chain.a * drive.current(f);
+        }
+        drive.antennaOhm = 1.0 / current;
+        drive.harnessPowerW = 0.5 * current.real() - drive.inputPowerW;
+    }
+
+    const model::WireModel& model_;
+    const em::MatrixXc& y_;
+    double omega_;
+    double hz_;
 };
 
 }  // namespace
 
-PortState closeCircuit(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz) {
-    const auto unknowns =
-        static_cast<std::size_t>(admittance.rows()) - model.feeds.size() + 2 * model.lines.size();
-    if (unknowns <= 4) return Connections<4>(model, admittance, frequencyHz).solve();
+FeedNetwork reduceToFeeds(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz) {
+    const std::size_t feeds = model.feeds.size();
+    const auto unknowns = static_cast<std::size_t>(admittance.rows()) - feeds + 2 * model.lines.size();
+    if (unknowns <= 4 && feeds <= 4) return Connections<4>(model, admittance, frequencyHz).solve();
     return Connections<Eigen::Dynamic>(model, admittance, frequencyHz).solve();
 }
 
-std::vector<Complex> feedImpedances(const model::WireModel& model, const em::MatrixXc& admittance,
-                                    double frequencyHz) {
-    const PortState state = closeCircuit(model, admittance, frequencyHz);
-    std::vector<Complex> impedance;
-    for (Index f = 0; f < static_cast<Index>(model.feeds.size()); ++f)
-        impedance.push_back(state.voltage(f) / (state.current(f) + state.lineCurrent(f)));
-    return impedance;
+Drive driveFeeds(const model::WireModel& model, const em::MatrixXc& y, double frequencyHz) {
+    return FeedDriver(model, y, frequencyHz).run();
+}
+
+Drive driveFeeds(const model::WireModel& model, const em::MatrixXc& admittance, double frequencyHz,
+                 FeedNetwork& network) {
+    network = reduceToFeeds(model, admittance, frequencyHz);
+    return driveFeeds(model, network.admittance, frequencyHz);
 }
 
 Reading closePorts(const model::WireModel& model, const em::PortSolution& solution) {
     const auto feeds = static_cast<Index>(model.feeds.size());
-    const PortState state = closeCircuit(model, solution.admittance, solution.frequencyHz);
+    FeedNetwork network;
+    const Drive drive = driveFeeds(model, solution.admittance, solution.frequencyHz, network);
+    const Eigen::VectorXcd voltage = network.voltage * drive.voltage;
+    const Eigen::VectorXcd lineCurrent = network.lineCurrent * drive.voltage;
 
     Reading reading;
     reading.frequencyHz = solution.frequencyHz;
-    for (auto* list : {&reading.feedVoltage, &reading.feedCurrent, &reading.feedImpedance})
-        list->reserve(model.feeds.size());
-    for (Index f = 0; f < feeds; ++f) {
-        const Complex voltage = state.voltage(f);
-        const Complex current = state.current(f) + state.lineCurrent(f);
-        reading.feedVoltage.push_back(voltage);
-        reading.feedCurrent.push_back(current);
-        reading.feedImpedance.push_back(voltage / current);
-        reading.inputPowerW += 0.5 * (voltage * std::conj(current)).real();
-    }
+    reading.feedVoltage.assign(drive.voltage.begin(), drive.voltage.end());
+    reading.feedCurrent.assign(drive.current.begin(), drive.current.end());
+    reading.feedImpedance = drive.impedance;
+    reading.antennaOhm = drive.antennaOhm;
+    reading.inputPowerW = drive.inputPowerW;
+    reading.harnessPowerW = drive.harnessPowerW;
+    reading.loadPowerW = drive.terminationPowerW;
     for (std::size_t l = 0; l < model.loads.size(); ++l) {
         const Complex z = lumpedImpedance(model.loads[l].circuit, solution.frequencyHz);
         const Index port = feeds + static_cast<Index>(l);
-        const Complex current = state.current(port) + state.lineCurrent(port);
+        const Complex current = (solution.admittance.row(port) * voltage)(0) + lineCurrent(port);
         if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current) * z.real();
     }
     // What goes into the lines at all their ends together stays there.
-    reading.linePowerW = 0.5 * (state.lineCurrent.conjugate().cwiseProduct(state.voltage)).sum().real();
-    reading.localCurrent = solution.localCurrents * state.voltage;
+    reading.linePowerW = 0.5 * (lineCurrent.conjugate().cwiseProduct(voltage)).sum().real();
+    reading.localCurrent = solution.localCurrents * voltage;
     reading.conductorPowerW = conductorPower(*solution.mesh, reading.localCurrent, solution.frequencyHz);
     return reading;
 }

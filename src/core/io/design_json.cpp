@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/circuit/reflection.h"
+#include "core/io/array_json.h"
 #include "core/io/json_members.h"
 
 namespace rm::io {
@@ -38,21 +39,17 @@ Place readPlace(const json& j, const std::string& where) {
     Place place;
     place.kind = m.choice("kind", PlaceKind::Middle, kPlaceKinds);
     place.value = m.text("value", "");
+    place.element = m.text("element", "");
     return place;
 }
 
 json writePlace(const Place& place) {
     json j = {{"kind", wordFor(place.kind, kPlaceKinds)}};
     if (!place.value.empty()) j["value"] = place.value;
+    if (!place.element.empty()) j["element"] = place.element;
     return j;
 }
 
-const Texts<LineText> kLineTexts = {{"line", &LineText::line},
-                                    {"line ohm", &LineText::lineOhm},
-                                    {"velocity factor", &LineText::velocityFactor},
-                                    {"loss root", &LineText::lossRoot},
-                                    {"loss linear", &LineText::lossLinear},
-                                    {"length", &LineText::length}};
 const Texts<FeedBlock> kBlockTexts = {{"ratio", &FeedBlock::ratio},
                                       {"magnetising uH", &FeedBlock::magnetising},
                                       {"core loss ohm", &FeedBlock::coreLoss},
@@ -87,7 +84,7 @@ PhasingLine readLine(const json& j, const std::string& where) {
     line.toPart = m.text("to part", "");
     if (const json* p = m.object("from place")) line.from = readPlace(*p, where + ", from place");
     if (const json* p = m.object("to place")) line.to = readPlace(*p, where + ", to place");
-    readTexts<LineText>(m, line, kLineTexts);
+    readTexts<LineText>(m, line, lineTexts());
     line.crossed = m.flag("crossed", false);
     line.enabled = m.flag("enabled", true);
     line.extra = m.rest();
@@ -98,7 +95,7 @@ json writeLine(const PhasingLine& line) {
     json j = {
         {"name", line.name},      {"from part", line.fromPart},      {"from place", writePlace(line.from)},
         {"to part", line.toPart}, {"to place", writePlace(line.to)}, {"crossed", line.crossed}};
-    writeTexts<LineText>(j, line, kLineTexts);
+    writeTexts<LineText>(j, line, lineTexts());
     if (!line.enabled) j["enabled"] = false;
     return withExtra(j, line.extra);
 }
@@ -109,7 +106,7 @@ FeedBlock readBlock(const json& j, const std::string& where) {
     block.name = m.text("name", "");
     block.kind = m.choice("kind", BlockKind::Transformer, kBlockKinds);
     block.enabled = m.flag("enabled", true);
-    readTexts<LineText>(m, block, kLineTexts);
+    readTexts<LineText>(m, block, lineTexts());
     readTexts(m, block, kBlockTexts);
     for (const auto& arm : m.array("elements")) block.arms.push_back(readArm(arm, where + ", elements"));
     block.shorted = m.flag("shorted", true);
@@ -123,7 +120,7 @@ json writeBlock(const FeedBlock& block) {
     const FeedBlock standard;
     json j = {{"name", block.name}, {"kind", wordFor(block.kind, kBlockKinds)}};
     if (!block.enabled) j["enabled"] = false;
-    writeTexts<LineText>(j, block, kLineTexts);
+    writeTexts<LineText>(j, block, lineTexts());
     writeTexts(j, block, kBlockTexts);
     for (const auto& arm : block.arms) j["elements"].push_back(writeArm(arm));
     if (!block.shorted) j["shorted"] = false;
@@ -204,6 +201,8 @@ Part readPart(const json& j, const std::string& where) {
         f.slope = m.text("slope", f.slope);
         f.first = m.text("first", f.first);
         part.shape = f;
+    } else if (shape == "element row") {
+        part.shape = readRow(m);
     } else {
         throw Error(fmt::format("{}: shape \"{}\" is not known to this version", where, shape));
     }
@@ -234,6 +233,7 @@ struct ShapeWriter {
         return {{"shape", "fan"},     {"hub", f.hub},     {"count", f.count},
                 {"length", f.length}, {"slope", f.slope}, {"first", f.first}};
     }
+    json operator()(const ElementRow& row) const { return writeRow(row); }
 };
 
 json writePart(const Part& part) {
@@ -375,6 +375,12 @@ Design readDesign(const json& j, std::size_t number) {
         d.dimensions.push_back(readDimension(x, named + ", dimension"));
     for (const auto& x : m.array("parts"))
         d.parts.push_back(readPart(x, fmt::format("{}, part {}", named, d.parts.size() + 1)));
+    for (const auto& x : m.array("copies")) d.copies.push_back(readCopy(x, named + ", copies"));
+    for (const auto& x : m.array("drive sets"))
+        d.driveSets.push_back(readDriveSet(x, named + ", drive sets"));
+    d.driveSet = static_cast<int>(
+        std::clamp(m.number("drive set", -1.0), -1.0, static_cast<double>(d.driveSets.size()) - 1.0));
+    if (const json* h = m.object("harness")) d.harness = readHarness(*h, named + ", harness");
     for (const auto& x : m.array("feeds")) d.feeds.push_back(readFeed(x, named + ", feed"));
     for (const auto& x : m.array("loads")) d.loads.push_back(readLoad(x, named + ", load"));
     for (const auto& x : m.array("lines")) d.lines.push_back(readLine(x, named + ", line"));
@@ -389,6 +395,7 @@ Design readDesign(const json& j, std::size_t number) {
     if (const json* s = m.object("site")) {
         Members site(*s, named + ", site");
         d.site.ground = site.choice("ground", GroundKind::FreeSpace, kGroundKinds);
+        d.site.quick = site.flag("quick free space", false);
         d.site.soil = site.text("soil", "average");
         d.site.permittivity = site.text("permittivity", "13");
         d.site.conductivity = site.text("conductivity", "0.005");
@@ -415,6 +422,11 @@ json writeDesign(const Design& d) {
                                   {"height", d.site.height},
                                   {"heading", d.site.heading}},
                                  d.site.extra)}};
+    if (d.site.quick) j["site"]["quick free space"] = true;
+    if (!d.copies.empty()) j["copies"] = list(d.copies, writeCopy);
+    if (!d.driveSets.empty()) j["drive sets"] = list(d.driveSets, writeDriveSet);
+    if (d.driveSet >= 0) j["drive set"] = d.driveSet;
+    if (d.harness.enabled || !d.harness.arms.empty()) j["harness"] = writeHarness(d.harness);
     if (!d.lines.empty()) j["lines"] = list(d.lines, writeLine);
     if (!d.feedPath.empty()) j["feed path"] = list(d.feedPath, writeBlock);
     if (!d.measured.empty()) j["measured"] = list(d.measured, writeMeasured);

@@ -51,28 +51,28 @@ class Checker {
         const double length = wire.lengthM();
         const double diameter = 2.0 * wire.radiusM;
         if (!(wire.radiusM > 0.0)) {
-            add(Severity::Error, wire.part, fmt::format("{} has no thickness.", wire.part),
+            add(Severity::Error, wire.origin(), fmt::format("{} has no thickness.", wire.part),
                 "Give it a diameter above zero.");
             return;
         }
         if (!(length > 1e-9)) {
-            add(Severity::Error, wire.part,
+            add(Severity::Error, wire.origin(),
                 fmt::format("A wire of {} has no length: its ends are in one place.", wire.part),
                 "Move one end or remove the wire.");
             return;
         }
         if (length < diameter)
-            add(Severity::Error, wire.part,
+            add(Severity::Error, wire.origin(),
                 fmt::format("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.",
                             wire.part, length * 1e3, diameter * 1e3),
                 "Make it longer or thinner, or join its neighbours without it.");
         if (wire.radiusM > kTooThickRadius * lambda_)
-            add(Severity::Error, wire.part,
+            add(Severity::Error, wire.origin(),
                 fmt::format("{} is {:.2f} wavelengths thick, too much for a wire.", wire.part,
                             diameter / lambda_),
                 "Use a thinner conductor or a lower frequency.");
         else if (wire.radiusM > kThickRadius * lambda_)
-            add(Severity::Warning, wire.part,
+            add(Severity::Warning, wire.origin(),
                 fmt::format("{} is {:.3f} wavelengths thick; impedance may be off by several percent.",
                             wire.part, diameter / lambda_),
                 "Trust the trend more than the last digit.");
@@ -85,7 +85,7 @@ class Checker {
         const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
         const bool real = model_.ground.kind == GroundKind::Real;
         if (low < -touch) {
-            add(Severity::Error, wire.part,
+            add(Severity::Error, wire.origin(),
                 fmt::format("{} reaches {:.2f} m below the ground.", wire.part, -low),
                 real ? fmt::format(
                            "Raise it by {:.2f} m: wires in the ground cannot be worked out yet; radials a "
@@ -97,21 +97,21 @@ class Checker {
         if (real) {
             const double least = kLeastHeightRadii * (wire.radiusM + wire.coatM);
             if (low <= touch)
-                add(Severity::Error, wire.part, fmt::format("{} touches real ground.", wire.part),
+                add(Severity::Error, wire.origin(), fmt::format("{} touches real ground.", wire.part),
                     "Raise it, and give a vertical elevated radials to stand on: a rod or wire in the ground "
                     "cannot be worked out yet.");
             else if (low < least)
-                add(Severity::Error, wire.part,
+                add(Severity::Error, wire.origin(),
                     fmt::format("{} is {:.1f} mm above the ground, too close to work out.", wire.part,
                                 low * 1e3),
                     fmt::format("Raise it to {:.1f} mm or more.", std::ceil(least * 1e4) / 10.0));
             return;
         }
         if (high <= touch)
-            add(Severity::Error, wire.part,
+            add(Severity::Error, wire.origin(),
                 fmt::format("{} lies on perfect ground, which shorts it.", wire.part), "Raise it.");
         else if (low > touch && low < 2.0 * wire.radiusM)
-            add(Severity::Error, wire.part,
+            add(Severity::Error, wire.origin(),
                 fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part,
                             low * 1e3),
                 "Raise it, or let it touch the ground.");
@@ -127,26 +127,26 @@ class Checker {
         const Vec3 ub = (b.endM - b.startM).normalized();
         const bool parallel = ua.cross(ub).norm() < 1e-3;
         if (parallel && overlapM(a, b, ua) > radii && lateralM(a, b, ua) < radii) {
-            add(Severity::Error, b.part, fmt::format("{} lie on each other.", both(a, b)),
+            add(Severity::Error, b.origin(), fmt::format("{} lie on each other.", both(a, b)),
                 "Remove one of them or move them apart.");
             return;
         }
         if (joined) {
             const double angle = jointAngleDeg(a, b, tolerance);
             if (angle < 5.0)
-                add(Severity::Error, b.part,
+                add(Severity::Error, b.origin(),
                     fmt::format("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
                     "Open the angle or use one wire.");
             return;
         }
         if (nearest.distanceM < radii) {
-            add(Severity::Error, b.part,
+            add(Severity::Error, b.origin(),
                 fmt::format("{} touch at a height of {:.2f} m without a joint.", both(a, b), nearest.onA.z()),
                 "End one wire on the other to join them, or move them apart.");
         } else {
             const double gap = nearest.distanceM - radii;
             if (gap < std::max(a.radiusM, b.radiusM))
-                add(Severity::Warning, b.part,
+                add(Severity::Warning, b.origin(),
                     fmt::format("{} are only {:.1f} mm apart, less than a radius.", both(a, b), gap * 1e3),
                     "Move them apart: the currents crowd on the facing sides, which is not modelled.");
         }
@@ -241,8 +241,8 @@ std::vector<Joint> findJoints(const WireModel& model) {
                     joints.push_back({end, {}});
                     joint = &joints.back();
                 }
-                note(*joint, a.part);
-                note(*joint, b.part);
+                note(*joint, a.group());
+                note(*joint, b.group());
             }
     return joints;
 }

@@ -6,23 +6,20 @@
 #pragma once
 
 #include <array>
-#include <nlohmann/json.hpp>
 #include <string>
 #include <variant>
 #include <vector>
 
 #include "core/model/bands.h"
+#include "core/model/copies.h"
+#include "core/model/drive_sets.h"
+#include "core/model/element_row.h"
 #include "core/model/feed_blocks.h"
 #include "core/model/measured.h"
+#include "core/model/typed.h"
 #include "core/model/wire_model.h"
 
 namespace rm::model {
-
-/// Members of the project file that this version does not know, kept for the next save.
-using Extra = nlohmann::json;
-
-/// Forward, left and up, as typed.
-using PointText = std::array<std::string, 3>;
 
 enum class DimensionKind { Length, Angle, Number };
 
@@ -40,7 +37,7 @@ struct Dimension {
 
 struct Conductor {
     std::string material = "copper";
-    std::string diameter = "2 mm";       ///< of the metal
+    std::string diameter = "2 mm";       ///< of the metal; or "strip 20 mm", "square 15 mm"
     std::string coat;                    ///< thickness of the insulation; empty: bare
     std::string coatPermittivity = "3";  ///< relative, of the insulation
 };
@@ -86,7 +83,7 @@ struct Fan {
     std::string first = "0 deg";  ///< bearing of the first, to the right of the front
 };
 
-using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan>;
+using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow>;
 
 struct Part {
     std::string name;
@@ -94,14 +91,6 @@ struct Part {
     Conductor conductor;
     Shape shape = StraightWire{};
     Extra extra;
-};
-
-enum class PlaceKind { Start, Middle, End, Corner, Distance, Percent };
-
-/// Somewhere along a part.
-struct Place {
-    PlaceKind kind = PlaceKind::Middle;
-    std::string value;  ///< corner number, distance from the start, or percentage
 };
 
 struct Feed {
@@ -133,19 +122,6 @@ struct Load {
 };
 
 enum class BlockKind { Transformer, Cable, Stub, Element, Choke, QuarterWave, Network };
-
-/// The line whose figures the designer gives.
-inline constexpr const char* kCustomLine = "custom";
-
-/// A piece of transmission line as typed.
-struct LineText {
-    std::string line = "coax 50 thin";  ///< an id of model/feed_blocks.h, or kCustomLine
-    std::string lineOhm = "50";         ///< of a custom line, as the next three
-    std::string velocityFactor = "0.66";
-    std::string lossRoot = "0";    ///< dB per 100 m and root of MHz
-    std::string lossLinear = "0";  ///< dB per 100 m and MHz
-    std::string length = "20 m";
-};
 
 /// A line between two points of the antenna.
 struct PhasingLine : LineText {
@@ -211,6 +187,7 @@ inline constexpr const char* kCustomSoil = "custom";
 
 struct Site {
     GroundKind ground = GroundKind::FreeSpace;
+    bool quick = false;                  ///< worked out in free space for the time being, whatever the ground
     std::string soil = "average";        ///< of real ground: a kind from model/soils.h, or kCustomSoil
     std::string permittivity = "13";     ///< of custom soil, relative
     std::string conductivity = "0.005";  ///< of custom soil, S/m
@@ -225,10 +202,15 @@ struct Design {
     std::string reference = "50";  ///< ohm; the impedance that SWR refers to
     std::vector<Dimension> dimensions;
     std::vector<Part> parts;
-    std::vector<Feed> feeds;
+    std::vector<Copy> copies;  ///< made one after the other
+    std::vector<Feed> feeds;   ///< on a part with copies: one on each; on one copy by its full name
     std::vector<Load> loads;
     std::vector<PhasingLine> lines;
-    std::vector<FeedBlock> feedPath;  ///< from the feedpoint to the radio
+    std::vector<DriveSet> driveSets;
+    int driveSet = -1;  ///< the one in use; -1: every feed as it says itself
+    Harness harness;
+    std::vector<FeedBlock>
+        feedPath;  ///< from the feedpoint, or the common point of the harness, to the radio
     std::vector<Measured> measured;
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/model/design.h"
+#include "core/model/expand_row.h"
 #include "core/model/finding.h"
 #include "core/quantity/formula.h"
 
@@ -23,12 +24,18 @@ struct Expansion {
     std::map<std::string, double> dimensionValue;  ///< in m, degrees or plain
     std::vector<Finding> findings;
     std::vector<Joint> joints;
-    std::vector<Block> feedPath;                     ///< enabled blocks from the first feed to the radio
+    std::vector<RowSizes> rows;      ///< one per element row
+    std::vector<std::string> units;  ///< names of the parts with wires, of every copy its own: "Yagi (upper)"
+    std::string driveSet;            ///< name of the drive set in use; empty: every feed as it says itself
+    std::vector<Block> feedPath;     ///< enabled blocks from the antenna to the radio
     std::vector<std::optional<Block>> measuredLead;  ///< per measurement of the design, what to take away
     double designFrequencyHz = 0.0;
     double referenceOhm = 50.0;
     double headingDeg = 0.0;
     double heightM = 0.0;
+
+    /// The sizes of an element row; null where there is none of that name.
+    const RowSizes* row(const std::string& part) const;
 
     bool usable() const { return !hasError(findings) && !model.wires.empty() && !model.feeds.empty(); }
 };

@@ -29,8 +29,12 @@ struct PlainWire {
     std::optional<double> conductivitySm;
     double coatM = 0.0;  ///< thickness of the insulation; 0: bare
     double coatPermittivity = 1.0;
-    std::string part;
+    std::string part;    ///< as a person calls it: "Yagi (upper), reflector"
+    std::string unit;    ///< the part or the copy that it belongs to: "Yagi (upper)"; empty: `part`
+    std::string source;  ///< the part of the design: "Yagi"; empty: `part`
 
+    const std::string& group() const { return unit.empty() ? part : unit; }
+    const std::string& origin() const { return source.empty() ? part : source; }
     double lengthM() const { return (endM - startM).norm(); }
 };
 
@@ -41,11 +45,22 @@ struct WirePlace {
     double at = 0.5;
 };
 
-/// A feed: a voltage source in series with the wire at `place`.
+/// A feed: a voltage source in series with the wire at `place`, or an idle place for one.
 struct PlainFeed {
     WirePlace place;
     Complex voltage{1.0, 0.0};
     std::string name;
+    bool driven = true;
+    double delayM = 0.0;                 ///< electrical length by which the voltage comes later
+    std::optional<double> idleOhm = {};  ///< across a feed that is not driven; nothing: open
+};
+
+/// A cable from a feed to the common point of a harness.
+struct PlainArm {
+    LineKind line;
+    double lengthM = 0.0;
+    double delayM = 0.0;  ///< more electrical length, without loss
+    bool crossed = false;
 };
 
 enum class LoadKind { Series, Parallel };
@@ -90,6 +105,7 @@ struct WireModel {
     std::vector<PlainLoad> loads;
     std::vector<PlainTap> taps;
     std::vector<PlainLine> lines;
+    std::vector<PlainArm> harness;  ///< one per feed, of which the idle ones are not connected; empty: none
 
     /// A port of the antenna and what stands there.
     struct PortPlace {

@@ -28,13 +28,13 @@ Complex currentOn(const em::Span& span, const Eigen::VectorXcd& local, double t)
 std::set<std::string> partsOfFeeds(const model::Expansion& design) {
     std::set<std::string> reached;
     const auto& m = design.model;
-    for (const auto& feed : m.feeds) reached.insert(m.wires[feed.place.wire].part);
+    for (const auto& feed : m.feeds) reached.insert(m.wires[feed.place.wire].group());
     std::vector<std::vector<std::string>> groups;
     for (const auto& joint : design.joints) groups.push_back(joint.parts);
     const auto ports = m.places();
     for (const auto& line : m.lines)
-        groups.push_back(
-            {m.wires[ports[line.fromPort].place.wire].part, m.wires[ports[line.toPort].place.wire].part});
+        groups.push_back({m.wires[ports[line.fromPort].place.wire].group(),
+                          m.wires[ports[line.toPort].place.wire].group()});
     for (bool grew = true; grew;) {
         grew = false;
         for (const auto& group : groups) {
@@ -55,9 +55,9 @@ model::Expansion without(const model::Expansion& design, const std::string& part
     std::vector<model::PlainWire> kept;
     for (std::size_t w = 0; w < m.wires.size(); ++w) {
         place[w] = kept.size();
-        if (m.wires[w].part != part) kept.push_back(m.wires[w]);
+        if (m.wires[w].group() != part) kept.push_back(m.wires[w]);
     }
-    const auto onIt = [&](const auto& item) { return design.model.wires[item.place.wire].part == part; };
+    const auto onIt = [&](const auto& item) { return design.model.wires[item.place.wire].group() == part; };
     std::erase_if(m.loads, onIt);
     for (auto& feed : m.feeds) feed.place.wire = place[feed.place.wire];
     for (auto& load : m.loads) load.place.wire = place[load.place.wire];
@@ -107,7 +107,7 @@ std::vector<Bystander> bystanders(const model::Expansion& design, const Analysis
         for (int i = 0; i < kPointsPerSpan; ++i) {
             const double t = -1.0 + 2.0 * i / (kPointsPerSpan - 1);
             const double size = std::abs(currentOn(span, analysis.reading.localCurrent, t));
-            double& own = largest[design.model.wires[span.wire].part];
+            double& own = largest[design.model.wires[span.wire].group()];
             own = std::max(own, size);
             all = std::max(all, size);
         }

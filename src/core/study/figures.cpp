@@ -123,9 +123,11 @@ void requireUsable(const model::Expansion& design) {
     if (design.model.feeds.empty()) throw Error("Nothing drives this antenna: add a feed.");
 }
 
-std::vector<Complex> feedImpedances(const model::WireModel& model,
-                                    const std::shared_ptr<const em::Mesh>& mesh, double frequencyHz) {
-    return circuit::closePorts(model, em::solvePorts(mesh, frequencyHz)).feedImpedance;
+Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
+                         double frequencyHz) {
+    circuit::FeedNetwork network;
+    return circuit::driveFeeds(model, em::solvePorts(mesh, frequencyHz).admittance, frequencyHz, network)
+        .antennaOhm;
 }
 
 Analysis analyse(const model::Expansion& design, double frequencyHz, const AnalysisOptions& options) {
@@ -141,7 +143,8 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     Figures& f = a.figures;
     f.frequencyHz = frequencyHz;
     f.impedanceOhm = a.reading.feedImpedance;
-    f.joints = feedPathJoints(design, f.impedanceOhm.front(), frequencyHz);
+    f.antennaOhm = a.reading.antennaOhm;
+    f.joints = feedPathJoints(design, f.antennaOhm, frequencyHz);
     f.swr = swr(f.joints.back().impedanceOhm, design.referenceOhm);
     f.returnLossDb = returnLossDb(f.joints.back().impedanceOhm, design.referenceOhm);
     f.unknowns = solution.unknowns;
@@ -149,6 +152,8 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
         throw Error(
             "The feeds together take no power from the transmitter: check the amplitudes and phases of the "
             "feeds.");
+    f.harnessLossDb = 10.0 * std::log10(1.0 + a.reading.harnessPowerW / a.reading.inputPowerW);
+    for (auto& joint : f.joints) joint.totalLossDb += f.harnessLossDb;
     f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
     if (design.model.ground.kind == model::GroundKind::Real) {

@@ -34,14 +34,16 @@ struct Cut {
 
 struct Figures {
     double frequencyHz = 0.0;
-    std::vector<Complex> impedanceOhm;   ///< per feed
-    std::vector<circuit::Joint> joints;  ///< of the feed path, from the first feed to the radio
-    double swr = 1.0;                    ///< at the radio, which without a feed path is the first feed
+    std::vector<Complex> impedanceOhm;  ///< per feed; 0 at an idle one
+    Complex antennaOhm;                 ///< where the feed path begins: the first driven feed, or the harness
+    std::vector<circuit::Joint> joints;  ///< of the feed path, from there to the radio
+    double swr = 1.0;                    ///< at the radio, which without a feed path is the antenna
     double returnLossDb = 0.0;
     Peak peak;                    ///< takeoff angle and gain of the strongest lobe
     double frontToBackDb = 0.0;   ///< peak against the opposite bearing at the same elevation
     double frontToRearDb = 0.0;   ///< peak against the strongest bearing of the rear half, same elevation
     double directivityDbi = 0.0;  ///< peak over the mean of all directions; the RDF of a receiving antenna
+    double harnessLossDb = 0.0;   ///< between the common point of a harness and the feeds
     double beamwidthDeg =
         0.0;  ///< between the half-power points in azimuth at the takeoff angle; 360 if none
     double efficiency =
@@ -83,9 +85,9 @@ struct AnalysisOptions {
 /// error-level finding never gets numbers.
 Analysis analyse(const model::Expansion& design, double frequencyHz, const AnalysisOptions& options = {});
 
-/// Impedance of every feed only, on a given mesh: the inner step of sweeps and searches.
-std::vector<Complex> feedImpedances(const model::WireModel& model,
-                                    const std::shared_ptr<const em::Mesh>& mesh, double frequencyHz);
+/// Impedance where the feed path begins only, on a given mesh: the inner step of searches.
+Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
+                         double frequencyHz);
 
 /// Throws rm::Error with the first error of the design, if there is one.
 void requireUsable(const model::Expansion& design);

@@ -209,7 +209,7 @@ const std::vector<std::pair<const char*, double>> kRatios = {
 ImpedanceCurve atJoint(const model::Expansion& design, const Sweep& sweep, std::size_t joint) {
     ImpedanceCurve curve;
     for (const auto& p : sweep.points) {
-        const auto joints = feedPathJoints(design, p.impedanceOhm.front(), p.frequencyHz);
+        const auto joints = feedPathJoints(design, p.antennaOhm, p.frequencyHz);
         curve.hz.push_back(p.frequencyHz);
         curve.ohm.push_back(joints.at(std::min(joint, joints.size() - 1)).impedanceOhm);
     }
@@ -234,7 +234,7 @@ std::vector<RatioOption> transformerRatios(const model::Expansion& design,
         for (const Sweep* band : bands) {
             double worst = 1.0;
             for (const auto& p : band->points) {
-                const auto joints = circuit::walkChain(path, p.impedanceOhm.front(), p.frequencyHz);
+                const auto joints = circuit::walkChain(path, p.antennaOhm, p.frequencyHz);
                 worst = std::max(worst, swr(joints.back().impedanceOhm, design.referenceOhm));
             }
             option.worstSwr.push_back(worst);

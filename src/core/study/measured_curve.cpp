@@ -47,7 +47,7 @@ std::vector<Difference> differences(const std::vector<model::MeasuredPoint>& poi
         Difference d;
         d.frequencyHz = hz;
         const SweepPoint model = sweep.at(hz);
-        d.modelledOhm = plane == Plane::Radio ? model.radioOhm : model.impedanceOhm.front();
+        d.modelledOhm = plane == Plane::Radio ? model.radioOhm : model.antennaOhm;
         d.modelledSwr = swr(d.modelledOhm, sweep.referenceOhm);
         d.measuredSwr = (1.0 - t) * below->swr + t * above->swr;
         if (below->impedanceOhm && above->impedanceOhm) {

@@ -39,7 +39,7 @@ PathStudy studyPath(const model::Expansion& design, Complex feedOhm, double freq
         if (band == nullptr || band->points.empty()) continue;
         swept.push_back(band);
         const SweepPoint& middle = band->points[band->points.size() / 2];
-        study.bands.back() = reportPath(design, middle.impedanceOhm.front(), middle.frequencyHz);
+        study.bands.back() = reportPath(design, middle.antennaOhm, middle.frequencyHz);
     }
     study.radio = atJoint(design, working, design.feedPath.size());
     study.joint = std::min(wish.joint, design.feedPath.size());

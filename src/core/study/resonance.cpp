@@ -57,7 +57,7 @@ std::optional<double> nearestZero(const std::function<double(double)>& f, double
 Complex impedanceAt(const model::Expansion& design, double frequencyHz, const std::stop_token& stop) {
     if (stop.stop_requested()) throw Stopped{};
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(design.model, frequencyHz));
-    return feedImpedances(design.model, mesh, frequencyHz).front();
+    return antennaImpedance(design.model, mesh, frequencyHz);
 }
 
 /// The design with its chosen dimensions multiplied, exactly: a number in metres.

@@ -30,7 +30,7 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, const Look
     SitePoint p;
     p.siteHeightM = expansion.heightM;
     p.feedHeightM = feedHeightM(expansion.model);
-    p.impedanceOhm = reading.feedImpedance.front();
+    p.impedanceOhm = reading.antennaOhm;
     p.swr = swr(atRadio(expansion, p.impedanceOhm, frequencyHz), expansion.referenceOhm);
     p.peak = findPeak(*mesh, reading);
     std::vector<em::Direction> watch;

@@ -17,7 +17,7 @@ namespace {
 constexpr int kSolvedPoints = 9;
 constexpr std::size_t kFirstSamples = 5;
 /// On so many points the rational model is checked; more are only evaluated.
-constexpr int kCheckedPoints = 2001;
+constexpr std::size_t kCheckedPoints = 2001;
 /// Beyond this many solutions the rational model has failed, and every point is solved.
 constexpr std::size_t kMostSamples = 60;
 /// Change of the reflection coefficient between two models that counts as settled.
@@ -39,7 +39,7 @@ class Sweeper {
         };
         fill(all_, points);
         // The model settles on a grid of bearable size.
-        fill(grid_, std::min(points, kCheckedPoints));
+        fill(grid_, std::min(points, static_cast<int>(kCheckedPoints)));
     }
 
     Sweep run() {
@@ -55,7 +55,7 @@ class Sweeper {
                 0.5 * (grid_.back() - grid_.front()) *
                     std::cos(kPi * static_cast<double>(i) / static_cast<double>(kFirstSamples - 1))));
         solve(first, 0.5);
-        std::vector<std::vector<Complex>> before;
+        std::vector<SweepPoint> before;
         int settled = 0;
         while (!stop_.stop_requested()) {
             const RationalModel rational = fit();
@@ -63,7 +63,7 @@ class Sweeper {
             std::vector<double> change(grid_.size(), 0.0);
             double largest = before.empty() ? 1.0 : 0.0;
             for (std::size_t i = 0; i < grid_.size() && !before.empty(); ++i) {
-                change[i] = distance(grid_[i], now[i], before[i]);
+                change[i] = distance(now[i], before[i]);
                 largest = std::max(largest, change[i]);
             }
             settled = largest < kSettled ? settled + 1 : 0;
@@ -127,11 +127,9 @@ class Sweeper {
         return {std::move(x), std::move(values)};
     }
 
-    /// Impedances of the feeds at every point of a grid, by the rational model; those up to where it was
-    /// stopped.
-    std::vector<std::vector<Complex>> closed(const RationalModel& rational,
-                                             const std::vector<double>& grid) const {
-        std::vector<std::vector<Complex>> all;
+    /// Every point of a grid, by the rational model; those up to where it was stopped.
+    std::vector<SweepPoint> closed(const RationalModel& rational, const std::vector<double>& grid) const {
+        std::vector<SweepPoint> all;
         all.reserve(grid.size());
         const Eigen::Index ports = samples_.begin()->second.rows();
         em::MatrixXc y(ports, ports);
@@ -141,18 +139,19 @@ class Sweeper {
             Eigen::Index at = 0;
             for (Eigen::Index c = 0; c < ports; ++c)
                 for (Eigen::Index r = c; r < ports; ++r) y(r, c) = y(c, r) = packed(at++);
-            all.push_back(circuit::feedImpedances(design_.model, y, hz));
+            all.push_back(point(hz, y));
         }
         return all;
     }
 
-    /// Largest difference of the reflection coefficients of the feeds, and at the radio.
-    double distance(double hz, const std::vector<Complex>& a, const std::vector<Complex>& b) const {
-        double largest = std::abs(reflection(atRadio(design_, a.front(), hz), design_.referenceOhm) -
-                                  reflection(atRadio(design_, b.front(), hz), design_.referenceOhm));
-        for (std::size_t f = 0; f < a.size(); ++f)
-            largest = std::max(largest, std::abs(reflection(a[f], design_.referenceOhm) -
-                                                 reflection(b[f], design_.referenceOhm)));
+    /// Largest difference of the reflection coefficients of the driven feeds, and at the radio.
+    double distance(const SweepPoint& a, const SweepPoint& b) const {
+        const double reference = design_.referenceOhm;
+        double largest = std::abs(reflection(a.radioOhm, reference) - reflection(b.radioOhm, reference));
+        for (std::size_t f = 0; f < a.impedanceOhm.size(); ++f)
+            if (design_.model.feeds[f].driven)
+                largest = std::max(largest, std::abs(reflection(a.impedanceOhm[f], reference) -
+                                                     reflection(b.impedanceOhm[f], reference)));
         return largest;
     }
 
@@ -183,12 +182,17 @@ class Sweeper {
         return next;
     }
 
-    SweepPoint point(double hz, std::vector<Complex> impedance) const {
+    SweepPoint point(double hz, const em::MatrixXc& admittance) const {
+        circuit::FeedNetwork network;
+        auto drive = circuit::driveFeeds(design_.model, admittance, hz, network);
         SweepPoint p;
         p.frequencyHz = hz;
-        p.radioOhm = atRadio(design_, impedance.front(), hz);
+        p.antennaOhm = drive.antennaOhm;
+        p.radioOhm = atRadio(design_, p.antennaOhm, hz);
         p.swr = swr(p.radioOhm, design_.referenceOhm);
-        p.impedanceOhm = std::move(impedance);
+        p.impedanceOhm = std::move(drive.impedance);
+        if (p.impedanceOhm.size() > 1 && all_.size() <= kCheckedPoints)
+            p.feedAdmittance = std::move(network.admittance);
         return p;
     }
 
@@ -202,19 +206,16 @@ class Sweeper {
     /// What has been solved, and nothing else.
     Sweep fromSamples() const {
         Sweep result = begin();
-        for (const auto& [hz, y] : samples_)
-            result.points.push_back(point(hz, circuit::feedImpedances(design_.model, y, hz)));
+        for (const auto& [hz, y] : samples_) result.points.push_back(point(hz, y));
         result.complete = result.points.size() == all_.size();
         return result;
     }
 
-    Sweep fromModel(std::vector<std::vector<Complex>> impedances) const {
+    Sweep fromModel(std::vector<SweepPoint> points) const {
         if (progress_) progress_(1.0);
         Sweep result = begin();
-        result.points.reserve(impedances.size());
-        for (std::size_t i = 0; i < impedances.size(); ++i)
-            result.points.push_back(point(all_[i], std::move(impedances[i])));
-        result.complete = impedances.size() == all_.size();
+        result.points = std::move(points);
+        result.complete = result.points.size() == all_.size();
         return result;
     }
 
@@ -291,8 +292,8 @@ std::optional<Sweep::Stretch> Sweep::stretch(double limit) const {
 std::vector<double> Sweep::resonancesHz() const {
     std::vector<double> found;
     for (std::size_t i = 0; i + 1 < points.size(); ++i) {
-        const double a = points[i].impedanceOhm.front().imag();
-        const double b = points[i + 1].impedanceOhm.front().imag();
+        const double a = points[i].antennaOhm.imag();
+        const double b = points[i + 1].antennaOhm.imag();
         if (a == 0.0 || (a < 0.0) == (b < 0.0)) continue;
         found.push_back(points[i].frequencyHz +
                         (points[i + 1].frequencyHz - points[i].frequencyHz) * a / (a - b));
@@ -312,8 +313,11 @@ SweepPoint Sweep::at(double frequencyHz) const {
     p.frequencyHz = frequencyHz;
     for (std::size_t f = 0; f < below->impedanceOhm.size(); ++f)
         p.impedanceOhm.push_back((1.0 - t) * below->impedanceOhm[f] + t * above->impedanceOhm[f]);
+    p.antennaOhm = (1.0 - t) * below->antennaOhm + t * above->antennaOhm;
     p.radioOhm = (1.0 - t) * below->radioOhm + t * above->radioOhm;
     p.swr = study::swr(p.radioOhm, referenceOhm);
+    if (below->feedAdmittance.size() > 0)
+        p.feedAdmittance = (1.0 - t) * below->feedAdmittance + t * above->feedAdmittance;
     return p;
 }
 

@@ -13,9 +13,11 @@ namespace rm::study {
 
 struct SweepPoint {
     double frequencyHz = 0.0;
-    std::vector<Complex> impedanceOhm;  ///< per feed
-    Complex radioOhm;                   ///< of the first feed through the feed path
+    std::vector<Complex> impedanceOhm;  ///< per feed; 0 at an idle one
+    Complex antennaOhm;                 ///< where the feed path begins (circuit::Drive)
+    Complex radioOhm;                   ///< the same through the feed path
     double swr = 1.0;                   ///< at the radio
+    em::MatrixXc feedAdmittance = {};   ///< siemens, between the feeds, where there are several
 };
 
 struct Sweep {
@@ -38,7 +40,7 @@ struct Sweep {
         double highHz = 0.0;
     };
     std::optional<Stretch> stretch(double limit) const;
-    /// Where the reactance of the first feed goes through zero.
+    /// Where the reactance of the antenna goes through zero.
     std::vector<double> resonancesHz() const;
     /// The point at any frequency between the ends, by interpolation of the impedances. Throws rm::Error
     /// where there are no points.

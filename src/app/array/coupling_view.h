@@ -1,0 +1,85 @@
+// How the feeds of a design see each other: impedances and coupling, at the working frequency and over the
+// band.
+#pragma once
+
+#include <QWidget>
+#include <memory>
+
+#include "app/studies/study_frame.h"
+#include "app/theme.h"
+#include "core/study/drive_study.h"
+#include "core/study/sweep.h"
+
+class QComboBox;
+
+namespace rm::app {
+
+/// Feeds against feeds: impedances on and below the diagonal, coupling above it.
+class CouplingMatrix : public QWidget {
+    Q_OBJECT
+  public:
+    explicit CouplingMatrix(QWidget* parent = nullptr);
+    void setTheme(const Theme& theme);
+    void setCoupling(const study::Coupling& coupling, const QStringList& feeds);
+    QString cellText(int row, int column) const;
+    QRectF cellRect(int row, int column) const;
+    std::pair<int, int> pair() const { return pair_; }
+
+  Q_SIGNALS:
+    void pairChosen();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+  private:
+    int feeds() const { return static_cast<int>(names_.size()); }
+    Theme theme_ = Theme::light();
+    study::Coupling coupling_;
+    QStringList names_;
+    std::pair<int, int> pair_{0, 1};
+};
+
+/// Coupling of every pair against frequency, one of them in front.
+class CouplingPlot : public QWidget {
+    Q_OBJECT
+  public:
+    explicit CouplingPlot(QWidget* parent = nullptr);
+    void setTheme(const Theme& theme);
+    /// `db[i]` is the coupling of every feed to every other at `hz[i]`.
+    void setCurves(std::vector<double> hz, std::vector<Eigen::MatrixXd> db, double workingHz);
+    void setPair(std::pair<int, int> pair, const QString& name);
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Theme theme_ = Theme::light();
+    std::vector<double> hz_;
+    std::vector<Eigen::MatrixXd> db_;
+    double workingHz_ = 0.0;
+    std::pair<int, int> pair_{0, 1};
+    QString name_;
+};
+
+class CouplingView : public StudyFrame {
+    Q_OBJECT
+  public:
+    explicit CouplingView(QWidget* parent = nullptr);
+    void setTheme(const Theme& theme);
+    void setSweep(std::shared_ptr<const model::Expansion> expansion,
+                  std::shared_ptr<const study::Sweep> sweep, double workingHz);
+    CouplingMatrix* matrix() { return matrix_; }
+
+  Q_SIGNALS:
+    /// Drive sets of each feed alone, the others idle in this way.
+    void eachAlone(rm::model::IdleKind idle);
+
+  private:
+    CouplingMatrix* matrix_;
+    CouplingPlot* plot_;
+    QComboBox* idle_;
+    QStringList names_;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,321 @@
+// Fields of the editor for what arrays are made of: element rows, copies, drive sets and the harness.
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QToolButton>
+#include <algorithm>
+
+#include "app/plan/item_editor.h"
+#include "app/plan/quantity_field.h"
+#include "core/model/expand.h"
+
+namespace rm::app {
+
+namespace {
+
+using namespace rm::model;
+using quantity::Kind;
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+ElementRow& rowOf(Design& d, std::size_t part) {
+    return std::get<ElementRow>(d.parts.at(part).shape);
+}
+const ElementRow& rowOf(const Design& d, std::size_t part) {
+    return std::get<ElementRow>(d.parts.at(part).shape);
+}
+
+QStringList feedNames(const Design& design) {
+    QStringList names;
+    for (const auto& feed : model::expand(design).model.feeds) names << text(feed.name);
+    return names;
+}
+
+/// Part of a design by its name or that of one of its copies; null where there is none.
+const Part* partNamed(const Design& design, const std::string& name) {
+    for (const auto& part : design.parts)
+        if (part.name == name || name.rfind(part.name + " (", 0) == 0) return &part;
+    return nullptr;
+}
+
+template <typename Enum>
+std::string number(Enum value) {
+    return std::to_string(static_cast<int>(value));
+}
+
+}  // namespace
+
+QString ItemEditor::arrayKey() const {
+    const auto& d = document_.design();
+    QString key;
+    if (selection_.type == Selection::Type::Copy && selection_.index < d.copies.size())
+        key += QString(" %1").arg(static_cast<int>(d.copies[selection_.index].kind));
+    if (selection_.type == Selection::Type::Drive || selection_.type == Selection::Type::Harness) {
+        key += feedNames(d).join("|");
+        key += QString(" %1").arg(d.harness.line.line == kCustomLine);
+        if (selection_.index < d.driveSets.size() && selection_.type == Selection::Type::Drive) {
+            key += QString(" %1").arg(static_cast<int>(d.driveSets[selection_.index].idle));
+            for (const auto& entry : d.driveSets[selection_.index].driven) key += "|" + text(entry.feed);
+        }
+    }
+    // The elements that a place can be on.
+    const auto elements = [&](const std::string& name) {
+        const Part* part = partNamed(d, name);
+        const auto* row = part != nullptr ? std::get_if<ElementRow>(&part->shape) : nullptr;
+        if (row == nullptr) return;
+        for (const auto& element : row->elements) key += "|" + text(element.name);
+    };
+    if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size())
+        elements(d.feeds[selection_.index].part);
+    if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
+        elements(d.loads[selection_.index].part);
+    if (selection_.type == Selection::Type::Line && selection_.index < d.lines.size()) {
+        elements(d.lines[selection_.index].fromPart);
+        elements(d.lines[selection_.index].toPart);
+    }
+    return key;
+}
+
+QToolButton* ItemEditor::addButton(const QString& label, const QString& tip) {
+    auto* button = new QToolButton;
+    button->setText(label);
+    button->setObjectName(label);
+    button->setToolTip(tip);
+    button->setFont(textFont(kSmallPt));
+    grid_->addWidget(button, grid_->rowCount(), 1, 1, 2);
+    return button;
+}
+
+void ItemEditor::addElementChoice(const QString& prefix, std::function<Place&(Design&)> place,
+                                  const std::string& part) {
+    const Part* found = partNamed(document_.design(), part);
+    const auto* row = found != nullptr ? std::get_if<ElementRow>(&found->shape) : nullptr;
+    if (row == nullptr) return;
+    QStringList names;
+    for (const auto& element : row->elements) names << text(element.name);
+    addChoice(
+        prefix + "Element", names, names,
+        [place](const Design& d) { return place(const_cast<Design&>(d)).element; },
+        [place](Design& d, const std::string& v) { place(d).element = v; });
+}
+
+void ItemEditor::buildRow() {
+    const std::size_t i = selection_.index;
+    connect(
+        addButton("Elements on the boom…", "The table of positions and lengths, and the boom drawn to scale"),
+        &QToolButton::clicked, this, &ItemEditor::boomRequested);
+    addPoint("Boom start", [i](Design& d) -> PointText& { return rowOf(d, i).start; });
+    const auto angle = [&](const QString& label, std::string ElementRow::*member, const QString& tip) {
+        addQuantity(
+            label, Kind::Angle, [i, member](const Design& d) { return rowOf(d, i).*member; },
+            [i, member](Design& d, const std::string& v) { rowOf(d, i).*member = v; }, tip);
+    };
+    angle("Turn", &ElementRow::turn, "Of the boom, to the right of the front as seen from above");
+    angle("Rise", &ElementRow::rise, "Of the boom above the horizon");
+    angle("Roll", &ElementRow::roll, "0: the elements are level; 90 degrees: they stand upright");
+    addChoice(
+        "Boom",
+        {"none", "insulating", "metal, elements bonded through", "metal, elements insulated through",
+         "metal, elements above it"},
+        {"0", "1", "2", "3", "4"}, [i](const Design& d) { return number(rowOf(d, i).boom.kind); },
+        [i](Design& d, const std::string& v) { rowOf(d, i).boom.kind = static_cast<BoomKind>(std::stoi(v)); },
+        "A metal boom shortens the elements on it: the cut lengths are longer than the modelled ones");
+    if (rowOf(document_.design(), i).boom.kind >= BoomKind::Bonded) {
+        addQuantity(
+            "Boom size", Kind::Diameter, [i](const Design& d) { return rowOf(d, i).boom.diameter; },
+            [i](Design& d, const std::string& v) { rowOf(d, i).boom.diameter = v; }, "Diameter or side");
+        addChoice(
+            "Section", {"round", "square"}, {"round", "square"},
+            [i](const Design& d) { return std::string(rowOf(d, i).boom.square ? "square" : "round"); },
+            [i](Design& d, const std::string& v) { rowOf(d, i).boom.square = v == "square"; });
+    }
+}
+
+void ItemEditor::buildCopy() {
+    const std::size_t i = selection_.index;
+    const Copy& copy = document_.design().copies.at(i);
+    title_->setText("Copies");
+    addText(
+        "Name", [i](const Design& d) { return d.copies.at(i).name; },
+        [i](Design& d, const std::string& v) { d.copies.at(i).name = v; });
+    addChoice(
+        "Kind", {"stacked: rows and columns", "shifted in steps", "rotated round an axis", "mirrored"},
+        {"3", "2", "1", "0"}, [i](const Design& d) { return number(d.copies.at(i).kind); },
+        [i](Design& d, const std::string& v) { d.copies.at(i).kind = static_cast<CopyKind>(std::stoi(v)); });
+    const auto quantity = [&](const QString& label, Kind kind, std::string Copy::*member, const QString& tip,
+                              bool optional = false) {
+        addQuantity(
+            label, kind, [i, member](const Design& d) { return d.copies.at(i).*member; },
+            [i, member](Design& d, const std::string& v) { d.copies.at(i).*member = v; }, tip, optional);
+    };
+    switch (copy.kind) {
+        case CopyKind::Stack:
+            quantity("Rows", Kind::Number, &Copy::rows, "One above the other");
+            quantity("Row spacing", Kind::Length, &Copy::rowSpacing, "From one row up to the next");
+            quantity("Columns", Kind::Number, &Copy::columns, "Side by side, evenly about the middle");
+            quantity("Column spacing", Kind::Length, &Copy::columnSpacing, "From one column to the next");
+            addChoice(
+                "Rows stand", {"upwards from the part", "evenly about the part"}, {"up", "centred"},
+                [i](const Design& d) { return std::string(d.copies.at(i).centred ? "centred" : "up"); },
+                [i](Design& d, const std::string& v) { d.copies.at(i).centred = v == "centred"; });
+            break;
+        case CopyKind::Shift:
+            quantity("How many", Kind::Number, &Copy::count, "In all, with the first");
+            addPoint("Step", [i](Design& d) -> PointText& { return d.copies.at(i).step; });
+            break;
+        case CopyKind::Rotate:
+            quantity("How many", Kind::Number, &Copy::count, "In all, with the first");
+            addChoice(
+                "Axis", {"upright", "forward", "to the left"}, {"0", "1", "2"},
+                [i](const Design& d) { return number(d.copies.at(i).axis); },
+                [i](Design& d, const std::string& v) {
+                    d.copies.at(i).axis = static_cast<CopyAxis>(std::stoi(v));
+                });
+            addPoint("Through", [i](Design& d) -> PointText& { return d.copies.at(i).centre; });
+            quantity("Angle", Kind::Angle, &Copy::angle,
+                     "From one to the next, to the right; empty: evenly all round", true);
+            break;
+        case CopyKind::Mirror:
+            addChoice(
+                "Turns round", {"left and right", "front and back", "up and down"}, {"0", "1", "2"},
+                [i](const Design& d) { return number(d.copies.at(i).plane); },
+                [i](Design& d, const std::string& v) {
+                    d.copies.at(i).plane = static_cast<MirrorPlane>(std::stoi(v));
+                });
+            quantity("Mirror at", Kind::Length, &Copy::at, "How far to the left, forward or up it stands");
+            break;
+    }
+    if (copy.kind == CopyKind::Stack) {
+        connect(
+            addButton("Advise the spacing…", "What the half-power rule calls for, from the beamwidth of one"),
+            &QToolButton::clicked, this, [this, i] { Q_EMIT adviceRequested(i); });
+        connect(addButton("Scan the spacing…", "Gain and side lobes against the spacing"),
+                &QToolButton::clicked, this, [this, i] { Q_EMIT scanRequested(i); });
+    }
+    // What is copied: nothing ticked means everything.
+    const int first = addLabel("Of");
+    auto* all = new QLabel(copy.parts.empty() ? "the whole antenna; or only:" : "only what is ticked:");
+    all->setFont(textFont(kSmallPt));
+    all->setProperty("soft", true);
+    grid_->addWidget(all, first, 1, 1, 2);
+    for (const auto& part : document_.design().parts) {
+        auto* box = new QCheckBox(text(part.name));
+        box->setObjectName("of " + text(part.name));
+        box->setFont(textFont(kSmallPt));
+        box->setChecked(std::find(copy.parts.begin(), copy.parts.end(), part.name) != copy.parts.end());
+        grid_->addWidget(box, grid_->rowCount(), 1, 1, 2);
+        connect(box, &QCheckBox::clicked, this, [this, i, all, name = part.name](bool on) {
+            document_.finishMerging();
+            document_.editDesign("Change what is copied", [&](Design& d) {
+                auto& parts = d.copies.at(i).parts;
+                std::erase(parts, name);
+                if (on) parts.push_back(name);
+            });
+            all->setText(document_.design().copies.at(i).parts.empty() ? "the whole antenna; or only:"
+                                                                       : "only what is ticked:");
+        });
+    }
+}
+
+void ItemEditor::buildDrive() {
+    const std::size_t i = selection_.index;
+    const DriveSet& set = document_.design().driveSets.at(i);
+    title_->setText("Drive set");
+    addText(
+        "Name", [i](const Design& d) { return d.driveSets.at(i).name; },
+        [i](Design& d, const std::string& v) { d.driveSets.at(i).name = v; });
+    connect(addButton("All sets side by side…", "Table and patterns of every drive set"),
+            &QToolButton::clicked, this, &ItemEditor::drivesRequested);
+    addChoice(
+        "Idle feeds", {"open", "shorted", "terminated"}, {"0", "1", "2"},
+        [i](const Design& d) { return number(d.driveSets.at(i).idle); },
+        [i](Design& d, const std::string& v) {
+            d.driveSets.at(i).idle = static_cast<IdleKind>(std::stoi(v));
+        },
+        "What lies across the feeds that are not driven");
+    if (set.idle == IdleKind::Terminated)
+        addQuantity(
+            "With, Ω", Kind::Number, [i](const Design& d) { return d.driveSets.at(i).termination; },
+            [i](Design& d, const std::string& v) { d.driveSets.at(i).termination = v; });
+    for (const QString& name : feedNames(document_.design())) {
+        const std::string feed = name.toStdString();
+        const auto find = [i, feed](const Design& d) {
+            const auto& driven = d.driveSets.at(i).driven;
+            return std::find_if(driven.begin(), driven.end(), [&](const auto& e) { return e.feed == feed; });
+        };
+        const bool driven = find(document_.design()) != set.driven.end();
+        auto* box = new QCheckBox(name);
+        box->setObjectName("drives " + name);
+        box->setChecked(driven);
+        box->setFont(textFont(kSmallPt, true));
+        grid_->addWidget(box, grid_->rowCount(), 0, 1, 3);
+        connect(box, &QCheckBox::clicked, this, [this, i, feed](bool on) {
+            document_.finishMerging();
+            document_.editDesign("Change drive set", [&](Design& d) {
+                auto& entries = d.driveSets.at(i).driven;
+                std::erase_if(entries, [&](const auto& e) { return e.feed == feed; });
+                if (on) entries.push_back({feed});
+            });
+        });
+        if (!driven) continue;
+        const auto field = [&](const QString& label, Kind kind, std::string DriveEntry::*member,
+                               const QString& tip, bool optional = false) {
+            addQuantity(
+                label, kind,
+                [find, i, member](const Design& d) {
+                    const auto entry = find(d);
+                    return entry == d.driveSets.at(i).driven.end() ? std::string() : (*entry).*member;
+                },
+                [i, feed, member](Design& d, const std::string& v) {
+                    for (auto& entry : d.driveSets.at(i).driven)
+                        if (entry.feed == feed) entry.*member = v;
+                },
+                tip, optional);
+        };
+        field("   amplitude", Kind::Number, &DriveEntry::amplitude, "Voltage relative to the others");
+        field("   phase", Kind::Angle, &DriveEntry::phase, "Positive leads");
+        field("   delay line", Kind::Length, &DriveEntry::delay,
+              "Electrical length before this feed, empty: none; the lag grows with frequency", true);
+    }
+}
+
+void ItemEditor::buildHarness() {
+    title_->setText("Harness");
+    addChoice(
+        "Divider", {"none: each feed its own source", "cables to a common point"}, {"no", "yes"},
+        [](const Design& d) { return std::string(d.harness.enabled ? "yes" : "no"); },
+        [](Design& d, const std::string& v) { d.harness.enabled = v == "yes"; },
+        "The feed path to the radio begins at the common point");
+    addLine([](Design& d) -> LineText& { return d.harness.line; }, true);
+    for (const QString& name : feedNames(document_.design())) {
+        const std::string feed = name.toStdString();
+        const auto arm = [feed](Design& d) -> HarnessArm& {
+            auto& arms = d.harness.arms;
+            const auto found =
+                std::find_if(arms.begin(), arms.end(), [&](const auto& a) { return a.feed == feed; });
+            if (found != arms.end()) return *found;
+            arms.push_back({feed, "", false});
+            return arms.back();
+        };
+        const auto read = [feed](const Design& d) {
+            const auto& arms = d.harness.arms;
+            const auto found =
+                std::find_if(arms.begin(), arms.end(), [&](const auto& a) { return a.feed == feed; });
+            return found == arms.end() ? HarnessArm{feed, "", false} : *found;
+        };
+        addQuantity(
+            "To " + name, Kind::Length, [read](const Design& d) { return read(d).length; },
+            [arm](Design& d, const std::string& v) { arm(d).length = v; },
+            "Length of this cable; empty: the length above", true);
+        addChoice(
+            "   wires", {"straight through", "crossed"}, {"no", "yes"},
+            [read](const Design& d) { return std::string(read(d).crossed ? "yes" : "no"); },
+            [arm](Design& d, const std::string& v) { arm(d).crossed = v == "yes"; },
+            "Crossed: this feed in opposite phase");
+    }
+}
+
+}  // namespace rm::app

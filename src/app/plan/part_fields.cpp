@@ -1,0 +1,165 @@
+// Fields of the editor for a part: its shape and its conductor.
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QToolButton>
+
+#include "app/plan/item_editor.h"
+#include "core/model/materials.h"
+
+namespace rm::app {
+
+namespace {
+
+using namespace rm::model;
+using quantity::Kind;
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+template <typename Shape>
+Shape& shapeOf(Design& d, std::size_t part) {
+    return std::get<Shape>(d.parts.at(part).shape);
+}
+
+}  // namespace
+
+void ItemEditor::buildPart() {
+    const std::size_t i = selection_.index;
+    const auto& part = document_.design().parts.at(i);
+    title_->setText(text(model::shapeName(part.shape))
+                        .replace(0, 1, text(model::shapeName(part.shape)).left(1).toUpper()));
+    addText(
+        "Name", [i](const Design& d) { return d.parts.at(i).name; },
+        [i](Design& d, const std::string& v) {
+            const std::string old = d.parts.at(i).name;
+            d.parts.at(i).name = v;
+            for (auto& feed : d.feeds)
+                if (feed.part == old) feed.part = v;
+            for (auto& load : d.loads)
+                if (load.part == old) load.part = v;
+            for (auto& line : d.lines)
+                for (std::string* end : {&line.fromPart, &line.toPart})
+                    if (*end == old) *end = v;
+            for (auto& copy : d.copies)
+                for (std::string& name : copy.parts)
+                    if (name == old) name = v;
+        });
+    const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag,
+                              const QString& tip = {}) {
+        using Form = decltype(shapeTag);
+        addQuantity(
+            label, kind, [i, member](const Design& d) { return std::get<Form>(d.parts.at(i).shape).*member; },
+            [i, member](Design& d, const std::string& v) { shapeOf<Form>(d, i).*member = v; }, tip);
+    };
+    if (std::holds_alternative<StraightWire>(part.shape)) {
+        addPoint("Start", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).start; });
+        addPoint("End", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).end; });
+    } else if (const auto* bent = std::get_if<BentWire>(&part.shape)) {
+        for (std::size_t n = 0; n < bent->points.size(); ++n)
+            addPoint(QString("Point %1").arg(n + 1),
+                     [i, n](Design& d) -> PointText& { return shapeOf<BentWire>(d, i).points.at(n); });
+        addChoice(
+            "Closed", {"open wire", "closed to a loop"}, {"open", "closed"},
+            [i](const Design& d) {
+                return std::string(std::get<BentWire>(d.parts.at(i).shape).closed ? "closed" : "open");
+            },
+            [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
+        auto* more = new QHBoxLayout;
+        auto* add = new QToolButton;
+        add->setText("Add point");
+        auto* remove = new QToolButton;
+        remove->setText("Remove last");
+        remove->setEnabled(bent->points.size() > 2);
+        more->addWidget(add);
+        more->addWidget(remove);
+        more->addStretch(1);
+        grid_->addLayout(more, grid_->rowCount(), 1, 1, 2);
+        connect(add, &QToolButton::clicked, this, [this, i] {
+            document_.editDesign("Add point", [&](Design& d) {
+                auto& points = shapeOf<BentWire>(d, i).points;
+                points.push_back(points.empty() ? PointText{"0 m", "0 m", "5 m"} : points.back());
+            });
+        });
+        connect(remove, &QToolButton::clicked, this, [this, i] {
+            document_.editDesign("Remove point",
+                                 [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
+        });
+    } else if (std::holds_alternative<RegularLoop>(part.shape)) {
+        addPoint("Centre", [i](Design& d) -> PointText& { return shapeOf<RegularLoop>(d, i).centre; });
+        quantity("Sides", Kind::Number, &RegularLoop::sides, RegularLoop{},
+                 "3 for a triangle, 4 for a square, many for a circle");
+        addChoice(
+            "Sized by", {"perimeter", "one side"}, {"perimeter", "side"},
+            [i](const Design& d) {
+                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).byPerimeter ? "perimeter"
+                                                                                          : "side");
+            },
+            [i](Design& d, const std::string& v) {
+                shapeOf<RegularLoop>(d, i).byPerimeter = v == "perimeter";
+            });
+        quantity("Size", Kind::Length, &RegularLoop::size, RegularLoop{});
+        quantity("Tilt", Kind::Angle, &RegularLoop::tilt, RegularLoop{},
+                 "90 degrees stands upright across the front, 0 lies flat");
+        quantity("Turn", Kind::Angle, &RegularLoop::turn, RegularLoop{}, "To the right, seen from above");
+        addChoice(
+            "Stands on", {"a side", "a corner"}, {"side", "corner"},
+            [i](const Design& d) {
+                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).cornerDown ? "corner" : "side");
+            },
+            [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).cornerDown = v == "corner"; });
+    } else if (std::holds_alternative<InvertedV>(part.shape)) {
+        quantity("Apex height", Kind::Length, &InvertedV::apexHeight, InvertedV{});
+        quantity("Leg", Kind::Length, &InvertedV::leg, InvertedV{}, "Length of each leg");
+        quantity("Angle", Kind::Angle, &InvertedV::angle, InvertedV{},
+                 "Between the legs; 180 degrees is a straight dipole");
+        quantity("Turn", Kind::Angle, &InvertedV::turn, InvertedV{},
+                 "0: the legs run left and right, broadside to the front");
+        addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<InvertedV>(d, i).foot; });
+    } else if (std::holds_alternative<ElementRow>(part.shape)) {
+        buildRow();
+    } else {
+        addPoint("Hub", [i](Design& d) -> PointText& { return shapeOf<Fan>(d, i).hub; });
+        quantity("Wires", Kind::Number, &Fan::count, Fan{}, "1 to 128, evenly spread round the hub");
+        quantity("Length", Kind::Length, &Fan::length, Fan{});
+        quantity("Slope", Kind::Angle, &Fan::slope, Fan{}, "Below the horizon");
+        quantity("First", Kind::Angle, &Fan::first, Fan{},
+                 "Bearing of the first wire, to the right of the front");
+    }
+    QStringList names;
+    QStringList ids;
+    for (const auto& material : model::materials()) {
+        names << text(material.name);
+        ids << text(material.id);
+    }
+    addChoice(
+        "Conductor", names, ids, [i](const Design& d) { return d.parts.at(i).conductor.material; },
+        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.material = v; });
+    if (std::holds_alternative<ElementRow>(part.shape)) {
+        addText(
+            "Elements", [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
+            [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
+            "Diameter of the elements that have none of their own in the table: 8 mm; a strip 20 mm wide and "
+            "a "
+            "square tube of 15 mm count by their equivalent radius: \"strip 20 mm\", \"square 15 mm\"");
+        return;
+    }
+    addQuantity(
+        "Diameter", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
+        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
+        "2 mm, 1/4 in, 14 awg");
+    addQuantity(
+        "Insulation", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.coat; },
+        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coat = v; },
+        "Thickness of the coat alone; empty: bare wire. A coat makes the wire a few percent longer "
+        "electrically",
+        true);
+    if (!part.conductor.coat.empty())
+        addQuantity(
+            "Its permittivity", Kind::Number,
+            [i](const Design& d) { return d.parts.at(i).conductor.coatPermittivity; },
+            [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coatPermittivity = v; },
+            "PVC about 3, polyethylene 2.3, PTFE 2.1");
+}
+
+}  // namespace rm::app

@@ -1,0 +1,43 @@
+// Which feeds are driven and how, as typed.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/model/typed.h"
+
+namespace rm::model {
+
+enum class IdleKind { Open, Shorted, Terminated };
+
+/// One feed of a drive set, by the name it has after copying ("Feed (upper)").
+struct DriveEntry {
+    std::string feed;
+    std::string amplitude = "1";
+    std::string phase = "0 deg";
+    std::string delay = {};  ///< electrical length of a delay line before this feed; empty: none
+};
+
+/// A named choice of driven feeds. Feeds that it does not list are idle.
+struct DriveSet {
+    std::string name;
+    std::vector<DriveEntry> driven;
+    IdleKind idle = IdleKind::Open;
+    std::string termination = "50";  ///< ohm
+    Extra extra;
+};
+
+struct HarnessArm {
+    std::string feed;
+    std::string length;
+    bool crossed = false;
+};
+
+/// A divider: cables of one kind from every driven feed to a common point, where the feed path begins.
+struct Harness {
+    bool enabled = false;
+    LineText line;                 ///< its length is that of the arms that are not listed
+    std::vector<HarnessArm> arms;  ///< by the name of the feed after copying
+};
+
+}  // namespace rm::model

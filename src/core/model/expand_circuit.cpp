@@ -1,0 +1,125 @@
+#include "core/model/expand_circuit.h"
+
+#include <fmt/format.h>
+
+namespace rm::model {
+
+using quantity::Kind;
+
+namespace {
+
+double ratioOf(FieldValues& values, const FeedBlock& block) {
+    const auto colon = block.ratio.find(':');
+    if (colon == std::string::npos)
+        return values.positive(block.ratio, Kind::Number, block.name, "the ratio");
+    const double a = values.positive(block.ratio.substr(0, colon), Kind::Number, block.name, "the ratio");
+    const double b = values.positive(block.ratio.substr(colon + 1), Kind::Number, block.name, "the ratio");
+    return values.failed ? 1.0 : a / b;
+}
+
+Element elementOf(FieldValues& values, ElementKind kind, bool shunt, const std::string& value,
+                  const std::string& q, const std::string& name) {
+    const double unit = kind == ElementKind::Inductor ? 1e-6 : kind == ElementKind::Capacitor ? 1e-12 : 1.0;
+    return {kind, values.positive(value, Kind::Number, name, "the value") * unit, shunt,
+            values.maybe(q, name, "the Q", 1.0)};
+}
+
+}  // namespace
+
+LineKind lineOf(FieldValues& values, const LineText& text, const std::string& name) {
+    if (text.line != kCustomLine) {
+        if (const LineType* line = findLine(text.line)) return line->kind;
+        values.problem(name, fmt::format("{}: \"{}\" is not a known line.", name, text.line),
+                       "Choose one from the list, or own figures.");
+        return {};
+    }
+    LineKind line;
+    line.impedanceOhm = values.positive(text.lineOhm, Kind::Number, name, "the impedance of the line");
+    line.velocityFactor = values.positive(text.velocityFactor, Kind::Number, name, "the velocity factor");
+    if (!values.failed && line.velocityFactor > 1.0)
+        values.problem(name, fmt::format("{}: the velocity factor is {:g}.", name, line.velocityFactor),
+                       "Use a number up to 1; 0.66 for solid coax, 0.95 for open wire.");
+    line.lossRootDb = values.value(text.lossRoot, Kind::Number, name, "the loss by root of frequency");
+    line.lossLinearDb = values.value(text.lossLinear, Kind::Number, name, "the loss by frequency");
+    return line;
+}
+
+Block blockOf(FieldValues& values, const FeedBlock& block, double designFrequencyHz) {
+    const std::string& name = block.name;
+    switch (block.kind) {
+        case BlockKind::Transformer:
+            return Transformer{ratioOf(values, block),
+                               values.maybe(block.magnetising, name, "the magnetising inductance", 1e-6),
+                               values.maybe(block.coreLoss, name, "the core loss", 1.0),
+                               values.maybe(block.leakage, name, "the leakage inductance", 1e-6),
+                               values.maybe(block.compensation, name, "the compensation capacitor", 1e-12)};
+        case BlockKind::Cable:
+            return Cable{lineOf(values, block, name),
+                         values.positive(block.length, Kind::Length, name, "the length")};
+        case BlockKind::QuarterWave: {
+            Cable section{lineOf(values, block, name), 0.0};
+            const double f = block.tuned.empty() ? designFrequencyHz
+                                                 : values.positive(block.tuned, Kind::Frequency, name,
+                                                                   "the frequency it is cut for");
+            section.lengthM = 0.25 * section.line.velocityFactor * wavelengthM(f);
+            return section;
+        }
+        case BlockKind::Stub:
+            return Stub{lineOf(values, block, name),
+                        values.positive(block.length, Kind::Length, name, "the length"), block.shorted};
+        case BlockKind::Element:
+            return elementOf(values, block.element, block.shunt, block.value, block.q, name);
+        case BlockKind::Network: {
+            Network network;
+            for (const auto& arm : block.arms)
+                network.elements.push_back(elementOf(values, arm.element, arm.shunt, arm.value, arm.q, name));
+            if (network.elements.empty())
+                values.problem(name, fmt::format("{} has no elements.", name), "Add it anew, or remove it.");
+            return network;
+        }
+        default: {
+            const double loss = values.value(block.loss, Kind::Number, name, "the loss");
+            if (!values.failed && loss < 0.0)
+                values.problem(name, fmt::format("{}: the loss is below zero.", name),
+                               "Use a loss in dB of zero or more.");
+            return Choke{loss};
+        }
+    }
+}
+
+LumpedCircuit circuitOf(FieldValues& values, const Load& load) {
+    LumpedCircuit circuit;
+    circuit.kind = load.form == LoadForm::Series ? LoadKind::Series : LoadKind::Parallel;
+    const auto element = [&](const std::string& text, const char* field,
+                             double unit) -> std::optional<double> {
+        if (text.empty()) return std::nullopt;
+        const double v = values.value(text, Kind::Number, load.name, field);
+        if (!values.failed && v < 0.0)
+            values.problem(load.name, fmt::format("{}: {} is below zero.", load.name, field),
+                           "Use a positive value.");
+        return v * unit;
+    };
+    if (load.form == LoadForm::Trap) {
+        const double f =
+            values.value(load.trapFrequency, Kind::Frequency, load.name, "the frequency of the trap");
+        const double x = values.value(load.trapReactance, Kind::Number, load.name, "the reactance");
+        if (!values.failed && !(f > 0.0 && x > 0.0))
+            values.problem(
+                load.name, fmt::format("{}: a trap needs a frequency and a reactance above zero.", load.name),
+                "Type the frequency it blocks and the reactance of its coil there, often 150 to 300 "
+                "ohm.");
+        circuit.inductanceH = x / (2.0 * kPi * f);
+        circuit.capacitanceF = 1.0 / (2.0 * kPi * f * x);
+    } else {
+        circuit.resistanceOhm = element(load.resistance, "the resistance", 1.0);
+        circuit.inductanceH = element(load.inductance, "the inductance", 1e-6);
+        circuit.capacitanceF = element(load.capacitance, "the capacitance", 1e-12);
+    }
+    circuit.coilQ = element(load.coilQ, "the Q of the coil", 1.0);
+    if (!values.failed && circuit.coilQ && *circuit.coilQ <= 0.0)
+        values.problem(load.name, fmt::format("{}: the Q of the coil is zero.", load.name),
+                       "Use a number above zero, or leave it empty for a coil without loss.");
+    return circuit;
+}
+
+}  // namespace rm::model

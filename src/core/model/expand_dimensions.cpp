@@ -1,0 +1,93 @@
+#include "core/model/expand_dimensions.h"
+
+#include <fmt/format.h>
+
+namespace rm::model {
+
+using quantity::Kind;
+
+namespace {
+
+Kind kindOf(DimensionKind kind) {
+    switch (kind) {
+        case DimensionKind::Angle:
+            return Kind::Angle;
+        case DimensionKind::Number:
+            return Kind::Number;
+        default:
+            return Kind::Length;
+    }
+}
+
+/// Evaluates dimensions in the order that their formulas need.
+class Dimensions {
+  public:
+    Dimensions(const std::vector<Dimension>& dimensions, quantity::Scope& scope,
+               std::vector<Finding>& findings)
+        : dimensions_(dimensions),
+          scope_(scope),
+          findings_(findings),
+          state_(dimensions.size(), State::Open) {
+        for (std::size_t i = 0; i < dimensions.size(); ++i) evaluate(i);
+    }
+
+  private:
+    enum class State { Open, Busy, Done, Failed };
+
+    void fail(std::size_t i, const std::string& sentence, const std::string& mend) {
+        state_[i] = State::Failed;
+        findings_.push_back({Severity::Error, dimensions_[i].name, sentence, mend});
+    }
+
+    bool evaluate(std::size_t i) {
+        const Dimension& d = dimensions_[i];
+        if (state_[i] == State::Done) return true;
+        if (state_[i] == State::Failed) return false;
+        if (state_[i] == State::Busy) {
+            fail(i, fmt::format("Dimension {} depends on itself through its formula \"{}\".", d.name, d.text),
+                 "Give one of the dimensions in the circle a number.");
+            return false;
+        }
+        state_[i] = State::Busy;
+        if (!quantity::isUsableName(d.name)) {
+            fail(i, fmt::format("\"{}\" cannot name a dimension.", d.name),
+                 "Use a letter, then letters, digits or underscores, and none of the words of formulas.");
+            return false;
+        }
+        try {
+            for (const auto& name : quantity::namesIn(d.text)) {
+                for (std::size_t j = 0; j < dimensions_.size(); ++j) {
+                    if (dimensions_[j].name != name || evaluate(j)) continue;
+                    if (state_[i] != State::Failed)
+                        fail(i, fmt::format("Dimension {} needs {}, which has no value.", d.name, name),
+                             fmt::format("Mend {} first.", name));
+                    return false;
+                }
+            }
+            const double value = quantity::evaluate(d.text, kindOf(d.kind), scope_);
+            if (scope_.values.count(d.name) != 0) {
+                fail(i, fmt::format("There are two dimensions named {}.", d.name), "Rename one of them.");
+                return false;
+            }
+            scope_.values[d.name] = value;
+            state_[i] = State::Done;
+            return true;
+        } catch (const Error& e) {
+            fail(i, fmt::format("Dimension {}: {}", d.name, e.what()), "Type a length or a formula.");
+            return false;
+        }
+    }
+
+    const std::vector<Dimension>& dimensions_;
+    quantity::Scope& scope_;
+    std::vector<Finding>& findings_;
+    std::vector<State> state_;
+};
+
+}  // namespace
+
+void evaluateDimensions(FieldValues& values, const std::vector<Dimension>& dimensions) {
+    Dimensions(dimensions, values.scope, values.findings);
+}
+
+}  // namespace rm::model

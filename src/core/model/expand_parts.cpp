@@ -1,0 +1,180 @@
+#include "core/model/expand_parts.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "core/model/materials.h"
+
+namespace rm::model {
+
+namespace {
+
+using quantity::Kind;
+
+/// Unit vector at a bearing to the right of the front, in the horizontal plane.
+Vec3 bearing(double degrees) {
+    return {std::cos(degrees * kDegree), -std::sin(degrees * kDegree), 0.0};
+}
+
+class PartBuilder {
+  public:
+    PartBuilder(FieldValues& values, const Part& part, double lambdaM, RowSizes& sizes)
+        : values_(values), part_(part), lambdaM_(lambdaM), sizes_(sizes) {}
+
+    Unit run() {
+        unit_.base = part_.name;
+        unit_.enabled = part_.enabled;
+        if (!part_.enabled) return unit_;
+        values_.failed = false;
+        const Material* material = findMaterial(part_.conductor.material);
+        if (material == nullptr)
+            values_.problem(
+                part_.name,
+                fmt::format("{}: \"{}\" is not a known conductor.", part_.name, part_.conductor.material),
+                "Choose a material from the list.");
+        else
+            base_.conductivitySm = material->conductivitySm;
+        base_.radiusM = values_.radius(part_.conductor.diameter, part_.name, "the diameter");
+        base_.part = base_.source = base_.unit = part_.name;
+        readCoat();
+        const bool closed = std::visit([&](const auto& shape) { return build(shape); }, part_.shape);
+        if (values_.failed) unit_.wires.clear();
+        if (unit_.wires.empty())
+            unit_.paths.clear();
+        else if (unit_.paths.empty())
+            unit_.paths.push_back({"", 0, unit_.wires.size(), closed});
+        return unit_;
+    }
+
+  private:
+    void addWire(const Vec3& from, const Vec3& to) {
+        PlainWire wire = base_;
+        wire.startM = from;
+        wire.endM = to;
+        unit_.wires.push_back(wire);
+    }
+
+    void addPolyline(const std::vector<Vec3>& points, bool closed) {
+        for (std::size_t i = 0; i + 1 < points.size(); ++i) addWire(points[i], points[i + 1]);
+        if (closed && points.size() > 2) addWire(points.back(), points.front());
+    }
+
+    void readCoat() {
+        base_.coatM = 0.0;
+        base_.coatPermittivity = 1.0;
+        if (part_.conductor.coat.empty()) return;
+        base_.coatM = values_.value(part_.conductor.coat, Kind::Diameter, part_.name, "the insulation");
+        base_.coatPermittivity = values_.value(part_.conductor.coatPermittivity, Kind::Number, part_.name,
+                                               "the permittivity of the insulation");
+        if (values_.failed) return;
+        if (base_.coatM < 0.0 || base_.coatM > 20.0 * base_.radiusM)
+            values_.problem(
+                part_.name,
+                fmt::format("{} has insulation {:.1f} mm thick on a wire of {:.1f} mm.", part_.name,
+                            base_.coatM * 1e3, 2e3 * base_.radiusM),
+                "Give the thickness of the coat alone, up to ten times the diameter of the wire.");
+        if (base_.coatPermittivity < 1.0 || base_.coatPermittivity > 12.0)
+            values_.problem(part_.name,
+                            fmt::format("{}: the permittivity of the insulation is {:g}.", part_.name,
+                                        base_.coatPermittivity),
+                            "Use a number from 1 to 12; polyethylene has 2.3, PVC about 3.");
+    }
+
+    bool build(const StraightWire& shape) {
+        const Vec3 start = values_.point(shape.start, part_.name, "start");
+        addWire(start, values_.point(shape.end, part_.name, "end"));
+        return false;
+    }
+
+    bool build(const BentWire& shape) {
+        std::vector<Vec3> points;
+        for (std::size_t i = 0; i < shape.points.size(); ++i)
+            points.push_back(values_.point(shape.points[i], part_.name, fmt::format("point {}", i + 1)));
+        if (points.size() < 2)
+            values_.problem(part_.name, fmt::format("{} has fewer than two points.", part_.name),
+                            "Add a point.");
+        addPolyline(points, shape.closed);
+        return shape.closed;
+    }
+
+    bool build(const RegularLoop& shape) {
+        const Vec3 centre = values_.point(shape.centre, part_.name, "centre");
+        const int sides = values_.count(shape.sides, 3, 60, part_.name, "the number of sides");
+        const double size = values_.value(shape.size, Kind::Length, part_.name,
+                                          shape.byPerimeter ? "the perimeter" : "the side");
+        const double tilt = values_.value(shape.tilt, Kind::Angle, part_.name, "the tilt");
+        const double turn = values_.value(shape.turn, Kind::Angle, part_.name, "the turn");
+        const double side = shape.byPerimeter ? size / sides : size;
+        const double radius = side / (2.0 * std::sin(kPi / sides));
+        // In the plane of the loop: `across` to the left, `up` towards the top.
+        const Vec3 front = bearing(turn);
+        const Vec3 across = Vec3::UnitZ().cross(front);
+        const Vec3 up = std::sin(tilt * kDegree) * Vec3::UnitZ() + std::cos(tilt * kDegree) * front;
+        std::vector<Vec3> points;
+        // From the bottom corner, or the left end of the bottom side, and round.
+        const double first = shape.cornerDown ? -90.0 : -90.0 - 180.0 / sides;
+        for (int i = 0; i < sides; ++i) {
+            const double angle = (first + 360.0 * i / sides) * kDegree;
+            points.push_back(centre + radius * (std::cos(angle) * across + std::sin(angle) * up));
+        }
+        addPolyline(points, true);
+        return true;
+    }
+
+    bool build(const InvertedV& shape) {
+        const Vec3 foot = values_.point(shape.foot, part_.name, "foot");
+        const double apexHeight =
+            values_.value(shape.apexHeight, Kind::Length, part_.name, "the apex height");
+        const double leg = values_.value(shape.leg, Kind::Length, part_.name, "the leg");
+        const double angle =
+            values_.value(shape.angle, Kind::Angle, part_.name, "the angle between the legs");
+        const double turn = values_.value(shape.turn, Kind::Angle, part_.name, "the turn");
+        const Vec3 apex = foot + apexHeight * Vec3::UnitZ();
+        const Vec3 left = Vec3::UnitZ().cross(bearing(turn));
+        const double half = 0.5 * angle * kDegree;
+        const Vec3 down = -std::cos(half) * Vec3::UnitZ();
+        addPolyline(
+            {apex + leg * (std::sin(half) * left + down), apex, apex + leg * (-std::sin(half) * left + down)},
+            false);
+        return false;
+    }
+
+    bool build(const Fan& shape) {
+        const Vec3 hub = values_.point(shape.hub, part_.name, "hub");
+        const int n = values_.count(shape.count, 1, 128, part_.name, "the number of wires");
+        const double length = values_.value(shape.length, Kind::Length, part_.name, "the length");
+        const double slope = values_.value(shape.slope, Kind::Angle, part_.name, "the slope");
+        const double first = values_.value(shape.first, Kind::Angle, part_.name, "the first bearing");
+        for (int i = 0; i < n; ++i) {
+            const Vec3 out = std::cos(slope * kDegree) * bearing(first + 360.0 * i / n) -
+                             std::sin(slope * kDegree) * Vec3::UnitZ();
+            addWire(hub, hub + length * out);
+        }
+        return false;
+    }
+
+    bool build(const ElementRow& shape) {
+        for (auto& element : buildRow(values_, part_.name, shape, base_, lambdaM_, sizes_)) {
+            unit_.paths.push_back({element.element, unit_.wires.size(), element.fed.size(), false});
+            for (auto* wires : {&element.fed, &element.rest})
+                unit_.wires.insert(unit_.wires.end(), wires->begin(), wires->end());
+        }
+        return false;
+    }
+
+    FieldValues& values_;
+    const Part& part_;
+    double lambdaM_;
+    RowSizes& sizes_;
+    Unit unit_;
+    PlainWire base_;
+};
+
+}  // namespace
+
+Unit expandPart(FieldValues& values, const Part& part, double lambdaM, RowSizes& sizes) {
+    return PartBuilder(values, part, lambdaM, sizes).run();
+}
+
+}  // namespace rm::model

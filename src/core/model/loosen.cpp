@@ -1,0 +1,151 @@
+#include "core/model/loosen.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+#include "core/model/expand.h"
+
+namespace rm::model {
+
+namespace {
+
+std::string metres(double value) {
+    return fmt::format("{:.9g} m", std::abs(value) < 1e-9 ? 0.0 : value);
+}
+
+/// Wires one after the other that make one bent wire.
+struct Run {
+    std::string part;
+    std::size_t first = 0;
+    std::size_t count = 0;
+};
+
+class Loosener {
+  public:
+    Loosener(const Design& design, const Expansion& expansion)
+        : design_(design), expansion_(expansion), wires_(expansion.model.wires) {}
+
+    Design run() {
+        Design out = design_;
+        out.parts.clear();
+        out.copies.clear();
+        for (std::size_t i = 0; i < wires_.size(); ++i)
+            if (i == 0 || !follows(i)) {
+                runs_.push_back({nameFor(wires_[i].part), i, 1});
+            } else {
+                ++runs_.back().count;
+            }
+        for (const auto& r : runs_) out.parts.push_back(partOf(r));
+        const auto& model = expansion_.model;
+        out.feeds.clear();
+        for (const auto& feed : model.feeds) {
+            Feed typed;
+            typed.name = feed.name;
+            typed.amplitude = fmt::format("{:.9g}", std::abs(feed.voltage));
+            typed.phase = fmt::format("{:.9g} deg", std::arg(feed.voltage) / kDegree);
+            std::tie(typed.part, typed.place) = placeOf(feed.place);
+            out.feeds.push_back(typed);
+        }
+        out.loads.clear();
+        for (const auto& load : model.loads) {
+            Load typed;
+            typed.name = load.name;
+            std::tie(typed.part, typed.place) = placeOf(load.place);
+            typed.form = load.circuit.kind == LoadKind::Series ? LoadForm::Series : LoadForm::Parallel;
+            const auto text = [](const std::optional<double>& v, double unit) {
+                return v ? fmt::format("{:.9g}", *v / unit) : std::string();
+            };
+            typed.resistance = text(load.circuit.resistanceOhm, 1.0);
+            typed.inductance = text(load.circuit.inductanceH, 1e-6);
+            typed.capacitance = text(load.circuit.capacitanceF, 1e-12);
+            typed.coilQ = text(load.circuit.coilQ, 1.0);
+            out.loads.push_back(typed);
+        }
+        out.lines.clear();
+        const auto ports = model.places();
+        for (const auto& line : model.lines) {
+            PhasingLine typed;
+            typed.name = line.name;
+            typed.line = kCustomLine;
+            typed.lineOhm = fmt::format("{:.9g}", line.line.impedanceOhm);
+            typed.velocityFactor = fmt::format("{:.9g}", line.line.velocityFactor);
+            typed.lossRoot = fmt::format("{:.9g}", line.line.lossRootDb);
+            typed.lossLinear = fmt::format("{:.9g}", line.line.lossLinearDb);
+            typed.length = metres(line.lengthM);
+            typed.crossed = line.crossed;
+            std::tie(typed.fromPart, typed.from) = placeOf(ports[line.fromPort].place);
+            std::tie(typed.toPart, typed.to) = placeOf(ports[line.toPort].place);
+            out.lines.push_back(typed);
+        }
+        return out;
+    }
+
+  private:
+    /// Whether a wire goes on where the one before it ends, as the same conductor.
+    bool follows(std::size_t i) const {
+        const PlainWire& a = wires_[i - 1];
+        const PlainWire& b = wires_[i];
+        return a.part == b.part && a.radiusM == b.radiusM && (a.endM - b.startM).norm() < 1e-9;
+    }
+
+    std::string nameFor(const std::string& part) {
+        const int n = ++named_[part];
+        return n == 1 ? part : fmt::format("{} {}", part, n);
+    }
+
+    PointText typed(const Vec3& p) const {
+        return {metres(p.x()), metres(p.y()), metres(p.z() - expansion_.heightM)};
+    }
+
+    Part partOf(const Run& run) const {
+        const PlainWire& first = wires_[run.first];
+        const auto original = std::find_if(design_.parts.begin(), design_.parts.end(),
+                                           [&](const Part& p) { return p.name == first.origin(); });
+        Part part;
+        if (original != design_.parts.end()) part.conductor = original->conductor;
+        part.name = run.part;
+        part.conductor.diameter = metres(2.0 * first.radiusM);
+        if (run.count == 1) {
+            part.shape = StraightWire{typed(first.startM), typed(first.endM)};
+            return part;
+        }
+        BentWire bent;
+        bent.points.push_back(typed(first.startM));
+        for (std::size_t i = 0; i < run.count; ++i) bent.points.push_back(typed(wires_[run.first + i].endM));
+        if (bent.points.size() > 3 && bent.points.front() == bent.points.back()) {
+            bent.points.pop_back();
+            bent.closed = true;
+        }
+        part.shape = bent;
+        return part;
+    }
+
+    std::pair<std::string, Place> placeOf(const WirePlace& where) const {
+        for (const auto& run : runs_) {
+            if (where.wire < run.first || where.wire >= run.first + run.count) continue;
+            double along = where.at * wires_[where.wire].lengthM();
+            for (std::size_t i = run.first; i < where.wire; ++i) along += wires_[i].lengthM();
+            return {run.part, {PlaceKind::Distance, metres(along)}};
+        }
+        return {};
+    }
+
+    const Design& design_;
+    const Expansion& expansion_;
+    const std::vector<PlainWire>& wires_;
+    std::vector<Run> runs_;
+    std::map<std::string, int> named_;
+};
+
+}  // namespace
+
+Design loosened(const Design& design) {
+    const Expansion expansion = expand(design);
+    for (const auto& finding : expansion.findings)
+        if (finding.severity == Severity::Error) throw Error(finding.sentence + " " + finding.mend);
+    return Loosener(design, expansion).run();
+}
+
+}  // namespace rm::model
