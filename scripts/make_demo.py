@@ -115,34 +115,59 @@ for place, corner in (("middle", None), ("corner", "1")):
          dimension("low", "3.5 m", "1.5 m", "7 m", "Height of the bottom side", scales=False)],
         ["17 m"], heading="310 deg"))
 
-ELEMENTS = [("Reflector", "0 m", "refl"), ("Driven element", "s1", "driven"), ("Director 1", "s2", "d1"),
-            ("Director 2", "s3", "d2"), ("Director 3", "s4", "d3")]
+# The driven element is a loop along the boom, which brings the impedance to 50 ohm without a match.
+ELEMENTS = [("reflector", "0 m", "refl"), ("driven", "s1", "driven"), ("director 1", "s2", "d1"), ("director 2", "s3", "d2"),
+            ("director 3", "s4", "d3")]
 
 
-def yagi(prefix, up):
-    return [{"shape": "straight wire", "name": prefix + name, "start": [at, f"-{length}/2", up], "end": [at, f"{length}/2", up],
-             "conductor": conductor("aluminium-6061", "8 mm")} for name, at, length in ELEMENTS]
+def yagi(up):
+    elements = [{"name": name, "position": at, "length": length} for name, at, length in ELEMENTS]
+    elements[1].update({"form": "loop in plane", "second conductor": "loop", "diameter": "12 mm", "end diameter": "12 mm"})
+    return {"shape": "element row", "name": "Yagi", "start": ["0.3 m", "0 m", up], "turn": "0 deg", "rise": "0 deg", "roll": "0 deg",
+            "positions": "from the start", "lengths": "whole", "boom": {"kind": "through, insulated", "square": True, "diameter": "25 mm"},
+            "elements": elements, "conductor": conductor("aluminium-6061", "8 mm")}
+
+
+def yagi_feed():
+    f = feed("Yagi", "middle")
+    f["place"]["element"] = "driven"
+    return f
 
 
 YAGI_DIMENSIONS = [
-    dimension("refl", "2116 mm", "2000 mm", "2200 mm", "Reflector length"),
-    dimension("driven", "2022 mm", "1900 mm", "2120 mm", "Driven element length"),
-    dimension("d1", "1930 mm", "1800 mm", "2020 mm", "First director length"),
-    dimension("d2", "1902 mm", "1780 mm", "2000 mm", "Second director length"),
-    dimension("d3", "1845 mm", "1740 mm", "1960 mm", "Third director length"),
-    dimension("s1", "750 mm", "500 mm", "1000 mm", "Driven element, from the reflector"),
-    dimension("s2", "1250 mm", "950 mm", "1600 mm", "First director, from the reflector"),
-    dimension("s3", "2215 mm", "1700 mm", "2700 mm", "Second director, from the reflector"),
-    dimension("s4", "3360 mm", "2800 mm", "4000 mm", "Third director, from the reflector")]
+    dimension("refl", "2135 mm", "2000 mm", "2200 mm", "Reflector length"),
+    dimension("driven", "1873 mm", "1700 mm", "2100 mm", "Length of the driven loop, across the boom"),
+    dimension("loop", "224 mm", "80 mm", "400 mm", "Width of the driven loop, along the boom"),
+    dimension("d1", "1968 mm", "1800 mm", "2020 mm", "First director length"),
+    dimension("d2", "1922 mm", "1780 mm", "2000 mm", "Second director length"),
+    dimension("d3", "1883 mm", "1740 mm", "1960 mm", "Third director length"),
+    dimension("s1", "217 mm", "150 mm", "600 mm", "Driven element, from the reflector"),
+    dimension("s2", "997 mm", "800 mm", "1600 mm", "First director, from the reflector"),
+    dimension("s3", "2258 mm", "1700 mm", "2700 mm", "Second director, from the reflector"),
+    dimension("s4", "3415 mm", "2800 mm", "4000 mm", "Third director, from the reflector")]
 
-designs.append(design("Yagi, 70 MHz", "70.2 MHz", yagi("", "0 m"), [feed("Driven element", "middle")], YAGI_DIMENSIONS,
-                      ["4 m"], height="10 m", heading="120 deg"))
-designs.append(design(
-    "Two Yagis stacked, 70 MHz", "70.2 MHz", yagi("Lower ", "0 m") + yagi("Upper ", "stack"),
-    [feed("Lower Driven element", "middle", name="Lower feed"), feed("Upper Driven element", "middle", name="Upper feed")],
-    YAGI_DIMENSIONS + [dimension("stack", "3.2 m", "1.5 m", "5 m", "Stacking distance", scales=False)],
-    ["4 m"], height="8 m", heading="120 deg"))
+# The lattice mast from the ground to just above the upper antenna.
+YAGI_MAST = {"shape": "straight wire", "name": "Lattice mast", "start": ["0 m", "0 m", "-7.8 m"], "end": ["0 m", "0 m", "10 m"],
+             "conductor": conductor("steel", "80 mm")}
 
+designs.append(design("Yagi, 70 MHz", "70.2 MHz", [yagi("0 m")], [yagi_feed()], YAGI_DIMENSIONS, ["4 m"], height="10 m",
+                      heading="120 deg"))
+
+
+def drive(name, **phases):
+    return {"name": name, "idle": "open", "driven": [{"feed": f"Feed ({which})", "amplitude": "1", "phase": f"{phase} deg"}
+                                                     for which, phase in phases.items()]}
+
+
+stacked = design("Two Yagis stacked, 70 MHz", "70.2 MHz", [yagi("0 m"), YAGI_MAST], [yagi_feed()],
+                 YAGI_DIMENSIONS + [dimension("stack", "3.2 m", "1.5 m", "5 m", "Stacking distance", scales=False)], ["4 m"],
+                 height="8 m", heading="120 deg")
+stacked["copies"] = [{"name": "Stack", "kind": "stack", "parts": ["Yagi"], "rows": "2", "columns": "1", "row spacing": "stack"}]
+stacked["drive sets"] = [drive("Both in phase", lower=0, upper=0), drive("Upper reversed", lower=0, upper=180),
+                         drive("Upper alone", upper=0), drive("Lower alone", lower=0)]
+stacked["drive set"] = 0
+stacked["harness"] = {"enabled": False, "line": "coax 75", "length": "3 m"}
+designs.append(stacked)
 
 
 def pin(name, design_index, **dimensions):

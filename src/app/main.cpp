@@ -1,6 +1,8 @@
 // reedmast: the bench. Opens the project named on the command line.
 #include <spdlog/spdlog.h>
 
+#include <map>
+
 #include <QAction>
 #include <QApplication>
 #include <QCommandLineParser>
@@ -37,8 +39,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption study("study", "Start with the height or the ground study.", "height|ground");
     const QCommandLineOption site("site", "Start with the site selected.");
     const QCommandLineOption path("feed-path", "Start with the feed path selected.");
-    const QCommandLineOption view("view", "Start with Match mode, the band in the large or the comparison.",
-                                  "match|band|compare|currents");
+    const QCommandLineOption view("view", "Start with this in the middle of the bench.",
+                                  "match|band|compare|currents|boom|drives|coupling|spacing");
     const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
                                       "swr|smith|gain");
     const QCommandLineOption band("band", "Start with the band of this number.", "number");
@@ -60,9 +62,19 @@ int main(int argc, char** argv) {
     if (parser.value(view) == "match") bench.showMatch();
     if (parser.value(view) == "band") bench.showBand();
     if (parser.value(view) == "compare") bench.showCompare();
-    if (parser.value(view) == "currents") {
+    // What rests on the figures of the design waits for them.
+    const std::map<QString, void (rm::app::Bench::*)()> arrays = {
+        {"currents", &rm::app::Bench::showCurrents},
+        {"boom", &rm::app::Bench::showBoom},
+        {"drives", &rm::app::Bench::showDrives},
+        {"coupling", &rm::app::Bench::showCoupling}};
+    if (const auto chosen = arrays.find(parser.value(view)); chosen != arrays.end()) {
         settle(bench, 20000);
-        bench.showCurrents();
+        (bench.*chosen->second)();
+    }
+    if (parser.value(view) == "spacing") {
+        settle(bench, 20000);
+        bench.scanStacking(0);
     }
     if (parser.isSet(over))
         for (auto* cut : {bench.elevation(), bench.azimuth()})

@@ -100,6 +100,9 @@ QPushButton[quiet="true"]:hover, QToolButton[quiet="true"]:hover { color: %reed;
 QToolButton[quiet="true"]:checked { color: %reed; background: %tint; border-color: transparent; }
 QPushButton[main="true"] { background: %reed; color: %panel; border-color: %reed; }
 QCheckBox { spacing: 6px; }
+QCheckBox::indicator, QTableView::indicator {
+  width: 12px; height: 12px; border: 1px solid %soft; border-radius: 3px; background: %panel; }
+QCheckBox::indicator:checked, QTableView::indicator:checked { background: %sun; border: 1px solid %ink; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }
 QScrollBar::handle:vertical { background: %line; border-radius: 4px; min-height: 24px; }
@@ -135,7 +138,7 @@ QListWidget::item:selected { background: %tint; color: %ink; }
         .replace("%reed", c(reed))
         .replace("%tint", c(reedTint));
     s.replace("%arrow", dark ? "arrow-night" : "arrow");
-    s.replace("%clay", c(clay)).replace("%copper", c(copper));
+    s.replace("%clay", c(clay)).replace("%copper", c(copper)).replace("%sun", c(sun));
     return s;
 }
 

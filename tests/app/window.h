@@ -85,6 +85,13 @@ struct Window {
         Q_EMIT list->activated(index);
         settle();
     }
+    /// Clicks a row of the outline.
+    void select(app::Selection selection) {
+        auto* row = bench.outline()->row(selection);
+        REQUIRE(row != nullptr);
+        QTest::mouseClick(row, Qt::LeftButton, {}, QPoint(60, 11));
+        QApplication::processEvents();
+    }
     /// Types into a field of the editor and presses Enter.
     void type(const QString& label, const QString& text) {
         QLineEdit* field = bench.editor()->field(label);

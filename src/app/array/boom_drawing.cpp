@@ -13,6 +13,7 @@ namespace {
 
 constexpr double kReachPx = 7.0;
 constexpr double kTipPx = 11.0;
+constexpr double kLabelPx = 46.0;
 constexpr int kMargin = 26;
 
 }  // namespace
@@ -138,6 +139,7 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
     p.setPen(QPen(boom_ ? theme_.softInk : theme_.line, boom_ ? 4.0 : 1.2,
                   boom_ ? Qt::SolidLine : Qt::DashLine, Qt::RoundCap));
     p.drawLine(at(low, 0.0), at(high, 0.0));
+    double labelled = -1e9;
     for (std::size_t i = 0; i < sizes_.elements.size(); ++i) {
         const auto& e = sizes_.elements[i];
         const bool selected = static_cast<int>(i) == selected_;
@@ -165,8 +167,12 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
         for (const QPointF& end : {line.front(), line.back()}) p.drawEllipse(end, 2.6, 2.6);
         p.setPen(colour);
         p.setFont(textFont(kTinyPt, selected));
-        p.drawText(QRectF(line.front().x() - 44, line.front().y() - 18, 88, 13), Qt::AlignCenter,
-                   QString("%1 m").arg(e.lengthM, 0, 'f', 3));
+        // Where two stand close the second one is labelled at its lower tip.
+        const bool below = line.front().x() - labelled < kLabelPx;
+        if (!below) labelled = line.front().x();
+        const double labelY = below ? line.back().y() + 5.0 : line.front().y() - 18.0;
+        p.drawText(QRectF(line.front().x() - (below ? 2 : 44), labelY, 88, 13),
+                   below ? Qt::AlignLeft : Qt::AlignCenter, QString("%1 m").arg(e.lengthM, 0, 'f', 3));
     }
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);

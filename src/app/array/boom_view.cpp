@@ -57,6 +57,7 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     figures_ = new QLabel;
     figures_->setFont(textFont(kTextPt, true));
     figures_->setAlignment(Qt::AlignCenter);
+    figures_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     figures_->setAccessibleName("What the antenna does");
     addContent(figures_, 0);
     auto* tools = new QWidget;
@@ -71,16 +72,15 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
         line->addWidget(b);
         connect(b, &QToolButton::clicked, this, slot);
     };
-    button("Add element", "After the selected one", &BoomView::addElement);
-    button("Remove element", "The selected one", &BoomView::removeElement);
+    button("Add", "Add an element after the selected one", &BoomView::addElement);
+    button("Remove one", "Remove the selected element", &BoomView::removeElement);
     button("Let it move", "Make a dimension of the selected cell, to slide it or use it elsewhere",
            &BoomView::letItMove);
     line->addStretch(1);
     for (const auto& [names, tip, member] :
-         {std::tuple{QStringList{"positions from the start", "spacings one by one"},
-                     "How positions are counted", &ElementRow::spacings},
-          std::tuple{QStringList{"whole lengths", "half lengths"}, "What a length means",
-                     &ElementRow::half}}) {
+         {std::tuple{QStringList{"from start", "spacings"}, "How positions are counted",
+                     &ElementRow::spacings},
+          std::tuple{QStringList{"whole", "half"}, "What a length means", &ElementRow::half}}) {
         auto* combo = new QComboBox;
         combo->addItems(names);
         combo->setToolTip(tip);
@@ -112,8 +112,8 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     }
     addContent(tools, 0);
     table_ = new QTableWidget(0, kColumns);
-    table_->setHorizontalHeaderLabels({"Element", "Position", "Length", "Diameter or tubing", "Form",
-                                       "Second", "Ends", "Fed", "Cut length"});
+    table_->setHorizontalHeaderLabels(
+        {"Element", "Position", "Length", "Diameter", "Form", "Second", "Ends", "Fed", "Cut length"});
     const char* const tips[] = {"Its name",
                                 "Along the boom: a number with its unit, or a formula",
                                 "Along the conductor, as modelled: a number with its unit, or a formula",
@@ -129,7 +129,7 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     table_->verticalHeader()->setDefaultSectionSize(24);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {74, 62, 62, 92, 88, 48, 40, 30, 60};
+    const int widths[] = {66, 60, 58, 60, 96, 52, 46, 32, 60};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
@@ -248,12 +248,12 @@ void BoomView::setFigures(const study::Analysis* analysis, const study::Sweep* s
     if (analysis == nullptr) return;
     const auto& f = analysis->figures;
     QString line =
-        QString("%1 dBi   front-to-back %2 dB   beamwidth %3°   SWR %4")
+        QString("%1 dBi   front-to-back %2 dB   width %3°   SWR %4")
             .arg(text(quantity::formatDb(f.peak.gainDbi)), text(quantity::formatDb(f.frontToBackDb, 1)))
             .arg(f.beamwidthDeg, 0, 'f', 0)
             .arg(text(quantity::formatSwr(f.swr)));
     if (sweep != nullptr && sweep->points.size() > 1)
-        line += QString(", %1 to %2 in the band")
+        line += QString(" (%1 – %2)")
                     .arg(text(quantity::formatSwr(sweep->bestSwr())),
                          text(quantity::formatSwr(sweep->worstSwr())));
     figures_->setText(line);
@@ -274,8 +274,8 @@ void BoomView::refresh() {
                               : text(name));
     drawing_->setRow(sizes != nullptr ? *sizes : RowSizes{}, r->boom.kind != BoomKind::None);
     updating_ = true;
-    findChild<QComboBox*>("positions from the start")->setCurrentIndex(r->spacings ? 1 : 0);
-    findChild<QComboBox*>("whole lengths")->setCurrentIndex(r->half ? 1 : 0);
+    findChild<QComboBox*>("from start")->setCurrentIndex(r->spacings ? 1 : 0);
+    findChild<QComboBox*>("whole")->setCurrentIndex(r->half ? 1 : 0);
     table_->setRowCount(static_cast<int>(r->elements.size()));
     for (std::size_t i = 0; i < r->elements.size(); ++i) {
         const RowElement& e = r->elements[i];

@@ -44,7 +44,7 @@ void CouplingMatrix::setCoupling(const study::Coupling& coupling, const QStringL
     names_ = feeds.mid(0, kMostFeeds);
     if (pair_.first >= this->feeds() || pair_.second >= this->feeds())
         pair_ = {0, std::min(1, this->feeds() - 1)};
-    setMinimumHeight(static_cast<int>(kHead) + 30 * this->feeds() + 4);
+    setFixedHeight(static_cast<int>(kHead) + 40 * std::max(1, this->feeds()) + 4);
     update();
 }
 
@@ -56,7 +56,7 @@ QRectF CouplingMatrix::cellRect(int row, int column) const {
 
 QString CouplingMatrix::cellText(int row, int column) const {
     if (row > column || row == column)
-        return text(quantity::formatImpedance(coupling_.impedanceOhm(row, column)));
+        return text(quantity::formatImpedance(coupling_.impedanceOhm(row, column))) + " Ω";
     return text(quantity::formatDb(coupling_.couplingDb(row, column))) + " dB";
 }
 
@@ -200,6 +200,12 @@ CouplingView::CouplingView(QWidget* parent) : StudyFrame(parent) {
     setTitle("Feeds: impedances and coupling");
     matrix_ = new CouplingMatrix;
     addContent(matrix_, 4);
+    auto* legend = new QLabel(
+        "On the diagonal each feed with the others open; below it mutual impedance; above it coupling.");
+    legend->setProperty("soft", true);
+    legend->setFont(textFont(kTinyPt));
+    legend->setWordWrap(true);
+    addContent(legend, 0);
     plot_ = new CouplingPlot;
     addContent(plot_, 5);
     auto* tools = new QWidget;

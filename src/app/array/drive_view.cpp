@@ -73,7 +73,7 @@ DriveView::DriveView(QWidget* parent) : QFrame(parent) {
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {148, 46, 52, 62, 74, 66, 84, 44};
+    const int widths[] = {126, 40, 50, 52, 76, 52, 78, 34};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
@@ -81,9 +81,10 @@ DriveView::DriveView(QWidget* parent) : QFrame(parent) {
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setShowGrid(false);
+    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     table_->setIconSize(QSize(18, 12));
     table_->setAccessibleName("Drive sets");
-    table_->setMinimumHeight(110);
+    table_->setMinimumHeight(90);
     column->addWidget(table_, 4);
     plots_ = new OverlayPlots;
     column->addWidget(plots_, 6);
@@ -134,7 +135,7 @@ void DriveView::setRows(DrivesPtr rows, int inUse, const model::Angles& angles) 
             table_->setItem(r, column, item);
             return item;
         };
-        put(Set, text(row.name) + (used ? "  (in use)" : ""))->setIcon(swatch(theme_, r));
+        put(Set, (used ? QString("✓ ") : QString()) + text(row.name))->setIcon(swatch(theme_, r));
         study::CompareRow compared;
         compared.name = row.name;
         compared.headingDeg = row.expansion ? row.expansion->headingDeg : 0.0;
@@ -150,9 +151,10 @@ void DriveView::setRows(DrivesPtr rows, int inUse, const model::Angles& angles) 
         put(Gain, text(quantity::formatDb(f.peak.gainDbi)));
         put(Takeoff, degrees(f.peak.direction.elevationDeg));
         const auto& cut = row.elevation;
-        put(Beam, cut.lowDeg && cut.highDeg ? degrees(*cut.lowDeg) + " to " + degrees(*cut.highDeg)
-                  : cut.highDeg             ? "to " + degrees(*cut.highDeg)
-                                            : QString("–"));
+        put(Beam, cut.lowDeg && cut.highDeg
+                      ? QString("%1 – %2").arg(*cut.lowDeg, 0, 'f', 0).arg(degrees(*cut.highDeg))
+                  : cut.highDeg ? "to " + degrees(*cut.highDeg)
+                                : QString("–"));
         put(SideLobe, cut.sideLobe ? text(quantity::formatDb(*cut.sideLobeDb())) + " at " +
                                          degrees(cut.sideLobe->angleDeg)
                                    : QString("–"));
@@ -163,6 +165,8 @@ void DriveView::setRows(DrivesPtr rows, int inUse, const model::Angles& angles) 
         put(Impedance, text(quantity::formatImpedance(f.antennaOhm)));
         put(Swr, text(quantity::formatSwr(f.swr)));
     }
+    // No taller than its rows: the patterns need the room.
+    table_->setMaximumHeight(table_->horizontalHeader()->sizeHint().height() + 22 * count + 6);
     comparison->live = static_cast<std::size_t>(baseline);
     comparison->complete = true;
     plots_->setTitles("Elevation", "Azimuth");

@@ -117,12 +117,12 @@ void ItemEditor::buildRow() {
     angle("Rise", &ElementRow::rise, "Of the boom above the horizon");
     angle("Roll", &ElementRow::roll, "0: the elements are level; 90 degrees: they stand upright");
     addChoice(
-        "Boom",
-        {"none", "insulating", "metal, elements bonded through", "metal, elements insulated through",
-         "metal, elements above it"},
+        "Boom", {"none", "insulating", "metal, bonded", "metal, insulated", "metal, below them"},
         {"0", "1", "2", "3", "4"}, [i](const Design& d) { return number(rowOf(d, i).boom.kind); },
         [i](Design& d, const std::string& v) { rowOf(d, i).boom.kind = static_cast<BoomKind>(std::stoi(v)); },
-        "A metal boom shortens the elements on it: the cut lengths are longer than the modelled ones");
+        "Elements bonded to a metal boom that they pass through, insulated from it, or lying above it. It "
+        "shortens "
+        "them electrically: the cut lengths are longer than the modelled ones");
     if (rowOf(document_.design(), i).boom.kind >= BoomKind::Bonded) {
         addQuantity(
             "Boom size", Kind::Diameter, [i](const Design& d) { return rowOf(d, i).boom.diameter; },

@@ -307,6 +307,8 @@ void ItemEditor::addChoice(const QString& label, const QStringList& names, const
     combo->setToolTip(tip);
     combo->setAccessibleName(label);
     for (int i = 0; i < names.size(); ++i) combo->addItem(names[i], ids[i]);
+    combo->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    combo->setMinimumContentsLength(10);
     grid_->addWidget(combo, row, 1, 1, 2);
     connect(combo, &QComboBox::activated, this, [this, combo, label, change] {
         apply(label, combo->currentData().toString().toStdString(), change);

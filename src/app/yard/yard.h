@@ -23,6 +23,7 @@ class Yard : public QWidget {
     void setStale(bool stale);
     void setSelectedPart(const QString& name);
     void setCaption(const QString& caption);
+    QString caption() const { return caption_; }
     void setShowCurrents(bool show);
     void setShowLobe(bool show);
     void setLobe(LobePtr lobe);

@@ -43,8 +43,8 @@ std::string formatSwr(double swr) {
 std::string formatImpedance(Complex ohm) {
     const double size = std::abs(ohm);
     const int decimals = size < 1000.0 ? 1 : 0;
-    return fmt::format("{:.{}f} {} j{:.{}f}", ohm.real(), decimals, ohm.imag() < 0.0 ? "−" : "+",
-                       std::abs(ohm.imag()), decimals);
+    return fmt::format("{}{:.{}f} {} j{:.{}f}", ohm.real() < 0.0 ? "−" : "", std::abs(ohm.real()), decimals,
+                       ohm.imag() < 0.0 ? "−" : "+", std::abs(ohm.imag()), decimals);
 }
 
 std::string formatDb(double db, int decimals) {
