@@ -86,7 +86,7 @@ void Bench::buildActions() {
         const char* keys;
     } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"}, {"&Bent wire", "bent", "Ctrl+Shift+B"},
                  {"Regular &loop", "loop", "Ctrl+Shift+L"},  {"Inverted &V", "vee", "Ctrl+Shift+V"},
-                 {"&Fan of wires", "fan", "Ctrl+Shift+F"},   {"&Element row: a Yagi", "row", "Ctrl+Shift+K"}};
+                 {"&Fan of wires", "fan", "Ctrl+Shift+F"},   {"&Element row: a Yagi", "row", "Ctrl+Shift+U"}};
     for (const auto& kind : kinds)
         add(parts, kind.text, QKeySequence(kind.keys), [this, kind] { addPart(kind.kind); });
     add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"),

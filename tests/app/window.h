@@ -85,6 +85,16 @@ struct Window {
         Q_EMIT list->activated(index);
         settle();
     }
+    /// A wire that nobody feeds, a little in front of the Yagi.
+    void addRail() {
+        bench.document().editDesign("Add rail", [](model::Design& d) {
+            model::Part rail;
+            rail.name = "Rail";
+            rail.shape = model::StraightWire{{"4.4 m", "-0.9 m", "0 m"}, {"4.4 m", "0.9 m", "0 m"}};
+            d.parts.push_back(rail);
+        });
+        settle();
+    }
     /// Clicks a row of the outline.
     void select(app::Selection selection) {
         auto* row = bench.outline()->row(selection);

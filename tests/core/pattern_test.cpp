@@ -98,8 +98,8 @@ TEST_CASE("patterns are written with compass bearings, and the mesh is closed ro
         faces += line.rfind("f ", 0) == 0;
         wires += line.rfind("l ", 0) == 0;
     }
-    CHECK(wires == 5);
-    CHECK(vertices == 10 + grid.rows * grid.columns);
+    CHECK(wires == 8);
+    CHECK(vertices == 16 + grid.rows * grid.columns);
     CHECK(faces == (grid.rows - 1) * grid.columns);
 }
 

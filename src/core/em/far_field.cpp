@@ -167,15 +167,24 @@ double gainDbi(const FarField& field, double inputPowerW) {
 
 double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW) {
     // The pattern of an antenna of radius R has about k R harmonics; the rule resolves them with a margin.
-    double reach = 0.0;
-    for (const auto& span : mesh.spans) reach = std::max(reach, span.centreM.norm() + span.halfM());
-    const double kr = wavenumber(frequencyHz) * reach;
-    const int azimuths = 2 * (8 + static_cast<int>(std::ceil(1.3 * kr)));
-    const int panels = 1 + static_cast<int>(kr / 8.0);
-    const auto& rule = gaussRule(16);
+    // Round the compass it is the radius about the middle of the plan that counts, whatever the height.
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
+    Vec3 low = Vec3::Constant(1e99);
+    Vec3 high = Vec3::Constant(-1e99);
+    for (const auto& span : mesh.spans)
+        for (const Vec3& end : {span.startM(), span.endM()}) {
+            low = low.cwiseMin(end);
+            high = high.cwiseMax(end);
+        }
+    const Vec3 half = 0.5 * (high - low);
+    const double plan = half.head<2>().norm();
+    const double k = wavenumber(frequencyHz);
+    const int azimuths = 2 * (8 + static_cast<int>(std::ceil(1.3 * k * plan)));
+    // The image mirrors the height.
+    const int panels = 1 + static_cast<int>(k * std::hypot(plan, overGround ? high.z() : half.z()) / 8.0);
+    const auto& rule = gaussRule(16);
     const double bottom = overGround ? 0.0 : -1.0;
-    const Radiator radiator(mesh, local, wavenumber(frequencyHz));
+    const Radiator radiator(mesh, local, k);
     double power = 0.0;
     std::vector<Direction> ring(static_cast<std::size_t>(azimuths));
     for (int panel = 0; panel < panels; ++panel) {
