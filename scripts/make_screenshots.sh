@@ -17,3 +17,7 @@ take smith-dark --design 3 --band 3 --view band --quantity smith --dark
 take compare-light --design 2 --view compare
 take lobe-light --design 3 --band 3 --lobe
 take currents-dark --design 7 --view currents --dark
+take boom-light --design 7 --view boom
+take stack-dark --design 8 --lobe --dark
+take drives-light --design 8 --view drives
+take coupling-dark --design 8 --view coupling --dark

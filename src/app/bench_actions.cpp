@@ -86,9 +86,17 @@ void Bench::buildActions() {
         const char* keys;
     } kinds[] = {{"&Straight wire", "wire", "Ctrl+Shift+W"}, {"&Bent wire", "bent", "Ctrl+Shift+B"},
                  {"Regular &loop", "loop", "Ctrl+Shift+L"},  {"Inverted &V", "vee", "Ctrl+Shift+V"},
-                 {"&Fan of wires", "fan", "Ctrl+Shift+F"},   {"&Element row: a Yagi", "row", "Ctrl+Shift+U"}};
+                 {"&Fan of wires", "fan", "Ctrl+Shift+F"},   {"&Element row: a Yagi", "row", "Ctrl+Shift+U"},
+                 {"Nearby: &mast or tower", "mast", ""},     {"Nearby: &guys with insulators", "guys", ""},
+                 {"Nearby: mounting &tube", "tube", ""},     {"Nearby: g&utter", "gutter", ""}};
     for (const auto& kind : kinds)
         add(parts, kind.text, QKeySequence(kind.keys), [this, kind] { addPart(kind.kind); });
+    QMenu* copies = edit->addMenu("Add &copies");
+    for (const auto& [text, kind] : {std::pair{"&Stack: rows and columns", model::CopyKind::Stack},
+                                     {"In s&teps", model::CopyKind::Shift},
+                                     {"&Round an axis", model::CopyKind::Rotate},
+                                     {"&Mirrored", model::CopyKind::Mirror}})
+        add(copies, text, {}, [this, kind = kind] { addCopy(kind); });
     add(edit, "Add a &dimension", QKeySequence("Ctrl+Shift+D"),
         [this] { addItem(Selection::Type::Dimension); });
     add(edit, "Add a f&eed", QKeySequence("Ctrl+Shift+E"), [this] { addItem(Selection::Type::Feed); });

@@ -87,6 +87,28 @@ void Bench::addPart(const QString& kind) {
             fan.length = half;
             part.name = "Radials";
             part.shape = fan;
+        } else if (kind == "mast") {
+            part.name = "Mast";
+            part.conductor = {"steel", "60 mm", "", "3"};
+            part.shape = model::StraightWire{{"-2 m", "0 m", "0.2 m"}, {"-2 m", "0 m", "10 m"}};
+        } else if (kind == "guys") {
+            model::Fan guys;
+            guys.hub = {"-2 m", "0 m", "9 m"};
+            guys.count = "3";
+            guys.length = "11 m";
+            guys.slope = "50 deg";
+            guys.insulators = "3";
+            part.name = "Guys";
+            part.conductor = {"steel", "4 mm", "", "3"};
+            part.shape = guys;
+        } else if (kind == "tube") {
+            part.name = "Mounting tube";
+            part.conductor = {"aluminium-6061", "40 mm", "", "3"};
+            part.shape = model::StraightWire{{"-0.3 m", "0 m", "3 m"}, {"-0.3 m", "0 m", "6 m"}};
+        } else if (kind == "gutter") {
+            part.name = "Gutter";
+            part.conductor = {"steel", "100 mm", "", "3"};
+            part.shape = model::StraightWire{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}};
         } else if (kind == "row") {
             part.name = "Yagi";
             part.conductor = {"aluminium", "8 mm", "", "3"};
@@ -97,7 +119,8 @@ void Bench::addPart(const QString& kind) {
         }
         part.name = freeName(d.parts, part.name);
         d.parts.push_back(part);
-        if (d.feeds.empty() && kind != "fan") {
+        const bool nearby = kind == "mast" || kind == "guys" || kind == "tube" || kind == "gutter";
+        if (d.feeds.empty() && kind != "fan" && !nearby) {
             model::Feed feed;
             feed.part = part.name;
             if (kind == "row") feed.place.element = "driven";
@@ -120,7 +143,11 @@ void Bench::addItem(Selection::Type type) {
                                              {"Regular loop", "loop"},
                                              {"Inverted V", "vee"},
                                              {"Fan of wires", "fan"},
-                                             {"Element row: a Yagi", "row"}})
+                                             {"Element row: a Yagi", "row"},
+                                             {"Nearby: mast or tower", "mast"},
+                                             {"Nearby: guys with insulators", "guys"},
+                                             {"Nearby: mounting tube", "tube"},
+                                             {"Nearby: gutter", "gutter"}})
                 connect(menu.addAction(text), &QAction::triggered, this,
                         [this, kind = QString(kind)] { addPart(kind); });
             menu.exec(QCursor::pos());

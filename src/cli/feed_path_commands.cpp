@@ -57,7 +57,8 @@ int runSweep(const Options& options) {
                "SWR", "RL, dB", "loss, dB");
     for (const auto& p : s.points) {
         const Complex z = plane == study::Plane::Antenna ? p.antennaOhm : p.radioOhm;
-        const auto joints = study::feedPathJoints(loaded.expansion, p.antennaOhm, p.frequencyHz);
+        const auto joints =
+            study::feedPathJoints(loaded.expansion, p.antennaOhm, p.frequencyHz, p.harnessLossDb);
         fmt::print("{:>10.4f} {:>10.2f} {:>10.2f} {:>7} {:>9.2f} {:>9.2f}\n", p.frequencyHz / 1e6, z.real(),
                    z.imag(), quantity::formatSwr(study::swr(z, s.referenceOhm)),
                    study::returnLossDb(z, s.referenceOhm), joints.back().totalLossDb);

@@ -11,6 +11,7 @@
 #include "app/array/drive_view.h"
 #include "app/array/spacing_view.h"
 #include "app/compare/overlay_plots.h"
+#include "core/quantity/format.h"
 #include "window.h"
 
 using namespace rm;
@@ -322,6 +323,17 @@ TEST_CASE("coupling between feeds, and the patterns of each alone") {
     CHECK(matrix->cellText(0, 1).contains("dB"));
     QTest::mouseClick(matrix, Qt::LeftButton, {}, matrix->cellRect(0, 1).center().toPoint());
     CHECK(matrix->pair() == std::pair{0, 1});
+    // At the right each feed as it is driven; a click on an impedance shows that over the band.
+    CHECK(matrix->cellText(0, 2) ==
+          QString::fromStdString(quantity::formatImpedance(w.bench.analysis()->figures.impedanceOhm[0])) +
+              " Ω");
+    QTest::mouseClick(matrix, Qt::LeftButton, {}, matrix->cellRect(1, 0).center().toPoint());
+    CHECK(matrix->pairName() == "Mutual impedance, Feed (upper) and Feed (lower)");
+    w.bench.chooseDriveSet(2);
+    w.settle();
+    CHECK(matrix->cellText(0, 2) == "idle");
+    w.bench.chooseDriveSet(0);
+    w.settle();
     auto* idle = w.bench.couplingView()->findChild<QComboBox*>("idle");
     idle->setCurrentIndex(1);
     QTest::mouseClick(w.bench.couplingView()->findChild<QToolButton*>("eachAlone"), Qt::LeftButton);

@@ -5,6 +5,7 @@
 #include "core/io/project_file.h"
 #include "core/io/reference_cases.h"
 #include "core/model/boom.h"
+#include "core/model/difference.h"
 #include "core/model/loosen.h"
 #include "core/study/drive_study.h"
 #include "core/study/stacking.h"
@@ -523,6 +524,9 @@ TEST_CASE("a harness: cables to a common point, mutual coupling and all") {
         CHECK(a.figures.efficiency == Approx(1.0).margin(1e-6));
         CHECK(a.figures.harnessLossDb > 0.05);
         CHECK(a.figures.joints.back().totalLossDb == Approx(a.figures.harnessLossDb));
+        const auto sweep = study::sweep(expand(d), kHz, 1.01 * kHz, 3);
+        CHECK(sweep.points[0].harnessLossDb == Approx(a.figures.harnessLossDb));
+        CHECK(std::abs(sweep.points[0].antennaOhm - a.figures.antennaOhm) < 0.05);
     }
     {
         // A drive set with one half turned round crosses its arms.
@@ -604,6 +608,42 @@ TEST_CASE("the drive sets side by side rest on one field solution") {
     // Reversed, the lobe is higher; a single one has less gain than all.
     CHECK(rows[2].elevation.maximum.angleDeg > rows[1].elevation.maximum.angleDeg + 5.0);
     CHECK(rows[6].elevation.maximum.gainDbi < rows[1].elevation.maximum.gainDbi - 3.0);
+}
+
+TEST_CASE("guys are broken by their insulators, and a mast in two pieces carries less") {
+    Design d = dipoleDesign("6 m");
+    Part guys;
+    guys.name = "Guys";
+    Fan fan;
+    fan.hub = {"-2 m", "0 m", "9 m"};
+    fan.count = "3";
+    fan.length = "11 m";
+    fan.slope = "50 deg";
+    fan.insulators = "3";
+    guys.shape = fan;
+    d.parts.push_back(guys);
+    const auto e = expand(d);
+    REQUIRE(e.model.wires.size() == 1 + 3 * 4);
+    double length = 0.0;
+    for (std::size_t w = 1; w <= 4; ++w) length += e.model.wires[w].lengthM();
+    CHECK(length == Approx(11.0 - 3 * 0.1));
+    CHECK((e.model.wires[4].endM - e.model.wires[1].startM).norm() == Approx(11.0));
+    std::get<Fan>(d.parts[1].shape).insulators = "200";
+    CHECK(firstError(d).find("insulators") != std::string::npos);
+}
+
+TEST_CASE("what changed on rows, stacks and drive sets is said in a few words") {
+    auto before = yagiDesign();
+    before.copies = {stack("2", "1", "4 m", "5 m")};
+    before.driveSets = {driving("Upper alone", {{"Feed (upper)"}})};
+    auto after = before;
+    rowOf(after).elements[4].length = "1.31 m";
+    CHECK(describeChange(before, after) == "director 3 1.29 m → 1.31 m");
+    after.copies[0].rowSpacing = "5 m";
+    CHECK(describeChange(before, after) == "director 3 1.29 m → 1.31 m, Stack 4 m → 5 m");
+    after = before;
+    after.driveSet = 0;
+    CHECK(describeChange(before, after) == "Upper alone");
 }
 
 TEST_CASE("rows, copies, drive sets and the harness are kept in the project file") {

@@ -31,7 +31,8 @@ CouplingMatrix::CouplingMatrix(QWidget* parent) : QWidget(parent) {
     setMinimumHeight(120);
     setToolTip(
         "On the diagonal the impedance of each feed with the others open; below it the mutual impedances; "
-        "above it the coupling in dB between matched ends. Click a pair to see it over the band");
+        "above it the coupling in dB between matched ends; at the right each feed as it is driven now. Click "
+        "a cell to see it over the band");
 }
 
 void CouplingMatrix::setTheme(const Theme& theme) {
@@ -39,8 +40,10 @@ void CouplingMatrix::setTheme(const Theme& theme) {
     update();
 }
 
-void CouplingMatrix::setCoupling(const study::Coupling& coupling, const QStringList& feeds) {
+void CouplingMatrix::setCoupling(const study::Coupling& coupling, std::vector<Complex> drivenOhm,
+                                 const QStringList& feeds) {
     coupling_ = coupling;
+    drivenOhm_ = std::move(drivenOhm);
     names_ = feeds.mid(0, kMostFeeds);
     if (pair_.first >= this->feeds() || pair_.second >= this->feeds())
         pair_ = {0, std::min(1, this->feeds() - 1)};
@@ -49,12 +52,24 @@ void CouplingMatrix::setCoupling(const study::Coupling& coupling, const QStringL
 }
 
 QRectF CouplingMatrix::cellRect(int row, int column) const {
-    const double w = (width() - kNames) / std::max(1, feeds());
+    const double w = (width() - kNames) / std::max(1, feeds() + 1);
     const double h = (height() - kHead) / std::max(1, feeds());
     return {kNames + column * w, kHead + row * h, w, h};
 }
 
+QString CouplingMatrix::pairName() const {
+    const auto [r, c] = pair_;
+    const QString both = names_.value(r) + " and " + names_.value(c);
+    return r < c    ? "Coupling in dB, " + both
+           : r == c ? "Impedance of " + names_.value(r) + ", others open"
+                    : "Mutual impedance, " + both;
+}
+
 QString CouplingMatrix::cellText(int row, int column) const {
+    if (column == feeds()) {
+        const Complex z = drivenOhm_.at(static_cast<std::size_t>(row));
+        return z == Complex(0.0) ? QString("idle") : text(quantity::formatImpedance(z)) + " Ω";
+    }
     if (row > column || row == column)
         return text(quantity::formatImpedance(coupling_.impedanceOhm(row, column))) + " Ω";
     return text(quantity::formatDb(coupling_.couplingDb(row, column))) + " dB";
@@ -80,11 +95,16 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
                    elided(kNames - 8));
         p.drawText(QRectF(own.left(), 0, own.width(), kHead), Qt::AlignCenter, elided(own.width() - 6));
     }
+    const QRectF driven = cellRect(0, feeds());
+    p.setPen(theme_.softInk);
+    p.drawText(QRectF(driven.left(), 0, driven.width(), kHead), Qt::AlignCenter, "as driven now");
     for (int r = 0; r < feeds(); ++r)
-        for (int c = 0; c < feeds(); ++c) {
+        for (int c = 0; c <= feeds(); ++c) {
             const QRectF cell = cellRect(r, c).adjusted(1.5, 1.5, -1.5, -1.5);
             QColor shade = theme_.sunken;
-            if (c > r) {
+            if (c == feeds()) {
+                shade.setAlphaF(0.0F);
+            } else if (c > r) {
                 // The stronger the coupling, the warmer.
                 const double share = std::clamp((coupling_.couplingDb(r, c) + 40.0) / 35.0, 0.0, 1.0);
                 shade = theme_.copper;
@@ -95,7 +115,7 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
             p.setPen(Qt::NoPen);
             p.setBrush(shade);
             p.drawRoundedRect(cell, 4, 4);
-            if (c != r && std::minmax(r, c) == std::minmax(pair_.first, pair_.second)) {
+            if (std::pair{r, c} == pair_) {
                 p.setPen(QPen(theme_.copper, 1.6));
                 p.setBrush(Qt::NoBrush);
                 p.drawRoundedRect(cell, 4, 4);
@@ -108,8 +128,8 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
 void CouplingMatrix::mousePressEvent(QMouseEvent* event) {
     for (int r = 0; r < feeds(); ++r)
         for (int c = 0; c < feeds(); ++c)
-            if (r != c && cellRect(r, c).contains(event->position())) {
-                pair_ = std::minmax(r, c);
+            if (cellRect(r, c).contains(event->position())) {
+                pair_ = {r, c};
                 update();
                 Q_EMIT pairChosen();
                 return;
@@ -126,9 +146,9 @@ void CouplingPlot::setTheme(const Theme& theme) {
     update();
 }
 
-void CouplingPlot::setCurves(std::vector<double> hz, std::vector<Eigen::MatrixXd> db, double workingHz) {
+void CouplingPlot::setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz) {
     hz_ = std::move(hz);
-    db_ = std::move(db);
+    all_ = std::move(all);
     workingHz_ = workingHz;
     update();
 }
@@ -139,22 +159,42 @@ void CouplingPlot::setPair(std::pair<int, int> pair, const QString& name) {
     update();
 }
 
+std::vector<CouplingPlot::Curve> CouplingPlot::curves() const {
+    std::vector<Curve> all;
+    const auto add = [&](const QColor& colour, double weight, auto value) {
+        Curve curve{colour, weight, {}};
+        for (const auto& c : all_) curve.value.push_back(std::max(-100.0, value(c)));
+        all.push_back(std::move(curve));
+    };
+    const auto [r, c] = pair_;
+    if (r >= c) {
+        add(theme_.copper, 2.2, [&](const auto& m) { return m.impedanceOhm(r, c).real(); });
+        add(theme_.water, 2.2, [&](const auto& m) { return m.impedanceOhm(r, c).imag(); });
+        return all;
+    }
+    const auto n = static_cast<int>(all_.front().couplingDb.rows());
+    for (int a = 0; a < n; ++a)
+        for (int b = a + 1; b < n; ++b)
+            if (a != r || b != c) add(theme_.softInk, 0.9, [&](const auto& m) { return m.couplingDb(a, b); });
+    add(theme_.copper, 2.2, [&](const auto& m) { return m.couplingDb(r, c); });
+    return all;
+}
+
 void CouplingPlot::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const QRectF area = QRectF(rect()).adjusted(44, 22, -12, -22);
     if (hz_.size() < 2) return;
-    double low = 0.0;
-    double high = -200.0;
-    const Eigen::Index n = db_.front().rows();
-    for (const auto& m : db_)
-        for (Eigen::Index a = 0; a < n; ++a)
-            for (Eigen::Index b = a + 1; b < n; ++b) {
-                low = std::min(low, m(a, b));
-                high = std::max(high, m(a, b));
-            }
+    const auto drawn = curves();
+    double low = 1e9;
+    double high = -1e9;
+    for (const auto& curve : drawn)
+        for (const double v : curve.value) {
+            low = std::min(low, v);
+            high = std::max(high, v);
+        }
     const double step = roundStep(std::max(4.0, high - low), 4);
-    low = std::floor(std::max(low, -100.0) / step) * step;
+    low = std::floor(low / step) * step;
     high = std::ceil(high / step) * step;
     if (high - low < step) high = low + step;
     const auto at = [&](double hz, double db) {
@@ -181,17 +221,19 @@ void CouplingPlot::paintEvent(QPaintEvent*) {
     p.setPen(QPen(theme_.sun, 1.0, Qt::DashLine));
     if (workingHz_ >= hz_.front() && workingHz_ <= hz_.back())
         p.drawLine(at(workingHz_, low), at(workingHz_, high));
-    for (Eigen::Index a = 0; a < n; ++a)
-        for (Eigen::Index b = a + 1; b < n; ++b) {
-            QPolygonF curve;
-            for (std::size_t i = 0; i < hz_.size(); ++i) curve << at(hz_[i], db_[i](a, b));
-            const bool front = a == pair_.first && b == pair_.second;
-            p.setPen(QPen(front ? theme_.copper : theme_.softInk, front ? 2.2 : 0.9));
-            p.drawPolyline(curve);
-        }
+    for (const auto& c : drawn) {
+        QPolygonF curve;
+        for (std::size_t i = 0; i < hz_.size(); ++i) curve << at(hz_[i], c.value[i]);
+        p.setPen(QPen(c.colour, c.weight));
+        p.drawPolyline(curve);
+    }
     p.setFont(textFont(kSmallPt, true));
     p.setPen(theme_.copper);
-    p.drawText(QRectF(area.left(), 2, area.width(), 16), Qt::AlignLeft, "Coupling in dB, " + name_);
+    p.drawText(QRectF(area.left(), 2, area.width(), 16), Qt::AlignLeft, name_);
+    if (pair_.first >= pair_.second) {
+        p.setPen(theme_.water);
+        p.drawText(QRectF(area.left(), 2, area.width() - 40, 16), Qt::AlignRight, "R copper, X water");
+    }
     p.setPen(theme_.softInk);
     p.drawText(QRectF(area.left(), 2, area.width(), 16), Qt::AlignRight, "MHz");
 }
@@ -201,7 +243,8 @@ CouplingView::CouplingView(QWidget* parent) : StudyFrame(parent) {
     matrix_ = new CouplingMatrix;
     addContent(matrix_, 4);
     auto* legend = new QLabel(
-        "On the diagonal each feed with the others open; below it mutual impedance; above it coupling.");
+        "On the diagonal each feed with the others open; below it mutual impedance; above it coupling. Click "
+        "one to see it over the band.");
     legend->setProperty("soft", true);
     legend->setFont(textFont(kTinyPt));
     legend->setWordWrap(true);
@@ -227,10 +270,8 @@ CouplingView::CouplingView(QWidget* parent) : StudyFrame(parent) {
     addContent(tools, 0);
     connect(show, &QToolButton::clicked, this,
             [this] { Q_EMIT eachAlone(static_cast<model::IdleKind>(idle_->currentIndex())); });
-    connect(matrix_, &CouplingMatrix::pairChosen, this, [this] {
-        const auto [a, b] = matrix_->pair();
-        plot_->setPair({a, b}, names_.value(a) + " to " + names_.value(b));
-    });
+    connect(matrix_, &CouplingMatrix::pairChosen, this,
+            [this] { plot_->setPair(matrix_->pair(), matrix_->pairName()); });
 }
 
 void CouplingView::setTheme(const Theme& theme) {
@@ -243,24 +284,25 @@ void CouplingView::setSweep(std::shared_ptr<const model::Expansion> expansion,
     names_.clear();
     for (const auto& feed : expansion->model.feeds) names_ << text(feed.name);
     std::vector<double> hz;
-    std::vector<Eigen::MatrixXd> db;
+    std::vector<study::Coupling> all;
     const std::size_t stride = 1 + sweep->points.size() / 400;
     for (std::size_t i = 0; i < sweep->points.size(); i += stride) {
         const auto& p = sweep->points[i];
         if (p.feedAdmittance.rows() < 2) continue;
         hz.push_back(p.frequencyHz);
-        db.push_back(study::couplingOf(p.feedAdmittance, sweep->referenceOhm).couplingDb);
+        all.push_back(study::couplingOf(p.feedAdmittance, sweep->referenceOhm));
     }
     if (hz.empty()) {
-        matrix_->setCoupling({}, {});
+        matrix_->setCoupling({}, {}, {});
         plot_->setCurves({}, {}, workingHz);
         return;
     }
     setTitle(QString("Feeds: impedances and coupling at %1").arg(text(quantity::formatFrequency(workingHz))));
-    matrix_->setCoupling(study::couplingOf(sweep->at(workingHz).feedAdmittance, sweep->referenceOhm), names_);
-    plot_->setCurves(std::move(hz), std::move(db), workingHz);
-    const auto [a, b] = matrix_->pair();
-    plot_->setPair({a, b}, names_.value(a) + " to " + names_.value(b));
+    const auto here = sweep->at(workingHz);
+    matrix_->setCoupling(study::couplingOf(here.feedAdmittance, sweep->referenceOhm), here.impedanceOhm,
+                         names_);
+    plot_->setCurves(std::move(hz), std::move(all), workingHz);
+    plot_->setPair(matrix_->pair(), matrix_->pairName());
 }
 
 }  // namespace rm::app

@@ -14,16 +14,20 @@ class QComboBox;
 
 namespace rm::app {
 
-/// Feeds against feeds: impedances on and below the diagonal, coupling above it.
+/// Feeds against feeds: impedances on and below the diagonal, coupling above it; at the right end the
+/// impedance of each feed as it is driven now.
 class CouplingMatrix : public QWidget {
     Q_OBJECT
   public:
     explicit CouplingMatrix(QWidget* parent = nullptr);
     void setTheme(const Theme& theme);
-    void setCoupling(const study::Coupling& coupling, const QStringList& feeds);
+    void setCoupling(const study::Coupling& coupling, std::vector<Complex> drivenOhm,
+                     const QStringList& feeds);
     QString cellText(int row, int column) const;
     QRectF cellRect(int row, int column) const;
+    /// The cell that the plot shows: row, column.
     std::pair<int, int> pair() const { return pair_; }
+    QString pairName() const;
 
   Q_SIGNALS:
     void pairChosen();
@@ -36,18 +40,19 @@ class CouplingMatrix : public QWidget {
     int feeds() const { return static_cast<int>(names_.size()); }
     Theme theme_ = Theme::light();
     study::Coupling coupling_;
+    std::vector<Complex> drivenOhm_;
     QStringList names_;
     std::pair<int, int> pair_{0, 1};
 };
 
-/// Coupling of every pair against frequency, one of them in front.
+/// Coupling of every pair against frequency with one of them in front, or one impedance.
 class CouplingPlot : public QWidget {
     Q_OBJECT
   public:
     explicit CouplingPlot(QWidget* parent = nullptr);
     void setTheme(const Theme& theme);
-    /// `db[i]` is the coupling of every feed to every other at `hz[i]`.
-    void setCurves(std::vector<double> hz, std::vector<Eigen::MatrixXd> db, double workingHz);
+    /// `all[i]` is how the feeds see each other at `hz[i]`.
+    void setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz);
     void setPair(std::pair<int, int> pair, const QString& name);
 
   protected:
@@ -56,7 +61,14 @@ class CouplingPlot : public QWidget {
   private:
     Theme theme_ = Theme::light();
     std::vector<double> hz_;
-    std::vector<Eigen::MatrixXd> db_;
+    std::vector<study::Coupling> all_;
+    /// One curve: a colour, its weight and its values.
+    struct Curve {
+        QColor colour;
+        double weight;
+        std::vector<double> value;
+    };
+    std::vector<Curve> curves() const;
     double workingHz_ = 0.0;
     std::pair<int, int> pair_{0, 1};
     QString name_;

@@ -186,7 +186,9 @@ QList<QPointF> BandChart::curveOf(const study::Sweep* sweep, const std::vector<s
         else if (quantity_ == BandQuantity::Loss)
             y = expansion == nullptr
                     ? 0.0
-                    : study::feedPathJoints(*expansion, p.antennaOhm, p.frequencyHz).back().totalLossDb;
+                    : study::feedPathJoints(*expansion, p.antennaOhm, p.frequencyHz, p.harnessLossDb)
+                          .back()
+                          .totalLossDb;
         else
             y = valueOf(quantity_, z, sweep->referenceOhm);
         curve << QPointF(p.frequencyHz / 1e6, y);

@@ -55,6 +55,8 @@ void ItemEditor::buildPart() {
     if (std::holds_alternative<StraightWire>(part.shape)) {
         addPoint("Start", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).start; });
         addPoint("End", [i](Design& d) -> PointText& { return shapeOf<StraightWire>(d, i).end; });
+        quantity("Insulators", Kind::Number, &StraightWire::insulators, StraightWire{},
+                 "That break it into equal pieces, as in a guy");
     } else if (const auto* bent = std::get_if<BentWire>(&part.shape)) {
         for (std::size_t n = 0; n < bent->points.size(); ++n)
             addPoint(QString("Point %1").arg(n + 1),
@@ -125,6 +127,7 @@ void ItemEditor::buildPart() {
         quantity("Slope", Kind::Angle, &Fan::slope, Fan{}, "Below the horizon");
         quantity("First", Kind::Angle, &Fan::first, Fan{},
                  "Bearing of the first wire, to the right of the front");
+        quantity("Insulators", Kind::Number, &Fan::insulators, Fan{}, "In each wire, as in guys");
     }
     QStringList names;
     QStringList ids;

@@ -151,7 +151,9 @@ void BandStage::fillTable() {
         put(r, 4, text(quantity::formatImpedance(radio ? p.radioOhm : p.antennaOhm)));
         if (data_.expansion)
             put(r, 5,
-                QString::number(study::feedPathJoints(*data_.expansion, p.antennaOhm, hz).back().totalLossDb,
+                QString::number(study::feedPathJoints(*data_.expansion, p.antennaOhm, hz, p.harnessLossDb)
+                                    .back()
+                                    .totalLossDb,
                                 'f', 2));
         int column = own;
         for (const auto& curve : data_.measured) {

@@ -169,6 +169,7 @@ Part readPart(const json& j, const std::string& where) {
         StraightWire w;
         w.start = m.point("start", w.start);
         w.end = m.point("end", w.end);
+        w.insulators = m.text("insulators", w.insulators);
         part.shape = w;
     } else if (shape == "bent wire") {
         BentWire w;
@@ -200,6 +201,7 @@ Part readPart(const json& j, const std::string& where) {
         f.length = m.text("length", f.length);
         f.slope = m.text("slope", f.slope);
         f.first = m.text("first", f.first);
+        f.insulators = m.text("insulators", f.insulators);
         part.shape = f;
     } else if (shape == "element row") {
         part.shape = readRow(m);
@@ -212,7 +214,9 @@ Part readPart(const json& j, const std::string& where) {
 
 struct ShapeWriter {
     json operator()(const StraightWire& w) const {
-        return {{"shape", "straight wire"}, {"start", w.start}, {"end", w.end}};
+        json j = {{"shape", "straight wire"}, {"start", w.start}, {"end", w.end}};
+        if (w.insulators != "0") j["insulators"] = w.insulators;
+        return j;
     }
     json operator()(const BentWire& w) const {
         json j = {{"shape", "bent wire"}, {"points", w.points}};
@@ -230,8 +234,10 @@ struct ShapeWriter {
                 {"leg", v.leg},          {"angle", v.angle}, {"turn", v.turn}};
     }
     json operator()(const Fan& f) const {
-        return {{"shape", "fan"},     {"hub", f.hub},     {"count", f.count},
-                {"length", f.length}, {"slope", f.slope}, {"first", f.first}};
+        json j = {{"shape", "fan"},     {"hub", f.hub},     {"count", f.count},
+                  {"length", f.length}, {"slope", f.slope}, {"first", f.first}};
+        if (f.insulators != "0") j["insulators"] = f.insulators;
+        return j;
     }
     json operator()(const ElementRow& row) const { return writeRow(row); }
 };

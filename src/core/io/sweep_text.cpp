@@ -18,7 +18,7 @@ std::string sweepCsv(const model::Expansion& design, const study::Sweep& sweep, 
     std::string text = "frequency_MHz,R_ohm,X_ohm,SWR,return_loss_dB,feed_path_loss_dB\n";
     for (const auto& p : sweep.points) {
         const Complex z = impedanceAt(p, plane);
-        const auto joints = study::feedPathJoints(design, p.antennaOhm, p.frequencyHz);
+        const auto joints = study::feedPathJoints(design, p.antennaOhm, p.frequencyHz, p.harnessLossDb);
         text += fmt::format("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f},{:.4f}\n", p.frequencyHz / 1e6, z.real(),
                             z.imag(), study::swr(z, sweep.referenceOhm),
                             study::returnLossDb(z, sweep.referenceOhm), joints.back().totalLossDb);

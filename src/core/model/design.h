@@ -46,6 +46,7 @@ struct Conductor {
 struct StraightWire {
     PointText start{"0 m", "0 m", "0 m"};
     PointText end{"0 m", "10 m", "0 m"};
+    std::string insulators = "0";  ///< that break it into equal pieces, as in a guy
 };
 
 /// A wire through points, closed to a loop if wanted.
@@ -79,8 +80,9 @@ struct Fan {
     PointText hub{"0 m", "0 m", "2 m"};
     std::string count = "4";
     std::string length = "5 m";
-    std::string slope = "0 deg";  ///< below the horizon
-    std::string first = "0 deg";  ///< bearing of the first, to the right of the front
+    std::string slope = "0 deg";   ///< below the horizon
+    std::string first = "0 deg";   ///< bearing of the first, to the right of the front
+    std::string insulators = "0";  ///< in each wire, as in a StraightWire
 };
 
 using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow>;

@@ -72,7 +72,33 @@ std::string describeChange(const Design& before, const Design& after) {
         if (a.enabled != b.enabled) changes.say(b.name + (b.enabled ? " on" : " off"));
         changes.add(b.name, a.conductor.diameter, b.conductor.diameter);
         changes.add(b.name, a.conductor.material, b.conductor.material);
+        const auto* rowBefore = std::get_if<ElementRow>(&a.shape);
+        const auto* rowAfter = std::get_if<ElementRow>(&b.shape);
+        if (rowBefore == nullptr || rowAfter == nullptr) return;
+        match(rowBefore->elements, rowAfter->elements, changes,
+              [&](const RowElement& x, const RowElement& y) {
+                  changes.add(y.name, x.length, y.length);
+                  changes.add(y.name + " at", x.position, y.position);
+                  changes.add(y.name, x.diameter, y.diameter);
+              });
     });
+    match(before.copies, after.copies, changes, [&](const Copy& a, const Copy& b) {
+        if (a.enabled != b.enabled) changes.say(b.name + (b.enabled ? " on" : " off"));
+        changes.add(b.name, a.rowSpacing, b.rowSpacing);
+        changes.add(b.name, a.columnSpacing, b.columnSpacing);
+        changes.add(b.name + " rows", a.rows, b.rows);
+        changes.add(b.name + " columns", a.columns, b.columns);
+        changes.add(b.name + " count", a.count, b.count);
+    });
+    const auto driveName = [](const Design& d) {
+        const auto i = static_cast<std::size_t>(d.driveSet);
+        return d.driveSet >= 0 && i < d.driveSets.size() ? d.driveSets[i].name : std::string("every feed");
+    };
+    if (driveName(before) != driveName(after)) changes.say(driveName(after));
+    if (before.harness.enabled != after.harness.enabled)
+        changes.say(after.harness.enabled ? "with harness" : "without harness");
+    if (before.site.quick != after.site.quick)
+        changes.say(after.site.quick ? "in free space" : "over ground");
     match(before.feeds, after.feeds, changes, [&](const Feed& a, const Feed& b) {
         changes.add(b.name, a.part + " " + placeName(a.place), b.part + " " + placeName(b.place));
         changes.add(b.name + " phase", a.phase, b.phase);

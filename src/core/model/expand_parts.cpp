@@ -55,6 +55,22 @@ class PartBuilder {
         unit_.wires.push_back(wire);
     }
 
+    /// A wire broken by insulators into equal pieces.
+    void addBroken(const Vec3& from, const Vec3& to, const std::string& insulators) {
+        constexpr double kInsulatorM = 0.1;
+        const int n = values_.count(insulators, 0, 40, part_.name, "the number of insulators");
+        const Vec3 whole = to - from;
+        const double gap = n > 0 ? kInsulatorM / whole.norm() : 0.0;
+        const double piece = (1.0 - n * gap) / (n + 1);
+        if (!values_.failed && piece <= 0.0)
+            values_.problem(part_.name, fmt::format("{} has more insulators than room for them.", part_.name),
+                            "Use fewer.");
+        for (int i = 0; i <= n; ++i) {
+            const double begin = i * (piece + gap);
+            addWire(from + begin * whole, from + (begin + piece) * whole);
+        }
+    }
+
     void addPolyline(const std::vector<Vec3>& points, bool closed) {
         for (std::size_t i = 0; i + 1 < points.size(); ++i) addWire(points[i], points[i + 1]);
         if (closed && points.size() > 2) addWire(points.back(), points.front());
@@ -83,7 +99,7 @@ class PartBuilder {
 
     bool build(const StraightWire& shape) {
         const Vec3 start = values_.point(shape.start, part_.name, "start");
-        addWire(start, values_.point(shape.end, part_.name, "end"));
+        addBroken(start, values_.point(shape.end, part_.name, "end"), shape.insulators);
         return false;
     }
 
@@ -149,7 +165,7 @@ class PartBuilder {
         for (int i = 0; i < n; ++i) {
             const Vec3 out = std::cos(slope * kDegree) * bearing(first + 360.0 * i / n) -
                              std::sin(slope * kDegree) * Vec3::UnitZ();
-            addWire(hub, hub + length * out);
+            addBroken(hub, hub + length * out, shape.insulators);
         }
         return false;
     }

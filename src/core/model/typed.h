@@ -18,7 +18,7 @@ enum class PlaceKind { Start, Middle, End, Corner, Distance, Percent };
 /// Somewhere along a part, or along one element of an element row.
 struct Place {
     PlaceKind kind = PlaceKind::Middle;
-    std::string value;    ///< corner number, distance from the start, or percentage
+    std::string value;         ///< corner number, distance from the start, or percentage
     std::string element = {};  ///< of an element row; empty on other parts
 };
 

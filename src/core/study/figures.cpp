@@ -144,7 +144,8 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     f.frequencyHz = frequencyHz;
     f.impedanceOhm = a.reading.feedImpedance;
     f.antennaOhm = a.reading.antennaOhm;
-    f.joints = feedPathJoints(design, f.antennaOhm, frequencyHz);
+    f.harnessLossDb = 10.0 * std::log10(1.0 + a.reading.harnessPowerW / a.reading.inputPowerW);
+    f.joints = feedPathJoints(design, f.antennaOhm, frequencyHz, f.harnessLossDb);
     f.swr = swr(f.joints.back().impedanceOhm, design.referenceOhm);
     f.returnLossDb = returnLossDb(f.joints.back().impedanceOhm, design.referenceOhm);
     f.unknowns = solution.unknowns;
@@ -152,8 +153,6 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
         throw Error(
             "The feeds together take no power from the transmitter: check the amplitudes and phases of the "
             "feeds.");
-    f.harnessLossDb = 10.0 * std::log10(1.0 + a.reading.harnessPowerW / a.reading.inputPowerW);
-    for (auto& joint : f.joints) joint.totalLossDb += f.harnessLossDb;
     f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
     if (design.model.ground.kind == model::GroundKind::Real) {

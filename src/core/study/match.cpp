@@ -209,7 +209,7 @@ const std::vector<std::pair<const char*, double>> kRatios = {
 ImpedanceCurve atJoint(const model::Expansion& design, const Sweep& sweep, std::size_t joint) {
     ImpedanceCurve curve;
     for (const auto& p : sweep.points) {
-        const auto joints = feedPathJoints(design, p.antennaOhm, p.frequencyHz);
+        const auto joints = feedPathJoints(design, p.antennaOhm, p.frequencyHz, p.harnessLossDb);
         curve.hz.push_back(p.frequencyHz);
         curve.ohm.push_back(joints.at(std::min(joint, joints.size() - 1)).impedanceOhm);
     }

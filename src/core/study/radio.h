@@ -1,4 +1,4 @@
-// What the radio sees of the first feed, through the feed path of the design.
+// What the radio sees of the antenna, through the feed path of the design.
 #pragma once
 
 #include <vector>
@@ -8,11 +8,12 @@
 
 namespace rm::study {
 
-/// Joints of the feed path from the first feed to the radio; without a path the feed alone.
-std::vector<circuit::Joint> feedPathJoints(const model::Expansion& design, Complex feedOhm,
-                                           double frequencyHz);
+/// Joints of the feed path from where it begins (circuit::Drive::antennaOhm) to the radio; without a path
+/// that place alone. What a harness loses before it is part of the total loss.
+std::vector<circuit::Joint> feedPathJoints(const model::Expansion& design, Complex antennaOhm,
+                                           double frequencyHz, double harnessLossDb = 0.0);
 
 /// Impedance at the radio end in ohm.
-Complex atRadio(const model::Expansion& design, Complex feedOhm, double frequencyHz);
+Complex atRadio(const model::Expansion& design, Complex antennaOhm, double frequencyHz);
 
 }  // namespace rm::study

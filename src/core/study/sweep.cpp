@@ -190,6 +190,7 @@ class Sweeper {
         p.antennaOhm = drive.antennaOhm;
         p.radioOhm = atRadio(design_, p.antennaOhm, hz);
         p.swr = swr(p.radioOhm, design_.referenceOhm);
+        p.harnessLossDb = 10.0 * std::log10(1.0 + drive.harnessPowerW / drive.inputPowerW);
         p.impedanceOhm = std::move(drive.impedance);
         if (p.impedanceOhm.size() > 1 && all_.size() <= kCheckedPoints)
             p.feedAdmittance = std::move(network.admittance);

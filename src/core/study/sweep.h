@@ -17,6 +17,7 @@ struct SweepPoint {
     Complex antennaOhm;                 ///< where the feed path begins (circuit::Drive)
     Complex radioOhm;                   ///< the same through the feed path
     double swr = 1.0;                   ///< at the radio
+    double harnessLossDb = 0.0;         ///< between the common point of a harness and the feeds
     em::MatrixXc feedAdmittance = {};   ///< siemens, between the feeds, where there are several
 };
 
