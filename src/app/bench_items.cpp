@@ -1,4 +1,6 @@
 // Adding, copying, moving and removing what a design is made of.
+#include <fmt/format.h>
+
 #include <QMenu>
 #include <QStackedWidget>
 #include <algorithm>
@@ -40,21 +42,23 @@ void removeAt(Items& items, std::size_t index) {
 }
 
 /// Three elements, cut for the design frequency near enough to begin with.
-model::ElementRow starterRow() {
+model::ElementRow starterRow(double lambdaM) {
     model::ElementRow row;
     row.start = {"0 m", "0 m", "5 m"};
     const struct {
         const char* name;
-        const char* position;
-        const char* length;
-    } elements[] = {{"reflector", "0 m", "0.495*lambda"},
-                    {"driven", "0.2*lambda", "0.473*lambda"},
-                    {"director 1", "0.36*lambda", "0.44*lambda"}};
+        double position;
+        double length;
+    } elements[] = {{"reflector", 0.0, 0.495}, {"driven", 0.2, 0.473}, {"director 1", 0.36, 0.44}};
+    // Numbers for the tape, in centimetres.
+    const auto typed = [&](double wavelengths) {
+        return fmt::format("{:.2f} m", wavelengths * lambdaM);
+    };
     for (const auto& e : elements) {
         model::RowElement element;
         element.name = e.name;
-        element.position = e.position;
-        element.length = e.length;
+        element.position = typed(e.position);
+        element.length = typed(e.length);
         row.elements.push_back(element);
     }
     return row;
@@ -112,7 +116,7 @@ void Bench::addPart(const QString& kind) {
         } else if (kind == "row") {
             part.name = "Yagi";
             part.conductor = {"aluminium", "8 mm", "", "3"};
-            part.shape = starterRow();
+            part.shape = starterRow(wavelengthM(frequencyHz_));
         } else {
             part.name = "Wire";
             part.shape = model::StraightWire{{"0 m", "-0.24*lambda", "5 m"}, {"0 m", "0.24*lambda", "5 m"}};

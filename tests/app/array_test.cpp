@@ -341,7 +341,7 @@ TEST_CASE("coupling between feeds, and the patterns of each alone") {
     CHECK(w.bench.driveView()->isVisible());
     REQUIRE(w.design().driveSets.size() == 6);
     CHECK(w.design().driveSets[4].idle == model::IdleKind::Shorted);
-    CHECK(w.design().driveSets[4].name == "Only Feed (lower), others shorted");
+    CHECK(w.design().driveSets[4].name == "Only lower, others shorted");
 }
 
 TEST_CASE("free space for now is one switch, is said, and leaves the ground as it was") {

@@ -113,7 +113,7 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     addContent(tools, 0);
     table_ = new QTableWidget(0, kColumns);
     table_->setHorizontalHeaderLabels(
-        {"Element", "Position", "Length", "Diameter", "Form", "Second", "Ends", "Fed", "Cut length"});
+        {"Element", "Position", "Length", "Diameter", "Form", "Second", "Ends", "Fed", "Cut"});
     const char* const tips[] = {"Its name",
                                 "Along the boom: a number with its unit, or a formula",
                                 "Along the conductor, as modelled: a number with its unit, or a formula",
@@ -129,9 +129,11 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     table_->verticalHeader()->setDefaultSectionSize(24);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {66, 60, 58, 60, 96, 52, 46, 32, 60};
+    const int widths[] = {62, 66, 66, 58, 80, 50, 38, 28, 60};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
+    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    table_->setWordWrap(false);
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setAccessibleName("Elements");

@@ -16,7 +16,7 @@ namespace rm::app {
 
 namespace {
 
-constexpr double kNames = 118.0;
+constexpr double kNames = 84.0;
 constexpr double kHead = 24.0;
 constexpr int kMostFeeds = 8;
 
@@ -51,6 +51,12 @@ void CouplingMatrix::setCoupling(const study::Coupling& coupling, std::vector<Co
     update();
 }
 
+/// "lower left" of "Feed (lower left)".
+QString CouplingMatrix::shortName(int feed) const {
+    const QString name = names_.value(feed);
+    return name.contains('(') ? name.section('(', -1).chopped(1) : name;
+}
+
 QRectF CouplingMatrix::cellRect(int row, int column) const {
     const double w = (width() - kNames) / std::max(1, feeds() + 1);
     const double h = (height() - kHead) / std::max(1, feeds());
@@ -66,12 +72,13 @@ QString CouplingMatrix::pairName() const {
 }
 
 QString CouplingMatrix::cellText(int row, int column) const {
+    const QString unit = feeds() > 3 ? "" : " Ω";
     if (column == feeds()) {
         const Complex z = drivenOhm_.at(static_cast<std::size_t>(row));
-        return z == Complex(0.0) ? QString("idle") : text(quantity::formatImpedance(z)) + " Ω";
+        return z == Complex(0.0) ? QString("idle") : text(quantity::formatImpedance(z)) + unit;
     }
     if (row > column || row == column)
-        return text(quantity::formatImpedance(coupling_.impedanceOhm(row, column))) + " Ω";
+        return text(quantity::formatImpedance(coupling_.impedanceOhm(row, column))) + unit;
     return text(quantity::formatDb(coupling_.couplingDb(row, column))) + " dB";
 }
 
@@ -89,7 +96,7 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
         p.setPen(theme_.ink);
         const QRectF own = cellRect(i, i);
         const auto elided = [&](double wide) {
-            return p.fontMetrics().elidedText(names_[i], Qt::ElideMiddle, static_cast<int>(wide));
+            return p.fontMetrics().elidedText(shortName(i), Qt::ElideMiddle, static_cast<int>(wide));
         };
         p.drawText(QRectF(4, own.top(), kNames - 8, own.height()), Qt::AlignLeft | Qt::AlignVCenter,
                    elided(kNames - 8));
@@ -121,6 +128,7 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
                 p.drawRoundedRect(cell, 4, 4);
             }
             p.setPen(theme_.ink);
+            p.setFont(textFont(feeds() > 3 ? kTinyPt : kSmallPt));
             p.drawText(cell, Qt::AlignCenter, cellText(r, c));
         }
 }

@@ -285,10 +285,12 @@ void ItemEditor::buildDrive() {
 void ItemEditor::buildHarness() {
     title_->setText("Harness");
     addChoice(
-        "Divider", {"none: each feed its own source", "cables to a common point"}, {"no", "yes"},
+        "Divider", {"none", "to a common point"}, {"no", "yes"},
         [](const Design& d) { return std::string(d.harness.enabled ? "yes" : "no"); },
         [](Design& d, const std::string& v) { d.harness.enabled = v == "yes"; },
-        "The feed path to the radio begins at the common point");
+        "None: each feed is a source of its own. Otherwise a cable runs from every driven feed to a common "
+        "point, "
+        "where the feed path to the radio begins");
     addLine([](Design& d) -> LineText& { return d.harness.line; }, true);
     for (const QString& name : feedNames(document_.design())) {
         const std::string feed = name.toStdString();

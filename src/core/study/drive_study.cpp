@@ -48,6 +48,32 @@ std::vector<model::DriveSet> halfReversed(const std::vector<FeedPoint>& feeds, c
     return {set};
 }
 
+/// "lower left" of "Feed (lower left)"; the whole name where it has no label.
+std::string labelOf(const std::string& name) {
+    const auto open = name.rfind(" (");
+    if (open == std::string::npos || name.back() != ')') return name;
+    return name.substr(open + 2, name.size() - open - 3);
+}
+
+/// Two at the same height where all stand so; otherwise neighbours from the lowest up.
+std::vector<model::DriveSet> eachPair(std::vector<FeedPoint> feeds) {
+    if (feeds.size() < 3) return {};
+    constexpr double kSameHeightM = 1e-6;
+    std::stable_sort(feeds.begin(), feeds.end(), [](const FeedPoint& a, const FeedPoint& b) {
+        return a.atM.z() < b.atM.z() - kSameHeightM;
+    });
+    const auto level = [&](std::size_t i) {
+        return std::abs(feeds[i].atM.z() - feeds[i + 1].atM.z()) < kSameHeightM;
+    };
+    bool rows = feeds.size() % 2 == 0;
+    for (std::size_t i = 0; i + 1 < feeds.size(); ++i) rows = rows && level(i) == (i % 2 == 0);
+    std::vector<model::DriveSet> sets;
+    for (std::size_t i = 0; i + 1 < feeds.size(); i += rows ? 2 : 1)
+        sets.push_back(allInPhase({feeds[i], feeds[i + 1]}, fmt::format("{} and {}", labelOf(feeds[i].name),
+                                                                        labelOf(feeds[i + 1].name))));
+    return sets;
+}
+
 }  // namespace
 
 std::vector<model::DriveSet> driveSetsBy(DrivePattern pattern, const model::Expansion& design,
@@ -61,20 +87,11 @@ std::vector<model::DriveSet> driveSetsBy(DrivePattern pattern, const model::Expa
             return halfReversed(feeds, Vec3::UnitZ(), "Upper half reversed");
         case DrivePattern::LeftHalfReversed:
             return halfReversed(feeds, Vec3::UnitY(), "Left half reversed");
-        case DrivePattern::EachPair: {
-            // Neighbours from the lowest up.
-            std::stable_sort(feeds.begin(), feeds.end(), [](const FeedPoint& a, const FeedPoint& b) {
-                return a.atM.z() < b.atM.z() - 1e-6;
-            });
-            std::vector<model::DriveSet> sets;
-            for (std::size_t i = 0; i + 1 < feeds.size() && feeds.size() > 2; ++i)
-                sets.push_back(allInPhase({feeds[i], feeds[i + 1]},
-                                          fmt::format("{} and {}", feeds[i].name, feeds[i + 1].name)));
-            return sets;
-        }
+        case DrivePattern::EachPair:
+            return eachPair(feeds);
         case DrivePattern::SingleOnes: {
             std::vector<model::DriveSet> sets;
-            for (const auto& feed : feeds) sets.push_back(allInPhase({feed}, "Only " + feed.name));
+            for (const auto& feed : feeds) sets.push_back(allInPhase({feed}, "Only " + labelOf(feed.name)));
             return sets;
         }
         default: {
