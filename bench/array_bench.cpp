@@ -6,6 +6,7 @@
 
 #include "core/io/project_file.h"
 #include "core/study/drive_study.h"
+#include "core/study/tune.h"
 
 using namespace rm;
 
@@ -103,5 +104,67 @@ void driveSetSwitched(benchmark::State& state) {
         1e6 * std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count() / runs;
 }
 BENCHMARK(driveSetSwitched)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// Nine dimensions of a five-element Yagi from a poor start: flat SWR, front-to-rear and gain at five
+/// frequencies, under a limit of the boom.
+void tuneNineDimensions(benchmark::State& state) {
+    model::Design d;
+    d.designFrequency = "50.25 MHz";
+    model::ElementRow row;
+    row.start = {"0 m", "0 m", "0 m"};
+    const auto add = [&](const std::string& name, double metres, double reach) {
+        model::Dimension dimension;
+        dimension.name = name;
+        dimension.text = std::to_string(metres) + " m";
+        dimension.low = std::to_string(metres - reach) + " m";
+        dimension.high = std::to_string(metres + reach) + " m";
+        d.dimensions.push_back(dimension);
+        model::Mover mover;
+        mover.dimension = name;
+        d.tune.movers.push_back(mover);
+        return name;
+    };
+    for (int i = 0; i < 5; ++i) {
+        model::RowElement e;
+        e.name = "element " + std::to_string(i);
+        e.length = add("long" + std::to_string(i), 2.9 - 0.05 * i, 0.4);
+        e.position = i == 0 ? "0 m" : add("at" + std::to_string(i), 1.15 * i, 0.45);
+        row.elements.push_back(e);
+    }
+    model::Part part;
+    part.name = "Yagi";
+    part.conductor = {"aluminium-6061", "12 mm", "", "3"};
+    part.shape = row;
+    d.parts = {part};
+    model::Feed feed;
+    feed.part = "Yagi";
+    feed.place.element = "element 1";
+    d.feeds = {feed};
+    const auto goal = [&](model::GoalKind kind, const char* limit) {
+        model::Goal g;
+        g.kind = kind;
+        g.limit = limit;
+        g.from = "50 MHz";
+        g.to = "50.5 MHz";
+        d.tune.goals.push_back(g);
+    };
+    goal(model::GoalKind::Swr, "1.5");
+    goal(model::GoalKind::FrontToRear, "18");
+    goal(model::GoalKind::Gain, "9.3");
+    model::BuildLimit boom;
+    boom.value = "4.9 m";
+    d.tune.limits = {boom};
+    long evaluations = 0;
+    int met = 0;
+    for (auto _ : state) {
+        const auto result = study::tune(d, {});
+        evaluations = result.best.evaluations;
+        met = 0;
+        for (const auto& g : result.rounded) met += g.met() ? 1 : 0;
+    }
+    state.counters["goals_met"] = met;
+    state.counters["solved"] = static_cast<double>(evaluations);
+}
+BENCHMARK(tuneNineDimensions)->Unit(benchmark::kSecond)->UseRealTime()->Iterations(1);
 
 }  // namespace

@@ -19,6 +19,9 @@ void addFeedPathCommands(CLI::App& app, int& exitCode);
 /// compare.
 void addCompareCommand(CLI::App& app, int& exitCode);
 
+/// tune.
+void addTuneCommand(CLI::App& app, int& exitCode);
+
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);
 

@@ -8,13 +8,15 @@
 
 int main(int argc, char** argv) {
     CLI::App app{
-        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, check and verify without a "
-        "window."};
+        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, check and verify "
+        "without "
+        "a window."};
     app.require_subcommand(1);
     int exitCode = rm::cli::kDone;
     rm::cli::addProjectCommands(app, exitCode);
     rm::cli::addFeedPathCommands(app, exitCode);
     rm::cli::addCompareCommand(app, exitCode);
+    rm::cli::addTuneCommand(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {
         app.parse(argc, argv);

@@ -61,6 +61,20 @@ check "sweep at the antenna" 0 "$cli" sweep "$demo" --design "End-fed, inverted 
 has out "feed_path_loss_dB"
 check "sweep to a Touchstone file" 0 "$cli" sweep "$demo" --design "End-fed, sloper" --band "60 m" --points 21 --s1p "$work/out.s1p"
 test "$(grep -c '^[0-9]' "$work/out.s1p")" = 21 || { echo "FAILED: 21 points in the Touchstone file"; failures=$((failures + 1)); }
+cat > "$work/goals.json" <<'G'
+{"goals": [{"kind": "SWR", "limit": "1.3", "from": "70 MHz", "to": "70.5 MHz"},
+           {"kind": "front-to-rear", "limit": "12", "from": "70 MHz", "to": "70.5 MHz"}],
+ "may move": [{"dimension": "refl"}, {"dimension": "driven"}, {"dimension": "d1"}],
+ "limits": [{"kind": "boom length", "value": "3.5 m"}]}
+G
+check "tune" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --out "$work/tuned.json" --checkpoint "$work/point.json" --json
+json "d['met'] and all(g['met'] for g in d['rounded']) and set(d['best']['values']) == {'refl', 'driven', 'd1'}"
+check "tune again from its checkpoint" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --checkpoint "$work/point.json"
+has err "going on from"
+has out "rounded to steps"
+check "the tuned project is a project" 0 "$cli" check "$work/tuned.json" --design "Yagi, 70 MHz"
+check "tune without goals" 2 "$cli" tune "$demo" --design "Yagi, 70 MHz"
+has err "There is no goal"
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
 has out "41 pass, 0 fail"
 python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }

@@ -269,38 +269,44 @@ void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
             "The equations of this model have no single solution: look for wires that lie on each other.");
 }
 
-PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
-    MatrixXc matrix = momentMatrix(*mesh, frequencyHz);
-    const auto n = matrix.rows();
-    const auto portCount = static_cast<Eigen::Index>(mesh->ports.size());
-
-    // Port weights in the basis: each basis function collects those of its local functions.
+MatrixXc portWeightMatrix(const Mesh& mesh) {
+    // Each basis function collects the weights of its local functions.
+    const auto n = static_cast<Eigen::Index>(mesh.functions.size());
+    const auto portCount = static_cast<Eigen::Index>(mesh.ports.size());
     MatrixXc weights = MatrixXc::Zero(n, portCount);
     for (Eigen::Index p = 0; p < portCount; ++p) {
-        std::vector<double> local(mesh->localCount, 0.0);
-        for (const auto& term : portWeights(*mesh, static_cast<std::size_t>(p)))
+        std::vector<double> local(mesh.localCount, 0.0);
+        for (const auto& term : portWeights(mesh, static_cast<std::size_t>(p)))
             local[term.local] += term.sign;
         for (Eigen::Index i = 0; i < n; ++i) {
-            const auto& f = mesh->functions[static_cast<std::size_t>(i)];
+            const auto& f = mesh.functions[static_cast<std::size_t>(i)];
             weights(i, p) = f.first.sign * local[f.first.local] + f.second.sign * local[f.second.local];
         }
     }
+    return weights;
+}
+
+MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients) {
+    MatrixXc local = MatrixXc::Zero(static_cast<Eigen::Index>(mesh.localCount), coefficients.cols());
+    for (Eigen::Index i = 0; i < coefficients.rows(); ++i) {
+        const auto& f = mesh.functions[static_cast<std::size_t>(i)];
+        local.row(static_cast<Eigen::Index>(f.first.local)) += f.first.sign * coefficients.row(i);
+        if (f.second.sign != 0.0)
+            local.row(static_cast<Eigen::Index>(f.second.local)) += f.second.sign * coefficients.row(i);
+    }
+    return local;
+}
+
+PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
+    MatrixXc matrix = momentMatrix(*mesh, frequencyHz);
+    const MatrixXc weights = portWeightMatrix(*mesh);
     MatrixXc currents = weights;
     solveLinear(matrix, currents);
-
     PortSolution solution;
     solution.frequencyHz = frequencyHz;
-    solution.unknowns = static_cast<std::size_t>(n);
+    solution.unknowns = static_cast<std::size_t>(currents.rows());
     solution.admittance = weights.transpose() * currents;
-    solution.localCurrents = MatrixXc::Zero(static_cast<Eigen::Index>(mesh->localCount), portCount);
-    for (Eigen::Index i = 0; i < n; ++i) {
-        const auto& f = mesh->functions[static_cast<std::size_t>(i)];
-        solution.localCurrents.row(static_cast<Eigen::Index>(f.first.local)) +=
-            f.first.sign * currents.row(i);
-        if (f.second.sign != 0.0)
-            solution.localCurrents.row(static_cast<Eigen::Index>(f.second.local)) +=
-                f.second.sign * currents.row(i);
-    }
+    solution.localCurrents = localCurrents(*mesh, currents);
     solution.mesh = std::move(mesh);
     return solution;
 }

@@ -29,6 +29,13 @@ struct PortSolution {
 /// R. Djordjevic (2002).
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz);
 
+/// Weights of the ports in the basis functions: N x ports; port currents are their transpose times the
+/// coefficients.
+MatrixXc portWeightMatrix(const Mesh& mesh);
+
+/// Coefficients of the basis functions (N x columns) as those of the local functions of the spans.
+MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients);
+
 /// Fills, factors and solves for every port. Throws rm::Error if the matrix is singular.
 PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz);
 

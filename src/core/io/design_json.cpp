@@ -4,6 +4,7 @@
 
 #include "core/circuit/reflection.h"
 #include "core/io/array_json.h"
+#include "core/io/goals_json.h"
 #include "core/io/json_members.h"
 
 namespace rm::io {
@@ -409,6 +410,7 @@ Design readDesign(const json& j, std::size_t number) {
         d.site.heading = site.text("heading", "0 deg");
         d.site.extra = site.rest();
     }
+    if (const json* t = m.object("tune")) d.tune = readPlan(*t, named + ", tune");
     d.extra = m.rest();
     return d;
 }
@@ -436,6 +438,7 @@ json writeDesign(const Design& d) {
     if (!d.lines.empty()) j["lines"] = list(d.lines, writeLine);
     if (!d.feedPath.empty()) j["feed path"] = list(d.feedPath, writeBlock);
     if (!d.measured.empty()) j["measured"] = list(d.measured, writeMeasured);
+    if (!d.tune.empty()) j["tune"] = writePlan(d.tune);
     if (!d.bands.empty()) j["bands"] = d.bands;
     return withExtra(j, d.extra);
 }

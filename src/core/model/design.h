@@ -15,6 +15,7 @@
 #include "core/model/drive_sets.h"
 #include "core/model/element_row.h"
 #include "core/model/feed_blocks.h"
+#include "core/model/goals.h"
 #include "core/model/measured.h"
 #include "core/model/typed.h"
 #include "core/model/wire_model.h"
@@ -214,6 +215,7 @@ struct Design {
     std::vector<FeedBlock>
         feedPath;  ///< from the feedpoint, or the common point of the harness, to the radio
     std::vector<Measured> measured;
+    TunePlan tune;
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
     Extra extra;

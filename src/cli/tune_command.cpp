@@ -1,0 +1,161 @@
+// tune: moves dimensions until the goals are met, with progress on standard error.
+#include <fmt/format.h>
+
+#include <cstdio>
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+#include "cli/loaded.h"
+#include "core/io/goals_json.h"
+#include "core/io/project_file.h"
+#include "core/study/tune.h"
+
+namespace rm::cli {
+
+namespace {
+
+using nlohmann::json;
+
+struct TuneOptions {
+    Options project;
+    std::string goals;
+    std::string out;
+    std::string checkpoint;
+    unsigned seed = 1;
+    double seconds = 60.0;
+    long evaluations = 400000;
+    int starts = 4;
+};
+
+json readJson(const std::string& path) {
+    std::ifstream in(path);
+    if (!in) throw Error(fmt::format("{} cannot be opened.", path));
+    try {
+        return json::parse(in);
+    } catch (const json::exception& e) {
+        throw Error(fmt::format("{} is not JSON: {}", path, e.what()));
+    }
+}
+
+/// Whole or not at all: a stop while it is written leaves the old one.
+void writeCheckpoint(const std::string& path, const study::TuneState& state) {
+    const std::string temporary = path + ".new";
+    {
+        std::ofstream out(temporary);
+        out << json{{"values", state.values},
+                    {"objective", state.objective},
+                    {"evaluations", state.evaluations}}
+                   .dump(2)
+            << "\n";
+        if (!out) throw Error(fmt::format("{} cannot be written.", path));
+    }
+    std::filesystem::rename(temporary, path);
+}
+
+json stateJson(const study::TuneState& state) {
+    json goals = json::array();
+    for (const auto& g : state.goals)
+        goals.push_back({{"goal", g.sentence},
+                         {"worst", g.worst},
+                         {"unit", g.unit},
+                         {"at_hz", g.atHz},
+                         {"miss", g.most ? 0.0 : g.miss},
+                         {"met", g.met()}});
+    return {{"values", state.values},
+            {"objective", state.objective},
+            {"evaluations", state.evaluations},
+            {"seconds", state.seconds},
+            {"goals", goals}};
+}
+
+std::string goalLine(const study::GoalState& g) {
+    const std::string unit = g.unit.empty() ? "" : " " + g.unit;
+    const std::string verdict = g.most    ? ""
+                                : g.met() ? ", met"
+                                          : fmt::format(", misses by {:.2f}{}", g.miss, unit);
+    return fmt::format("  {}: {:.2f}{} at {:.3f} MHz{}", g.sentence, g.worst, unit, g.atHz / 1e6, verdict);
+}
+
+int run(const TuneOptions& options) {
+    Loaded loaded = load(options.project);
+    requireUsable(options.project, loaded);
+    if (!options.goals.empty()) loaded.design.tune = io::readPlan(readJson(options.goals), options.goals);
+    study::TuneOptions tune;
+    tune.seed = options.seed;
+    tune.maxSeconds = options.seconds;
+    tune.maxEvaluations = options.evaluations;
+    tune.starts = options.starts;
+    if (!options.checkpoint.empty() && std::filesystem::exists(options.checkpoint)) {
+        const json kept = readJson(options.checkpoint);
+        if (!kept.contains("values") || !kept["values"].is_object())
+            throw Error(fmt::format("{} is not a checkpoint of tuning.", options.checkpoint));
+        for (const auto& [name, value] : kept["values"].items())
+            if (value.is_number()) tune.resume[name] = value.get<double>();
+        std::fprintf(stderr, "going on from %s\n", options.checkpoint.c_str());
+    }
+    tune.progress = [&](const study::TuneState& state) {
+        std::fprintf(stderr, "%8.1f s %9ld solved  largest miss %8.3f\n", state.seconds, state.evaluations,
+                     state.objective);
+        if (!options.checkpoint.empty()) writeCheckpoint(options.checkpoint, state);
+    };
+    const auto result = study::tune(loaded.design, loaded.project.bands, tune);
+    if (!options.checkpoint.empty()) writeCheckpoint(options.checkpoint, result.best);
+    const bool met =
+        std::all_of(result.rounded.begin(), result.rounded.end(), [](const auto& g) { return g.met(); });
+    if (!options.out.empty()) {
+        model::Project out = loaded.project;
+        for (auto& design : out.designs)
+            if (design.name == loaded.design.name) design = result.proposal;
+        io::writeProject(out, options.out);
+    }
+    if (options.project.json) {
+        study::TuneState rounded = result.best;
+        rounded.goals = result.rounded;
+        fmt::print("{}\n", json{{"before", stateJson(result.before)},
+                                {"best", stateJson(result.best)},
+                                {"rounded", stateJson(rounded)["goals"]},
+                                {"met", met},
+                                {"stopped", result.stopped}}
+                               .dump(2));
+        return met ? kDone : kFound;
+    }
+    fmt::print("{}, {}: {} antennas solved in {:.1f} s\n", loaded.project.title, loaded.design.name,
+               result.best.evaluations, result.best.seconds);
+    fmt::print("{:>16} {:>14} {:>14}\n", "dimension", "before", "after");
+    for (const auto& [name, value] : result.best.values)
+        for (const auto& d : result.proposal.dimensions)
+            if (d.name == name)
+                fmt::print("{:>16} {:>14.4f} {:>14}\n", name, result.before.values.at(name), d.text);
+    fmt::print("as it was\n");
+    for (const auto& g : result.before.goals) fmt::print("{}\n", goalLine(g));
+    fmt::print("rounded to steps that can be built\n");
+    for (const auto& g : result.rounded) fmt::print("{}\n", goalLine(g));
+    return met ? kDone : kFound;
+}
+
+}  // namespace
+
+void addTuneCommand(CLI::App& app, int& exitCode) {
+    auto options = std::make_shared<TuneOptions>();
+    CLI::App* command =
+        app.add_subcommand("tune", "Move dimensions until the goals are met over the whole band");
+    command->add_option("project", options->project.file, "Project file")->required();
+    command->add_option("--design", options->project.design,
+                        "Name of the design; the active one if left out");
+    command->add_option("--goals", options->goals,
+                        "File with goals, what may move, and limits; those of the design if left out");
+    command->add_option("--out", options->out, "Write the project with the tuned design to this file");
+    command->add_option("--checkpoint", options->checkpoint,
+                        "Keep the best so far in this file, and go on from it where it is there");
+    command->add_option("--seed", options->seed, "Of the random starts");
+    command->add_option("--seconds", options->seconds, "Longest time")->check(CLI::PositiveNumber);
+    command->add_option("--evaluations", options->evaluations, "Most antennas solved, each at one frequency")
+        ->check(CLI::PositiveNumber);
+    command->add_option("--starts", options->starts, "Local searches")->check(CLI::Range(1, 100));
+    command->add_flag("--json", options->project.json, "Print JSON instead of a table");
+    command->callback([options, &exitCode] { exitCode = run(*options); });
+}
+
+}  // namespace rm::cli

@@ -1,0 +1,66 @@
+// What a good antenna is, which dimensions may move to get there, and what must not be exceeded; as typed.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/model/typed.h"
+
+namespace rm::model {
+
+enum class GoalKind {
+    Swr,          ///< at the radio, at most
+    Gain,         ///< of the strongest lobe in dBi, at least
+    GainAt,       ///< in dBi at an elevation, towards the front, at least
+    FrontToRear,  ///< dB, at least
+    Flat,         ///< variation of the gain over the band in dB, at most
+    SideLobe,     ///< of the elevation or azimuth cut in dB below the main lobe, at most
+    Resistance,   ///< at the antenna in ohm, between
+    Efficiency,   ///< percent, at least
+    Takeoff,      ///< degrees, at most
+    Resonance     ///< X = 0 at a frequency
+};
+
+enum class Importance { Useful, Important, Essential };
+
+struct Goal {
+    GoalKind kind = GoalKind::Swr;
+    bool enabled = true;
+    std::string from;              ///< range of frequencies; empty: all bands of the design
+    std::string to;                ///< empty: at `from` alone
+    std::string limit;             ///< in the unit of the kind; empty for a gain: as much as possible
+    std::string upper;             ///< resistance: the other end
+    std::string angle = "10 deg";  ///< of GainAt
+    Importance importance = Importance::Important;
+    int stage = 1;  ///< goals of a later stage hold what an earlier one has reached
+    Extra extra;
+};
+
+/// A dimension that may move.
+struct Mover {
+    std::string dimension;
+    std::string low;   ///< empty: the low end of its slider, or 15 % less
+    std::string high;  ///< empty: the high end of its slider, or 15 % more
+    std::string step;  ///< that can be built; empty: 1 mm, a tenth of a degree
+    bool enabled = true;
+    Extra extra;
+};
+
+enum class LimitKind { LongestElement, BoomLength, TotalWire, HighestPoint, LowestPoint };
+
+struct BuildLimit {
+    LimitKind kind = LimitKind::BoomLength;
+    std::string value = "5 m";
+    bool enabled = true;
+    Extra extra;
+};
+
+struct TunePlan {
+    std::vector<Goal> goals;
+    std::vector<Mover> movers;
+    std::vector<BuildLimit> limits;
+
+    bool empty() const { return goals.empty() && movers.empty() && limits.empty(); }
+};
+
+}  // namespace rm::model

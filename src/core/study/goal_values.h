@@ -1,0 +1,108 @@
+// Goals against an antenna: how far each is from met, in its own unit, and the same as plain numbers for
+// tuning.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/model/expand.h"
+#include "core/study/lobes.h"
+
+namespace rm::study {
+
+/// A goal as it stands.
+struct GoalState {
+    std::string sentence;  ///< "SWR at the radio at most 1.5 from 50 to 50.5 MHz"
+    std::string unit;
+    double worst = 0.0;  ///< value where it is worst
+    double atHz = 0.0;
+    double miss = 0.0;  ///< by how much the limit is missed there, in the unit; zero or less: met
+    bool most = false;  ///< as much as possible: there is no limit to miss
+    bool met() const { return most || miss <= 0.0; }
+};
+
+/// Directions that a figure was read in; held while derivatives are taken.
+struct ReadDirections {
+    em::Direction peak;
+    em::Direction rear;
+    std::optional<em::Direction> side;
+};
+
+/// What goals read off an antenna at one frequency.
+struct GoalSample {
+    double frequencyHz = 0.0;
+    Complex antennaOhm;
+    double reflection = 1.0;  ///< size of the reflection coefficient at the radio
+    double swr = 99.0;
+    double gainDbi = 0.0;
+    std::vector<double> gainAtDbi;  ///< one per goal that asks for a gain at an angle
+    double rearDbi = 0.0;
+    double sideDbi = 0.0;
+    double efficiency = 1.0;
+    double takeoffDeg = 0.0;
+    ReadDirections directions;
+};
+
+/// The goals of a design, worked out: ranges in Hz, limits as numbers.
+class Goals {
+  public:
+    /// `bands` are those of the project. Each range is sampled at `samples` frequencies, its ends included.
+    /// Throws rm::Error naming the goal that cannot be read, or where there is none.
+    Goals(const model::Design& design, const std::vector<model::Band>& bands, int samples);
+
+    /// One stretch of frequencies on one mesh.
+    struct Range {
+        double lowHz = 0.0;
+        double highHz = 0.0;
+        std::vector<double> hz;
+    };
+    const std::vector<Range>& ranges() const { return ranges_; }
+    /// Adds a frequency to a range.
+    void sampleToo(std::size_t range, double hz);
+    bool asksForPattern() const { return pattern_; }
+
+    /// Reads a sample off a port solution; in given directions, or where the pattern says.
+    GoalSample read(const model::Expansion& design, const em::PortSolution& solution,
+                    const ReadDirections* held = nullptr) const;
+
+    /// Samples by range and frequency.
+    using Samples = std::vector<std::vector<GoalSample>>;
+
+    /// One number per goal and frequency: at most zero where the goal is met there, scaled so that one is a
+    /// miss worth minding, times the importance. `stages` says which stage each belongs to, in the same
+    /// order.
+    std::vector<double> misses(const Samples& samples) const;
+    std::vector<int> stages() const;
+    int lastStage() const;
+
+    std::vector<GoalState> states(const Samples& samples) const;
+
+  private:
+    struct Plain {
+        model::GoalKind kind;
+        std::size_t range = 0;
+        double limit = 0.0;
+        double upper = 0.0;
+        double angleDeg = 0.0;
+        std::size_t angleIndex = 0;
+        bool most = false;
+        double weight = 1.0;
+        int stage = 0;
+        std::string sentence;
+    };
+    /// Values of a goal at one frequency that have to be at most zero, in its own unit.
+    std::vector<double> over(const Plain& goal, const std::vector<GoalSample>& range, std::size_t at) const;
+    double valueOf(const Plain& goal, const std::vector<GoalSample>& range, std::size_t at) const;
+    static double scaleOf(model::GoalKind kind);
+
+    std::vector<Plain> goals_;
+    std::vector<Range> ranges_;
+    std::vector<double> angles_;
+    bool pattern_ = false;
+    bool rear_ = false;
+    bool side_ = false;
+};
+
+}  // namespace rm::study

@@ -1,0 +1,63 @@
+// Tuning: moves dimensions until the goals are met over the whole band, under limits.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <stop_token>
+#include <string>
+#include <vector>
+
+#include "core/model/design.h"
+#include "core/study/goal_values.h"
+
+namespace rm::study {
+
+/// The best antenna so far.
+struct TuneState {
+    std::map<std::string, double> values;  ///< of the dimensions that may move: m, degrees or plain
+    std::vector<GoalState> goals;
+    double objective = 0.0;  ///< largest miss of the goals with limits, scaled; zero or less: all met
+    long evaluations = 0;    ///< antennas solved at one frequency, so far
+    double seconds = 0.0;
+};
+
+struct TuneOptions {
+    unsigned seed = 1;
+    double maxSeconds = 60.0;
+    long maxEvaluations = 400000;
+    int starts = 4;   ///< local searches, the first from the design as it is
+    int samples = 5;  ///< frequencies per range at first; more where the worst turns out to be
+    std::map<std::string, double> resume;  ///< dimensions to begin with instead of those of the design
+    std::function<void(const TuneState&)> progress;  ///< from any thread, at every improvement
+    std::stop_token stop;
+};
+
+struct TuneResult {
+    TuneState before;
+    TuneState best;
+    model::Design proposal;          ///< the design with the best values, rounded to steps that can be built
+    std::vector<GoalState> rounded;  ///< the goals of the proposal
+    bool stopped = false;
+};
+
+/// Minimax over frequency in epigraph form, stage by stage, with gradients from em::FactoredPorts, by the
+/// method of moving asymptotes (K. Svanberg, SIAM J. Optim. 12, 2002; NLopt), from the design and from the
+/// best of a spread of random points. The same seed gives the same result as long as neither time nor stop
+/// end it. Throws rm::Error where the plan cannot be read or the design cannot be solved.
+TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
+                const TuneOptions& options = {});
+
+/// The goals of the design as it stands, densely sampled.
+std::vector<GoalState> readGoals(const model::Design& design, const std::vector<model::Band>& bands,
+                                 int samples = 21);
+
+/// A trial of the tuner: values of the scaled dimensions (0 to 1) and the derivatives of all misses by them,
+/// for tests: rows are misses, columns dimensions.
+struct TuneGradient {
+    std::vector<double> misses;
+    Eigen::MatrixXd exact;
+};
+TuneGradient tuneGradient(const model::Design& design, const std::vector<model::Band>& bands,
+                          const std::vector<double>& scaled);
+
+}  // namespace rm::study
