@@ -21,8 +21,7 @@ QString text(const std::string& s) {
     return QString::fromStdString(s);
 }
 
-const QStringList kForms = {"straight", "bent forward", "folded, upright", "loop along the boom",
-                            "loop upright"};
+const QStringList kForms = {"straight", "bent", "folded", "flat loop", "upright loop"};
 
 /// "director_2_length" from "director 2".
 std::string dimensionName(const Design& design, const std::string& element, const char* what) {
@@ -114,22 +113,23 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     table_ = new QTableWidget(0, kColumns);
     table_->setHorizontalHeaderLabels(
         {"Element", "Position", "Length", "Diameter", "Form", "Second", "Ends", "Fed", "Cut"});
-    const char* const tips[] = {"Its name",
-                                "Along the boom: a number with its unit, or a formula",
-                                "Along the conductor, as modelled: a number with its unit, or a formula",
-                                "8 mm; from the centre out, with exposed lengths: 25 mm x 0.6 m, 20 mm; "
-                                "strip 20 mm; empty: as the part",
-                                "What it is bent of",
-                                "Second conductor of a loop: how far from the first; bent: the sweep",
-                                "Diameter of the short sides of a loop; bent: length of the straight middle",
-                                "Tick to put a feed on its middle",
-                                "What to cut: the modelled length, and what the boom asks for"};
+    const char* const tips[] = {
+        "Its name",
+        "Along the boom: a number with its unit, or a formula",
+        "Along the conductor, as modelled: a number with its unit, or a formula",
+        "8 mm; from the centre out, with exposed lengths: 25 mm x 0.6 m, 20 mm; "
+        "strip 20 mm; empty: as the part",
+        "Straight; bent forward at both sides; folded dipole; loop along the boom; loop standing on it",
+        "Second conductor of a loop: how far from the first; bent: the sweep",
+        "Diameter of the short sides of a loop; bent: length of the straight middle",
+        "Tick to put a feed on its middle",
+        "What to cut: the modelled length, and what the boom asks for"};
     for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tips[c]);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(24);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {62, 66, 66, 58, 80, 50, 38, 28, 60};
+    const int widths[] = {62, 64, 64, 62, 78, 52, 44, 28, 60};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
