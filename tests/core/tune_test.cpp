@@ -300,6 +300,9 @@ TEST_CASE("plans that cannot be read say which goal or dimension is wrong") {
     d.tune.movers.push_back(mover("nothing"));
     CHECK_THROWS_WITH(study::tune(d, {}),
                       Catch::Contains("\"nothing\" may move, but there is no such dimension"));
+    d.dimensions.push_back(dim("twice", "2*driven_long", "", ""));
+    d.tune.movers = {mover("twice")};
+    CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("twice follows by its formula"));
     d.tune.movers = {mover("driven_long")};
     d.tune.movers[0].low = "3 m";
     d.tune.movers[0].high = "2 m";

@@ -51,6 +51,8 @@ class GroundPairCache {
     const GroundMoments& moments(const std::shared_ptr<const GroundTable>& table, const Span& a,
                                  const Span& b, PairCache& images);
 
+    void forget() { std::fill(used_.begin(), used_.end(), std::uint8_t{0}); }
+
   private:
     using Key = std::array<std::int64_t, 16>;
     struct Entry {

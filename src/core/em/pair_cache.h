@@ -1,6 +1,7 @@
 // Interactions depend only on how two spans lie to each other: equal pairs are computed once.
 #pragma once
 
+#include <algorithm>
 #include <cstdint>
 #include <memory>
 #include <vector>
@@ -41,6 +42,8 @@ class PairCache {
     const PairMoments& moments(const Span& a, const Span& b, double k);
 
     std::size_t computed() const { return computed_; }
+
+    void forget() { std::fill(used_.begin(), used_.end(), std::uint8_t{0}); }
 
   private:
     using Key = std::array<std::int64_t, 10>;

@@ -2,6 +2,8 @@
 
 #include <lapacke.h>
 
+#include "core/em/lapack_threads.h"
+
 namespace rm::em {
 
 namespace {
@@ -28,6 +30,7 @@ FactoredPorts::FactoredPorts(std::shared_ptr<const Mesh> mesh, double frequencyH
     : factors_(momentMatrix(*mesh, frequencyHz)) {
     const auto n = static_cast<lapack_int>(factors_.rows());
     pivots_.resize(static_cast<std::size_t>(n));
+    setLapackThreads(pivots_.size());
     if (LAPACKE_zgetrf(LAPACK_COL_MAJOR, n, n, raw(factors_), n, pivots_.data()) != 0)
         throw Error("The antenna cannot be solved at this frequency: its matrix is singular.");
     const MatrixXc weights = portWeightMatrix(*mesh);

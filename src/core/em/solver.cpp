@@ -1,6 +1,5 @@
 #include "core/em/solver.h"
 
-#include <cblas.h>
 #include <lapacke.h>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
@@ -12,15 +11,13 @@
 #include "core/em/conductor.h"
 #include "core/em/ground_moments.h"
 #include "core/em/lanes.h"
+#include "core/em/lapack_threads.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
 
 namespace rm::em {
 
 namespace {
-
-/// Below this many unknowns threads cost more than they bring.
-constexpr std::size_t kParallelUnknowns = 250;
 
 /// Pairs that a thread remembers.
 constexpr std::size_t kRememberedPairs = 4000;
@@ -233,6 +230,12 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
 
 }  // namespace
 
+void forgetPairs() {
+    Caches& caches = cachesOfThread();
+    caches.free.forget();
+    caches.ground.forget();
+}
+
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
     const double k = wavenumber(frequencyHz);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
@@ -256,9 +259,7 @@ void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
     const auto n = static_cast<lapack_int>(matrix.rows());
     const auto count = static_cast<lapack_int>(rhs.cols());
     if (n == 0) throw Error("The model has no conductors to solve.");
-    // Threads cost small systems more than they bring; asking for a change is not free either.
-    const int threads = n < static_cast<lapack_int>(kParallelUnknowns) ? 1 : openblas_get_num_procs();
-    if (openblas_get_num_threads() != threads) openblas_set_num_threads(threads);
+    setLapackThreads(static_cast<std::size_t>(n));
     std::vector<lapack_int> pivots(static_cast<std::size_t>(n));
     auto* a = reinterpret_cast<lapack_complex_double*>(matrix.data());
     auto* b = reinterpret_cast<lapack_complex_double*>(rhs.data());

@@ -29,6 +29,11 @@ struct PortSolution {
 /// R. Djordjevic (2002).
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz);
 
+/// Forgets the pairs of spans that this thread remembers. Placements that differ by rounding count as equal
+/// and share the moments of the one that came first, so that the last digits of a solution can depend on what
+/// was solved before; from here on they do not, for antennas small enough to be filled by one thread.
+void forgetPairs();
+
 /// Weights of the ports in the basis functions: N x ports; port currents are their transpose times the
 /// coefficients.
 MatrixXc portWeightMatrix(const Mesh& mesh);

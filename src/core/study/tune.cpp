@@ -64,6 +64,10 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
                                         [&](const auto& d) { return d.name == mover.dimension; });
         if (found == design.dimensions.end())
             throw Error(fmt::format("\"{}\" may move, but there is no such dimension.", mover.dimension));
+        if (!quantity::isPlainNumber(found->text))
+            throw Error(
+                fmt::format("{} follows by its formula \"{}\": let what it follows from move instead.",
+                            found->name, found->text));
         Axis axis;
         axis.name = found->name;
         axis.kind = found->kind;
@@ -136,6 +140,7 @@ bool sameWires(const model::WireModel& a, const model::WireModel& b) {
             return false;
     const auto ports = a.places();
     const auto others = b.places();
+    if (ports.size() != others.size()) return false;
     for (std::size_t i = 0; i < ports.size(); ++i)
         if (ports[i].place.wire != others[i].place.wire || ports[i].place.at != others[i].place.at)
             return false;
@@ -179,6 +184,8 @@ class Prober {
         Trial trial;
         const auto expansion = model::expand(at(x));
         if (!expansion.usable()) return trial;
+        // A trial is the same whatever this thread has worked on before.
+        em::forgetPairs();
         std::vector<std::vector<em::FactoredPorts>> factored;
         try {
             for (const auto& range : goals_.ranges()) {
@@ -543,7 +550,7 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
         });
     std::erase_if(spread, [](const auto& f) { return f.score.empty() || !f.trial.good; });
     std::stable_sort(spread.begin(), spread.end(),
-                     [](const auto& a, const auto& b) { return better(a.score, b.score); });
+                     [](const auto& a, const auto& b) { return a.score < b.score; });
     std::vector<std::vector<double>> from{start.x};
     for (int i = 0; i < more && i < static_cast<int>(spread.size()); ++i)
         from.push_back(spread[static_cast<std::size_t>(i)].x);

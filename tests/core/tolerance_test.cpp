@@ -1,0 +1,116 @@
+// Sensitivity, builds with errors, and scans: against laws of simple antennas.
+#include "core/study/tolerance.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace rm;
+using namespace rm::model;
+
+namespace {
+
+/// A dipole near resonance with its length and two things that should not matter.
+Design dipoleDesign() {
+    Design d;
+    d.designFrequency = "14.1 MHz";
+    Dimension length;
+    length.name = "span";
+    length.text = "10.2 m";
+    Dimension turn;
+    turn.name = "idle";
+    turn.text = "3 m";
+    Dimension formula;
+    formula.name = "half";
+    formula.text = "span/2";
+    d.dimensions = {turn, length, formula};
+    Part part;
+    part.name = "Dipole";
+    part.conductor.material = "perfect";
+    part.shape = StraightWire{{"0", "-half", "0"}, {"0", "half", "0"}};
+    d.parts = {part};
+    Feed feed;
+    feed.part = "Dipole";
+    d.feeds = {feed};
+    return d;
+}
+
+}  // namespace
+
+TEST_CASE("sensitivity: a millimetre of a dipole moves its resonance by its share of the length") {
+    const auto rows = study::studySensitivity(dipoleDesign(), 14.1e6);
+    REQUIRE(rows.size() == 2);  // what follows by a formula is no dimension of its own
+    CHECK(rows[0].dimension == "span");
+    CHECK(rows[0].step == Approx(1e-3));
+    // The resonant frequency goes as one over the length.
+    const auto e = expand(dipoleDesign());
+    const auto resonance = study::sweep(e, 12e6, 16e6, 201).resonancesHz();
+    REQUIRE(resonance.size() == 1);
+    CHECK(rows[0].resonanceHz == Approx(-resonance[0] * 1e-3 / 10.2).epsilon(0.03));
+    CHECK(rows[1].swr == 0.0);
+    CHECK(rows[1].gainDb == 0.0);
+    // The derivative of the SWR is that of a wide difference.
+    const double a =
+        study::analyse(expand(study::withDimension(dipoleDesign(), "span", 10.19)), 14.1e6).figures.swr;
+    const double b =
+        study::analyse(expand(study::withDimension(dipoleDesign(), "span", 10.21)), 14.1e6).figures.swr;
+    CHECK(rows[0].swr == Approx((b - a) / 20.0).epsilon(0.02));
+}
+
+TEST_CASE("builds with errors: none without errors, wider with larger ones, the same for a seed") {
+    auto d = dipoleDesign();
+    study::BuildErrors none{0.0, 0.0, 0.0, 0.0, 0.0, {}};
+    const auto exact = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 5, none);
+    REQUIRE(exact.builds == 5);
+    CHECK(exact.meeting == -1);
+    for (std::size_t i = 0; i < exact.hz.size(); ++i) CHECK(exact.highSwr[i] == Approx(exact.lowSwr[i]));
+    study::BuildErrors some = none;
+    some.lengthM = 0.02;
+    study::BuildErrors much = none;
+    much.lengthM = 0.1;
+    const auto narrow = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 60, some, 3);
+    const auto wide = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 60, much, 3);
+    const auto spread = [](const study::Tolerance& t) { return t.highSwr[0] - t.lowSwr[0]; };
+    CHECK(spread(narrow) > 0.02);
+    CHECK(spread(wide) > 3.0 * spread(narrow));
+    CHECK(study::studyTolerance(d, {}, 13.9e6, 14.4e6, 60, some, 3).highSwr == narrow.highSwr);
+    // Errors on a dimension that does not matter change nothing.
+    much.only = {"idle"};
+    const auto idle = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 10, much, 3);
+    CHECK(idle.highSwr[0] == Approx(idle.lowSwr[0]));
+    // The share that meets a goal: all of a loose one, none of a tight one.
+    Goal goal;
+    goal.from = "14.1 MHz";
+    goal.limit = "10";
+    d.tune.goals = {goal};
+    CHECK(study::studyTolerance(d, {}, 13.9e6, 14.4e6, 20, some, 3).meeting == 20);
+    d.tune.goals[0].limit = "1.0001";
+    CHECK(study::studyTolerance(d, {}, 13.9e6, 14.4e6, 20, some, 3).meeting == 0);
+}
+
+TEST_CASE("scans say what each antenna says alone, and name a dimension that is not there") {
+    const auto d = dipoleDesign();
+    const auto scan = study::scanFigure(d, 14.1e6, study::ScanFigure::Reactance, {"span", 9.5, 11.0, 7});
+    REQUIRE(scan.complete);
+    REQUIRE(scan.value.size() == 7);
+    for (int i = 0; i < 7; ++i) {
+        const auto alone = study::analyse(expand(study::withDimension(d, "span", scan.x.at(i))), 14.1e6);
+        CHECK(scan.value[static_cast<std::size_t>(i)] == Approx(alone.figures.antennaOhm.imag()));
+        if (i > 0)
+            CHECK(scan.value[static_cast<std::size_t>(i)] > scan.value[static_cast<std::size_t>(i - 1)]);
+    }
+    const auto map =
+        study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"span", 10.0, 10.4, 3}, {"idle", 1.0, 2.0, 2});
+    REQUIRE(map.value.size() == 6);
+    CHECK(map.value[0] == Approx(map.value[3]));
+    CHECK_THROWS_WITH(study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"nobody", 1.0, 2.0, 2}),
+                      Catch::Contains("nobody"));
+    // An antenna that cannot be has no value.
+    const auto broken = study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"span", 0.0, 10.0, 2});
+    CHECK(std::isnan(broken.value[0]));
+    CHECK(std::isfinite(broken.value[1]));
+    std::stop_source stop;
+    stop.request_stop();
+    CHECK_FALSE(study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"span", 9.0, 10.0, 5}, {"", 0, 0, 1},
+                                  stop.get_token())
+                    .complete);
+}
