@@ -72,7 +72,12 @@ TEST_CASE("builds with errors: none without errors, wider with larger ones, the 
     const auto spread = [](const study::Tolerance& t) { return t.highSwr[0] - t.lowSwr[0]; };
     CHECK(spread(narrow) > 0.02);
     CHECK(spread(wide) > 3.0 * spread(narrow));
-    CHECK(study::studyTolerance(d, {}, 13.9e6, 14.4e6, 60, some, 3).highSwr == narrow.highSwr);
+    // The same errors; the last digits of a solution may depend on which thread made it.
+    const auto again = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 60, some, 3);
+    const auto others = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 60, some, 4);
+    for (std::size_t i = 0; i < again.hz.size(); ++i)
+        CHECK(again.highSwr[i] == Approx(narrow.highSwr[i]).epsilon(1e-8));
+    CHECK(std::abs(others.highSwr[0] - narrow.highSwr[0]) > 1e-4);
     // Errors on a dimension that does not matter change nothing.
     much.only = {"idle"};
     const auto idle = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 10, much, 3);

@@ -48,7 +48,7 @@ struct Tolerance {
     int meeting = 0;  ///< builds that meet every goal with a limit; -1 where the design has no goals
 };
 
-/// `builds` antennas with normally distributed errors, the same for the same seed. Stops early when asked and
+/// `builds` antennas with normally distributed errors; the same seed draws the same errors. Stops early when asked and
 /// returns what it has.
 Tolerance studyTolerance(const model::Design& design, const std::vector<model::Band>& bands, double lowHz,
                          double highHz, int builds, const BuildErrors& errors, unsigned seed = 1,
