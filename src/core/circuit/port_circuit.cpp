@@ -71,7 +71,7 @@ class Connections {
         const Index ports = y_.rows();
         out.voltage = em::MatrixXc::Zero(ports, feeds_);
         out.voltage.topRows(feeds_).setIdentity();
-        out.lineCurrent = em::MatrixXc::Zero(ports, feeds_);
+        if (lines_ > 0) out.lineCurrent = em::MatrixXc::Zero(ports, feeds_);
         const Index size = open_ + 2 * lines_;
         if (size > 0) {
             system_ = System::Zero(size, size);
@@ -84,7 +84,10 @@ class Connections {
                 throw Error(
                     "The loads, the lines and the antenna cancel exactly at this frequency: change one of "
                     "the loads.");
-            const Right x = factors.solve(rhs_);
+            // Column by column: for one or a few right-hand sides the blocked solver's preparations cost
+            // more.
+            Right x(size, feeds_);
+            for (Index f = 0; f < feeds_; ++f) x.col(f) = factors.solve(rhs_.col(f));
             out.voltage.bottomRows(open_) = x.topRows(open_);
             for (Index l = 0; l < lines_; ++l) {
                 const auto& line = model_.lines[static_cast<std::size_t>(l)];
@@ -93,7 +96,8 @@ class Connections {
                         x.row(open_ + 2 * l + at) / line.line.impedanceOhm;
             }
         }
-        out.admittance = y_.topRows(feeds_) * out.voltage + out.lineCurrent.topRows(feeds_);
+        out.admittance.noalias() = y_.topRows(feeds_).lazyProduct(out.voltage);
+        if (lines_ > 0) out.admittance += out.lineCurrent.topRows(feeds_);
         return out;
     }
 
@@ -274,7 +278,9 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
     FeedNetwork network;
     const Drive drive = driveFeeds(model, solution.admittance, solution.frequencyHz, network);
     const Eigen::VectorXcd voltage = network.voltage * drive.voltage;
-    const Eigen::VectorXcd lineCurrent = network.lineCurrent * drive.voltage;
+    const bool lines = !model.lines.empty();
+    Eigen::VectorXcd lineCurrent;
+    if (lines) lineCurrent = network.lineCurrent * drive.voltage;
 
     Reading reading;
     reading.frequencyHz = solution.frequencyHz;
@@ -288,11 +294,12 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
     for (std::size_t l = 0; l < model.loads.size(); ++l) {
         const Complex z = lumpedImpedance(model.loads[l].circuit, solution.frequencyHz);
         const Index port = feeds + static_cast<Index>(l);
-        const Complex current = (solution.admittance.row(port) * voltage)(0) + lineCurrent(port);
+        const Complex current =
+            (solution.admittance.row(port) * voltage)(0) + (lines ? lineCurrent(port) : Complex(0.0));
         if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current) * z.real();
     }
     // What goes into the lines at all their ends together stays there.
-    reading.linePowerW = 0.5 * (lineCurrent.conjugate().cwiseProduct(voltage)).sum().real();
+    if (lines) reading.linePowerW = 0.5 * (lineCurrent.conjugate().cwiseProduct(voltage)).sum().real();
     reading.localCurrent = solution.localCurrents * voltage;
     reading.conductorPowerW = conductorPower(*solution.mesh, reading.localCurrent, solution.frequencyHz);
     return reading;

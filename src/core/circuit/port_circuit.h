@@ -33,7 +33,7 @@ struct Reading {
 struct FeedNetwork {
     em::MatrixXc admittance;   ///< siemens, feeds x feeds, the lines that end at feeds included
     em::MatrixXc voltage;      ///< at every port (WireModel::places) per volt at each feed
-    em::MatrixXc lineCurrent;  ///< into the lines at every port, A per volt at each feed
+    em::MatrixXc lineCurrent;  ///< into the lines at every port, A per volt at each feed; empty without
 };
 
 /// Closes loads and lines on the admittances between the ports (siemens). One small linear system in the
