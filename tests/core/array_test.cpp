@@ -7,6 +7,7 @@
 #include "core/model/boom.h"
 #include "core/model/difference.h"
 #include "core/model/loosen.h"
+#include "core/model/rename.h"
 #include "core/study/drive_study.h"
 #include "core/study/stacking.h"
 
@@ -631,6 +632,48 @@ TEST_CASE("guys are broken by their insulators, and a mast in two pieces carries
     CHECK((e.model.wires[4].endM - e.model.wires[1].startM).norm() == Approx(11.0));
     std::get<Fan>(d.parts[1].shape).insulators = "200";
     CHECK(firstError(d).find("insulators") != std::string::npos);
+}
+
+TEST_CASE("renamed things keep what is said of them, on every copy and on no other part") {
+    auto d = yagiDesign();
+    auto other = d.parts[0];
+    other.name = "Second";
+    std::get<ElementRow>(other.shape).start[2] = "20 m";
+    d.parts.push_back(other);
+    d.copies = {stack("2", "1", "4 m", "0 m")};
+    d.copies[0].parts = {"Yagi"};
+    d.feeds[0].part = "Yagi (upper)";
+    Feed second;
+    second.name = "Other";
+    second.part = "Second";
+    second.place.element = "driven";
+    d.feeds.push_back(second);
+    d.driveSets = {driving("one", {{"Feed"}, {"Other"}})};
+    d.harness.arms = {{"Feed", "2 m", false}};
+    d.driveSet = 0;
+    REQUIRE(expand(d).usable());
+    renamePart(d, 0, "Long one");
+    renameElement(d, 0, 1, "split");
+    renameFeed(d, 0, "Main");
+    CHECK(d.feeds[0].part == "Long one (upper)");
+    CHECK(d.feeds[0].place.element == "split");
+    CHECK(d.feeds[1].place.element == "driven");
+    CHECK(d.copies[0].parts.at(0) == "Long one");
+    CHECK(d.driveSets[0].driven[0].feed == "Main");
+    CHECK(d.driveSets[0].driven[1].feed == "Other");
+    CHECK(d.harness.arms[0].feed == "Main");
+    CHECK(firstError(d).empty());
+    CHECK(expand(d).usable());
+    // Copies of a renamed feed keep their labels.
+    d.feeds[0].part = "Long one";
+    d.driveSets[0].driven[0].feed = "Main (lower)";
+    renameFeed(d, 0, "Feed");
+    CHECK(d.driveSets[0].driven[0].feed == "Feed (lower)");
+    CHECK(expand(d).usable());
+    CHECK(partMeant(d, "Long one (upper)") == &d.parts[0]);
+    CHECK(partMeant(d, "Nobody") == nullptr);
+    CHECK(labelOf("Feed (lower left)") == "lower left");
+    CHECK(labelOf("Feed") == "Feed");
 }
 
 TEST_CASE("what changed on rows, stacks and drive sets is said in a few words") {

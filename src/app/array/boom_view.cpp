@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/rename.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -373,17 +374,7 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
         return;
     }
     if (item->column() == Name) {
-        const std::string before = e.name;
-        document_.editDesign("Rename element", [&](Design& d) {
-            std::get<ElementRow>(d.parts.at(part_).shape).elements.at(i).name = typed;
-            for (auto& feed : d.feeds)
-                if (feed.place.element == before) feed.place.element = typed;
-            for (auto& load : d.loads)
-                if (load.place.element == before) load.place.element = typed;
-            for (auto& line : d.lines)
-                for (Place* place : {&line.from, &line.to})
-                    if (place->element == before) place->element = typed;
-        });
+        document_.editDesign("Rename element", [&](Design& d) { model::renameElement(d, part_, i, typed); });
         return;
     }
     std::string RowElement::*member = item->column() == Position   ? &RowElement::position

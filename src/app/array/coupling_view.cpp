@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "app/round_step.h"
+#include "core/model/rename.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -51,12 +52,6 @@ void CouplingMatrix::setCoupling(const study::Coupling& coupling, std::vector<Co
     update();
 }
 
-/// "lower left" of "Feed (lower left)".
-QString CouplingMatrix::shortName(int feed) const {
-    const QString name = names_.value(feed);
-    return name.contains('(') ? name.section('(', -1).chopped(1) : name;
-}
-
 QRectF CouplingMatrix::cellRect(int row, int column) const {
     const double w = (width() - kNames) / std::max(1, feeds() + 1);
     const double h = (height() - kHead) / std::max(1, feeds());
@@ -96,7 +91,8 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
         p.setPen(theme_.ink);
         const QRectF own = cellRect(i, i);
         const auto elided = [&](double wide) {
-            return p.fontMetrics().elidedText(shortName(i), Qt::ElideMiddle, static_cast<int>(wide));
+            return p.fontMetrics().elidedText(text(model::labelOf(names_[i].toStdString())), Qt::ElideMiddle,
+                                              static_cast<int>(wide));
         };
         p.drawText(QRectF(4, own.top(), kNames - 8, own.height()), Qt::AlignLeft | Qt::AlignVCenter,
                    elided(kNames - 8));

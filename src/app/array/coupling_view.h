@@ -37,7 +37,6 @@ class CouplingMatrix : public QWidget {
     void mousePressEvent(QMouseEvent* event) override;
 
   private:
-    QString shortName(int feed) const;
     int feeds() const { return static_cast<int>(names_.size()); }
     Theme theme_ = Theme::light();
     study::Coupling coupling_;

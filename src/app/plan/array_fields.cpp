@@ -9,6 +9,7 @@
 #include "app/plan/item_editor.h"
 #include "app/plan/quantity_field.h"
 #include "core/model/expand.h"
+#include "core/model/rename.h"
 
 namespace rm::app {
 
@@ -34,13 +35,6 @@ QStringList feedNames(const Design& design) {
     return names;
 }
 
-/// Part of a design by its name or that of one of its copies; null where there is none.
-const Part* partNamed(const Design& design, const std::string& name) {
-    for (const auto& part : design.parts)
-        if (part.name == name || name.rfind(part.name + " (", 0) == 0) return &part;
-    return nullptr;
-}
-
 template <typename Enum>
 std::string number(Enum value) {
     return std::to_string(static_cast<int>(value));
@@ -63,7 +57,7 @@ QString ItemEditor::arrayKey() const {
     }
     // The elements that a place can be on.
     const auto elements = [&](const std::string& name) {
-        const Part* part = partNamed(d, name);
+        const Part* part = model::partMeant(d, name);
         const auto* row = part != nullptr ? std::get_if<ElementRow>(&part->shape) : nullptr;
         if (row == nullptr) return;
         for (const auto& element : row->elements) key += "|" + text(element.name);
@@ -91,7 +85,7 @@ QToolButton* ItemEditor::addButton(const QString& label, const QString& tip) {
 
 void ItemEditor::addElementChoice(const QString& prefix, std::function<Place&(Design&)> place,
                                   const std::string& part) {
-    const Part* found = partNamed(document_.design(), part);
+    const Part* found = model::partMeant(document_.design(), part);
     const auto* row = found != nullptr ? std::get_if<ElementRow>(&found->shape) : nullptr;
     if (row == nullptr) return;
     QStringList names;

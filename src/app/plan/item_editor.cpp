@@ -12,6 +12,7 @@
 
 #include "app/plan/quantity_field.h"
 #include "core/model/expand.h"
+#include "core/model/rename.h"
 
 namespace rm::app {
 
@@ -432,7 +433,7 @@ void ItemEditor::buildFeed() {
     title_->setText("Feed");
     addText(
         "Name", [i](const Design& d) { return d.feeds.at(i).name; },
-        [i](Design& d, const std::string& v) { d.feeds.at(i).name = v; });
+        [i](Design& d, const std::string& v) { model::renameFeed(d, i, v); });
     addChoice(
         "On part", partNames(), partNames(), [i](const Design& d) { return d.feeds.at(i).part; },
         [i](Design& d, const std::string& v) { d.feeds.at(i).part = v; });

@@ -5,6 +5,7 @@
 
 #include "app/plan/item_editor.h"
 #include "core/model/materials.h"
+#include "core/model/rename.h"
 
 namespace rm::app {
 
@@ -31,20 +32,7 @@ void ItemEditor::buildPart() {
                         .replace(0, 1, text(model::shapeName(part.shape)).left(1).toUpper()));
     addText(
         "Name", [i](const Design& d) { return d.parts.at(i).name; },
-        [i](Design& d, const std::string& v) {
-            const std::string old = d.parts.at(i).name;
-            d.parts.at(i).name = v;
-            for (auto& feed : d.feeds)
-                if (feed.part == old) feed.part = v;
-            for (auto& load : d.loads)
-                if (load.part == old) load.part = v;
-            for (auto& line : d.lines)
-                for (std::string* end : {&line.fromPart, &line.toPart})
-                    if (*end == old) *end = v;
-            for (auto& copy : d.copies)
-                for (std::string& name : copy.parts)
-                    if (name == old) name = v;
-        });
+        [i](Design& d, const std::string& v) { model::renamePart(d, i, v); });
     const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag,
                               const QString& tip = {}) {
         using Form = decltype(shapeTag);

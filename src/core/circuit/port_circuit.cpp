@@ -172,10 +172,13 @@ class FeedDriver {
         for (Index f = 0; f < n; ++f) {
             const auto& feed = feedAt(f);
             given = given && feed.driven;
-            drive.voltage(f) = feed.voltage * std::polar(1.0, -omega_ / kSpeedOfLight * feed.delayM);
+            drive.voltage(f) = feed.voltage;
+            if (feed.delayM != 0.0)
+                drive.voltage(f) *= std::polar(1.0, -omega_ / kSpeedOfLight * feed.delayM);
         }
         if (!given) drive.voltage = unknownVoltages(drive.voltage);
-        drive.current = y_ * drive.voltage;
+        drive.current.noalias() = y_.lazyProduct(drive.voltage);
+        drive.impedance.reserve(static_cast<std::size_t>(n));
         for (Index f = 0; f < n; ++f) {
             const auto& feed = feedAt(f);
             const double power = 0.5 * (drive.voltage(f) * std::conj(drive.current(f))).real();
@@ -276,8 +279,8 @@ Drive driveFeeds(const model::WireModel& model, const em::MatrixXc& admittance, 
 Reading closePorts(const model::WireModel& model, const em::PortSolution& solution) {
     const auto feeds = static_cast<Index>(model.feeds.size());
     FeedNetwork network;
-    const Drive drive = driveFeeds(model, solution.admittance, solution.frequencyHz, network);
-    const Eigen::VectorXcd voltage = network.voltage * drive.voltage;
+    Drive drive = driveFeeds(model, solution.admittance, solution.frequencyHz, network);
+    const Eigen::VectorXcd voltage = network.voltage.lazyProduct(drive.voltage);
     const bool lines = !model.lines.empty();
     Eigen::VectorXcd lineCurrent;
     if (lines) lineCurrent = network.lineCurrent * drive.voltage;
@@ -286,7 +289,7 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
     reading.frequencyHz = solution.frequencyHz;
     reading.feedVoltage.assign(drive.voltage.begin(), drive.voltage.end());
     reading.feedCurrent.assign(drive.current.begin(), drive.current.end());
-    reading.feedImpedance = drive.impedance;
+    reading.feedImpedance = std::move(drive.impedance);
     reading.antennaOhm = drive.antennaOhm;
     reading.inputPowerW = drive.inputPowerW;
     reading.harnessPowerW = drive.harnessPowerW;

@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/rename.h"
+
 namespace rm::study {
 
 namespace {
@@ -48,13 +50,6 @@ std::vector<model::DriveSet> halfReversed(const std::vector<FeedPoint>& feeds, c
     return {set};
 }
 
-/// "lower left" of "Feed (lower left)"; the whole name where it has no label.
-std::string labelOf(const std::string& name) {
-    const auto open = name.rfind(" (");
-    if (open == std::string::npos || name.back() != ')') return name;
-    return name.substr(open + 2, name.size() - open - 3);
-}
-
 /// Two at the same height where all stand so; otherwise neighbours from the lowest up.
 std::vector<model::DriveSet> eachPair(std::vector<FeedPoint> feeds) {
     if (feeds.size() < 3) return {};
@@ -69,8 +64,9 @@ std::vector<model::DriveSet> eachPair(std::vector<FeedPoint> feeds) {
     for (std::size_t i = 0; i + 1 < feeds.size(); ++i) rows = rows && level(i) == (i % 2 == 0);
     std::vector<model::DriveSet> sets;
     for (std::size_t i = 0; i + 1 < feeds.size(); i += rows ? 2 : 1)
-        sets.push_back(allInPhase({feeds[i], feeds[i + 1]}, fmt::format("{} and {}", labelOf(feeds[i].name),
-                                                                        labelOf(feeds[i + 1].name))));
+        sets.push_back(allInPhase(
+            {feeds[i], feeds[i + 1]},
+            fmt::format("{} and {}", model::labelOf(feeds[i].name), model::labelOf(feeds[i + 1].name))));
     return sets;
 }
 
@@ -91,7 +87,8 @@ std::vector<model::DriveSet> driveSetsBy(DrivePattern pattern, const model::Expa
             return eachPair(feeds);
         case DrivePattern::SingleOnes: {
             std::vector<model::DriveSet> sets;
-            for (const auto& feed : feeds) sets.push_back(allInPhase({feed}, "Only " + labelOf(feed.name)));
+            for (const auto& feed : feeds)
+                sets.push_back(allInPhase({feed}, "Only " + model::labelOf(feed.name)));
             return sets;
         }
         default: {
