@@ -297,13 +297,16 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
     for (std::size_t l = 0; l < model.loads.size(); ++l) {
         const Complex z = lumpedImpedance(model.loads[l].circuit, solution.frequencyHz);
         const Index port = feeds + static_cast<Index>(l);
-        const Complex current =
-            (solution.admittance.row(port) * voltage)(0) + (lines ? lineCurrent(port) : Complex(0.0));
+        Complex current = lines ? lineCurrent(port) : Complex(0.0);
+        for (Index p = 0; p < voltage.size(); ++p) current += solution.admittance(port, p) * voltage(p);
         if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current) * z.real();
     }
     // What goes into the lines at all their ends together stays there.
     if (lines) reading.linePowerW = 0.5 * (lineCurrent.conjugate().cwiseProduct(voltage)).sum().real();
-    reading.localCurrent = solution.localCurrents * voltage;
+    // Few ports: a sum of columns, without the preparations of a product.
+    reading.localCurrent = solution.localCurrents.col(0) * voltage(0);
+    for (Index p = 1; p < voltage.size(); ++p)
+        reading.localCurrent += solution.localCurrents.col(p) * voltage(p);
     reading.conductorPowerW = conductorPower(*solution.mesh, reading.localCurrent, solution.frequencyHz);
     return reading;
 }
