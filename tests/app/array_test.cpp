@@ -231,6 +231,7 @@ TEST_CASE("a stack: its distance dragged, its mast left out, its copies switched
     const double gain = w.bench.analysis()->figures.peak.gainDbi;
     w.dragSlider("stack", 8);
     w.settle();
+    WARN("stacking distance: edit to picture " << w.bench.latencyMs() << " ms");
     CHECK(w.dimensionText("stack") != "3.2 m");
     CHECK(w.bench.analysis()->figures.peak.gainDbi != gain);
     // Clicking a wire of the upper antenna selects the part that it is a copy of.
@@ -273,6 +274,21 @@ TEST_CASE("drive sets: the table, the overlay, a click that drives, and no new f
     CHECK(w.bench.runner().solutions() == before);
     CHECK(w.bench.latencyMs() > 0.0);
     CHECK(w.bench.driveView()->plots()->differenceDb(1, 6.0).value() > 3.0);
+    // Pinned, a set is named after itself and keeps its figures when another one is driven.
+    const auto pins = w.bench.document().project().pins.size();
+    w.bench.pin();
+    w.settle();
+    REQUIRE(w.bench.document().project().pins.size() == pins + 1);
+    const auto pinned = w.bench.document().project().pins.back();
+    CHECK(pinned.design.driveSet == 1);
+    INFO(pinned.name);
+    clickRow(1);
+    w.bench.pin();
+    w.settle();
+    CHECK(w.bench.document().project().pins.back().name == "Both in phase");
+    const auto rows = static_cast<int>(pins);
+    CHECK(w.bench.ledger()->figure("peak", rows + 1) != w.bench.ledger()->figure("peak", rows + 2));
+    CHECK(w.bench.ledger()->figure("peak", rows + 2) == w.bench.ledger()->figure("peak"));
     // More sets by pattern; the same again changes nothing.
     w.bench.addDrivePattern(study::DrivePattern::SingleOnes, 0.0);
     w.settle();

@@ -116,7 +116,8 @@ void ItemEditor::buildRow() {
         [i](Design& d, const std::string& v) { rowOf(d, i).boom.kind = static_cast<BoomKind>(std::stoi(v)); },
         "Elements bonded to a metal boom that they pass through, insulated from it, or lying above it. It "
         "shortens "
-        "them electrically: the cut lengths are longer than the modelled ones");
+        "them electrically: the cut lengths are longer than the modelled ones. "
+        "Published rules differ, most for thin booms: measure one element before you cut them all");
     if (rowOf(document_.design(), i).boom.kind >= BoomKind::Bonded) {
         addQuantity(
             "Boom size", Kind::Diameter, [i](const Design& d) { return rowOf(d, i).boom.diameter; },
