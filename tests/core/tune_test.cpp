@@ -1,13 +1,19 @@
 // Tuning: gradients against differences, goals met over the whole band, optima against scans.
 #include "core/study/tune.h"
 
+#include <tbb/parallel_for.h>
+
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <mutex>
+#include <thread>
 
 #include "antennas.h"
 #include "core/em/sensitivity.h"
 #include "core/io/project_file.h"
+#include "core/model/movable.h"
 #include "core/study/sweep.h"
+#include "core/study/tune_axes.h"
 
 using namespace rm;
 using namespace rm::test;
@@ -84,9 +90,7 @@ Design poorYagi(int directors) {
     return d;
 }
 
-bool allMet(const std::vector<study::GoalState>& goals) {
-    return std::all_of(goals.begin(), goals.end(), [](const auto& g) { return g.met(); });
-}
+using study::allMet;
 
 std::string listed(const std::vector<study::GoalState>& goals) {
     std::string out;
@@ -287,6 +291,189 @@ TEST_CASE("the phase of two verticals for the best rear is that of a scan, witho
     CHECK(result.rounded[0].worst > best - 0.3);
 }
 
+namespace {
+
+/// A wire and its counterpoise, fed where they meet through a transformer.
+Design endFed() {
+    Design d;
+    d.designFrequency = "7.1 MHz";
+    d.dimensions = {dim("long", "17 m", "10 m", "42 m"), dim("short", "1 m", "0.5 m", "6 m")};
+    Part part;
+    part.name = "Wire";
+    BentWire bent;
+    bent.points = {{"-short", "0 m", "8 m"}, {"0 m", "0 m", "8 m"}, {"long", "0 m", "8 m"}};
+    part.shape = bent;
+    d.parts = {part};
+    Feed feed;
+    feed.part = "Wire";
+    feed.place.kind = PlaceKind::Corner;
+    feed.place.value = "1";
+    d.feeds = {feed};
+    FeedBlock transformer;
+    transformer.name = "Unun";
+    transformer.ratio = "49:1";
+    d.feedPath = {transformer};
+    d.site.ground = GroundKind::Real;
+    return d;
+}
+
+const std::vector<Band> kFive = {{"40 m", 7.0e6, 7.2e6, {}},
+                                 {"30 m", 10.1e6, 10.15e6, {}},
+                                 {"20 m", 14.0e6, 14.35e6, {}},
+                                 {"15 m", 21.0e6, 21.45e6, {}},
+                                 {"10 m", 28.0e6, 28.6e6, {}}};
+
+int bandsMet(const std::vector<study::GoalState>& goals) {
+    return static_cast<int>(std::count_if(goals.begin(), goals.end(), [](const auto& g) { return g.met(); }));
+}
+
+}  // namespace
+
+TEST_CASE("an end-fed wire gets below 2 on as many of five bands as a dense scan shows possible") {
+    auto d = endFed();
+    d.tune.movers = {mover("long", "0.01 m"), mover("short", "0.01 m")};
+    d.tune.goals = {goal(GoalKind::Swr, "2")};
+    d.tune.goals[0].counted = true;
+    study::TuneOptions options;
+    options.samples = 3;
+    const auto result = study::tune(d, kFive, options);
+    // Every quarter of a metre of wire, every 0.6 m of counterpoise.
+    int most = 0;
+    std::string where;
+    std::mutex mutex;
+    std::vector<std::pair<double, double>> grid;
+    for (double wire = 10.0; wire <= 42.0; wire += 0.25)
+        for (double tail = 0.5; tail <= 6.0; tail += 0.6) grid.emplace_back(wire, tail);
+    tbb::parallel_for(std::size_t{0}, grid.size(), [&](std::size_t i) {
+        const auto trial = study::withValues(d, {{"long", grid[i].first}, {"short", grid[i].second}});
+        const int met = bandsMet(study::readGoals(trial, kFive, 3));
+        const std::scoped_lock lock(mutex);
+        if (met <= most) return;
+        most = met;
+        where = std::to_string(grid[i].first) + " m and " + std::to_string(grid[i].second) + " m";
+    });
+    INFO(listed(result.exact) << "scan: " << most << " bands at " << where);
+    WARN("end-fed wire: " << bandsMet(result.rounded) << " bands of five, scan " << most << ", "
+                          << result.best.seconds << " s, " << result.best.solutions << " solutions");
+    CHECK(most >= 2);
+    CHECK(most < 5);
+    CHECK(bandsMet(result.before.goals) < most);
+    CHECK(bandsMet(result.rounded) >= most);
+    CHECK(allMet(result.rounded));
+}
+
+TEST_CASE("the feed path is tuned without a field solution more: a ratio from a list, a stub, a coil") {
+    auto d = endFed();
+    d.dimensions[0].text = "20 m";
+    // What is typed in the feed path becomes a dimension that may move.
+    FeedBlock coil;
+    coil.name = "Coil";
+    coil.kind = BlockKind::Element;
+    coil.element = ElementKind::Inductor;
+    coil.value = "0.2";
+    d.feedPath.push_back(coil);
+    for (const auto& movable : movablesOf(d))
+        if (movable.owner == "Unun" || movable.owner == "Coil") letMove(d, movable);
+    REQUIRE(d.tune.movers.size() == 2);
+    CHECK(d.feedPath[0].ratio == "Unun_ratio");
+    CHECK(d.dimensions[2].text == "49");
+    INFO((expand(d).findings.empty() ? std::string() : expand(d).findings[0].sentence));
+    REQUIRE(expand(d).usable());
+    d.dimensions[2].text = "4";
+    d.tune.movers[1].low = "0.05";
+    d.tune.movers[1].high = "3";
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", "7.05 MHz", "7.1 MHz")};
+    const auto result = study::tune(d, {});
+    INFO(listed(result.exact));
+    CHECK(result.best.solutions == 5);
+    CHECK(result.best.evaluations > 100);
+    CHECK(result.best.goals[0].worst < result.before.goals[0].worst);
+    // The list and the coil, tried all over: nothing better.
+    double scanned = 1e9;
+    for (const double ratio : {1.0, 1.5, 2.0, 2.25, 4.0, 6.0, 9.0, 12.0, 16.0, 25.0, 36.0, 49.0, 56.0, 64.0})
+        for (double henry = 0.05; henry <= 3.0; henry += 0.1) {
+            const auto trial = study::withValues(d, {{"Unun_ratio", ratio}, {"Coil_value", henry}});
+            scanned = std::min(scanned, study::readGoals(trial, {}, 5)[0].worst);
+        }
+    CHECK(result.best.goals[0].worst < scanned + 0.02);
+    const double ratio = result.builtValues.at("Unun_ratio");
+    CHECK((ratio == 36.0 || ratio == 49.0 || ratio == 56.0 || ratio == 64.0));
+}
+
+TEST_CASE("wires that do not touch are kept apart, and the limit is felt") {
+    auto d = poorYagi(1);
+    d.tune.goals = {goal(GoalKind::Swr, "1.3", "50 MHz", "50.4 MHz"),
+                    goal(GoalKind::Gain, "", "50 MHz", "50.4 MHz")};
+    d.tune.limits = {limit(LimitKind::KeepApart, "1.2 m"), limit(LimitKind::BoomLength, "2.6 m")};
+    CHECK(study::builtM(expand(d), LimitKind::KeepApart) == Approx(1.0).margin(0.01));
+    const auto result = study::tune(d, {});
+    INFO(listed(result.exact));
+    const auto built = expand(result.proposal);
+    CHECK(study::builtM(built, LimitKind::KeepApart) > 1.2 - 2e-3);
+    CHECK(study::builtM(built, LimitKind::BoomLength) < 2.6 + 2e-3);
+    // Wires that hang together count as one: a vee has no distance to itself.
+    Design vee;
+    Part part;
+    part.name = "Vee";
+    part.shape = InvertedV{};
+    vee.parts = {part};
+    Feed feed;
+    feed.part = "Vee";
+    vee.feeds = {feed};
+    CHECK(study::builtM(expand(vee), LimitKind::KeepApart) > 1e6);
+}
+
+TEST_CASE("tuning pauses where it is and goes on to the same antenna") {
+    auto d = poorYagi(1);
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", "50 MHz", "50.5 MHz")};
+    const auto straight = study::tune(d, {});
+    study::TuneOptions options;
+    options.control = std::make_shared<study::TuneControl>();
+    options.control->pause(true);
+    options.maxSeconds = 30.0;
+    study::TuneResult result;
+    std::thread work([&] { result = study::tune(d, {}, options); });
+    std::this_thread::sleep_for(std::chrono::milliseconds(120));
+    CHECK(options.control->evaluations == 0);
+    CHECK(options.control->pausedSeconds() > 0.1);
+    options.control->pause(false);
+    work.join();
+    CHECK(result.best.values == straight.best.values);
+    // The time that it stood still does not count.
+    CHECK(options.control->evaluations == result.best.evaluations);
+    CHECK_FALSE(result.stopped);
+}
+
+TEST_CASE("every number worth moving becomes a dimension with a name of its own") {
+    auto d = poorYagi(1);
+    auto& row = std::get<ElementRow>(d.parts[0].shape);
+    row.elements[0].length = "2.9 m";
+    row.elements[2].position = "2.1 m";
+    Load load;
+    load.name = "Coil 1";
+    load.part = "Yagi";
+    load.place.element = "reflector";
+    load.inductance = "0.4";
+    d.loads = {load};
+    std::vector<std::string> found;
+    for (const auto& m : movablesOf(d)) found.push_back(m.owner + ": " + m.field);
+    CHECK(found ==
+          std::vector<std::string>{"Yagi: reflector, length", "Yagi: director1, position", "Coil 1: L",
+                                   "Site: height"});
+    const auto before = expand(d);
+    const auto name = letMove(d, movablesOf(d)[2]);
+    CHECK(name == "Coil_1_L");
+    CHECK(d.loads[0].inductance == name);
+    CHECK(d.dimensions.back().kind == DimensionKind::Number);
+    const auto after = expand(d);
+    REQUIRE(after.usable());
+    CHECK(after.model.loads[0].circuit.inductanceH == before.model.loads[0].circuit.inductanceH);
+    // It is one no longer, and the next of that name gets a number.
+    CHECK(movablesOf(d).size() == 3);
+    CHECK(dimensionName(d, "Coil 1", "L") == "Coil_1_L2");
+    CHECK(dimensionName(d, "2nd", "max") == "e2nd_max");
+}
+
 TEST_CASE("plans that cannot be read say which goal or dimension is wrong") {
     auto d = poorYagi(1);
     CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("no goal"));
@@ -304,6 +491,16 @@ TEST_CASE("plans that cannot be read say which goal or dimension is wrong") {
     d.tune.movers = {mover("twice")};
     CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("twice follows by its formula"));
     d.tune.movers = {mover("driven_long")};
+    d.tune.movers[0].choices = "2.8 m";
+    CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("choices for driven_long are fewer than two"));
+    d.tune.movers[0].choices.clear();
+    d.tune.limits = {limit(LimitKind::KeepApart, "wide")};
+    CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("limit for wires kept apart"));
+    d.tune.limits.clear();
+    d.tune.goals[0] = goal(GoalKind::Swr, "1.5");
+    d.tune.goals[0].bands = {"6 m"};
+    CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("no such band"));
+    d.tune.goals[0] = goal(GoalKind::Swr, "1.5", "50 MHz", "50.5 MHz");
     d.tune.movers[0].low = "3 m";
     d.tune.movers[0].high = "2 m";
     CHECK_THROWS_WITH(study::tune(d, {}), Catch::Contains("no room to move"));
@@ -317,6 +514,19 @@ TEST_CASE("tuning can be stopped and taken up again, and the plan is kept in the
                     goal(GoalKind::Gain, "12", "50 MHz", "50.5 MHz")};
     d.tune.goals[1].importance = Importance::Useful;
     d.tune.goals[1].stage = 2;
+    d.tune.goals[0].bands = {"6 m", "4 m"};
+    d.tune.goals[0].counted = true;
+    d.tune.movers[0].choices = "2.8 m, 2.9 m";
+    Project kept;
+    kept.designs = {d};
+    CHECK(io::toJson(io::fromJson(io::toJson(kept))).dump() == io::toJson(kept).dump());
+    const auto plan = io::fromJson(io::toJson(kept)).designs[0].tune;
+    CHECK(plan.goals[0].bands.size() == 2);
+    CHECK(plan.goals[0].counted);
+    CHECK(plan.movers[0].choices == "2.8 m, 2.9 m");
+    d.tune.goals[0].bands.clear();
+    d.tune.goals[0].counted = false;
+    d.tune.movers[0].choices.clear();
     std::stop_source stop;
     study::TuneOptions options;
     options.stop = stop.get_token();

@@ -26,14 +26,16 @@ constexpr std::initializer_list<std::pair<const char*, LimitKind>> kLimits = {
     {"boom length", LimitKind::BoomLength},
     {"total wire", LimitKind::TotalWire},
     {"highest point", LimitKind::HighestPoint},
-    {"lowest point", LimitKind::LowestPoint}};
+    {"lowest point", LimitKind::LowestPoint},
+    {"keep apart", LimitKind::KeepApart}};
 const Texts<Goal> kGoalTexts = {{"from", &Goal::from},
                                 {"to", &Goal::to},
                                 {"limit", &Goal::limit},
                                 {"upper", &Goal::upper},
                                 {"angle", &Goal::angle}};
 const Texts<Mover> kMoverTexts = {
-    {"dimension", &Mover::dimension}, {"low", &Mover::low}, {"high", &Mover::high}, {"step", &Mover::step}};
+    {"dimension", &Mover::dimension}, {"low", &Mover::low}, {"high", &Mover::high}, {"step", &Mover::step},
+                                  {"choices", &Mover::choices}};
 
 }  // namespace
 
@@ -46,6 +48,9 @@ TunePlan readPlan(const json& j, const std::string& where) {
         goal.kind = g.choice("kind", GoalKind::Swr, kKinds);
         goal.enabled = g.flag("enabled", true);
         readTexts(g, goal, kGoalTexts);
+        for (const auto& band : g.array("bands"))
+            if (band.is_string()) goal.bands.push_back(band.get<std::string>());
+        goal.counted = g.flag("as many bands as possible", false);
         goal.importance = g.choice("importance", Importance::Important, kImportance);
         goal.stage = static_cast<int>(g.number("stage", 1.0));
         goal.extra = g.rest();
@@ -77,6 +82,8 @@ json writePlan(const TunePlan& plan) {
         json g = {{"kind", wordFor(goal.kind, kKinds)}};
         if (!goal.enabled) g["enabled"] = false;
         writeTexts(g, goal, kGoalTexts);
+        if (!goal.bands.empty()) g["bands"] = goal.bands;
+        if (goal.counted) g["as many bands as possible"] = true;
         if (goal.importance != Importance::Important) g["importance"] = wordFor(goal.importance, kImportance);
         if (goal.stage != 1) g["stage"] = goal.stage;
         j["goals"].push_back(withExtra(g, goal.extra));

@@ -26,8 +26,10 @@ enum class Importance { Useful, Important, Essential };
 struct Goal {
     GoalKind kind = GoalKind::Swr;
     bool enabled = true;
-    std::string from;              ///< range of frequencies; empty: all bands of the design
+    std::string from;              ///< range of frequencies; empty: bands
     std::string to;                ///< empty: at `from` alone
+    std::vector<std::string> bands;  ///< by name; empty: all bands of the design
+    bool counted = false;            ///< to be met on as many of its bands as possible, not on all
     std::string limit;             ///< in the unit of the kind; empty for a gain: as much as possible
     std::string upper;             ///< resistance: the other end
     std::string angle = "10 deg";  ///< of GainAt
@@ -42,11 +44,12 @@ struct Mover {
     std::string low;   ///< empty: the low end of its slider, or 15 % less
     std::string high;  ///< empty: the high end of its slider, or 15 % more
     std::string step;  ///< that can be built; empty: 1 mm, a tenth of a degree
+    std::string choices;  ///< only these values, separated by commas; empty: all between the limits
     bool enabled = true;
     Extra extra;
 };
 
-enum class LimitKind { LongestElement, BoomLength, TotalWire, HighestPoint, LowestPoint };
+enum class LimitKind { LongestElement, BoomLength, TotalWire, HighestPoint, LowestPoint, KeepApart };
 
 struct BuildLimit {
     LimitKind kind = LimitKind::BoomLength;

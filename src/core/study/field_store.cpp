@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/study/field_key.h"
+
 namespace rm::study {
 
 namespace {
@@ -9,28 +11,12 @@ namespace {
 constexpr std::size_t kMeshes = 40;
 constexpr std::size_t kBytes = std::size_t{256} << 20;
 
-/// Everything that the field solution depends on, byte by byte.
-class Key {
-  public:
-    Key(const model::WireModel& model, double frequencyHz, const em::MeshOptions& o) {
-        const model::Ground& g = model.ground;
-        add(static_cast<double>(g.kind), g.relativePermittivity, g.conductivitySm, g.relaxationHz);
-        for (const auto& w : model.wires)
-            add(w.startM.x(), w.startM.y(), w.startM.z(), w.endM.x(), w.endM.y(), w.endM.z(), w.radiusM,
-                w.conductivitySm.value_or(-1.0), w.coatM, w.coatPermittivity);
-        add(static_cast<double>(model.feeds.size()));
-        for (const auto& port : model.places()) add(static_cast<double>(port.place.wire), port.place.at);
-        add(frequencyHz, o.maxSpanWavelengths, static_cast<double>(o.fixedOrder), o.gapRadii,
-            o.endFunctions ? 1.0 : 0.0, o.plainEndRadii, o.growth);
-    }
-    std::string text;
-
-  private:
-    template <typename... Values>
-    void add(Values... values) {
-        for (const double v : {values...}) text.append(reinterpret_cast<const char*>(&v), sizeof v);
-    }
-};
+std::string keyOf(const model::WireModel& model, double frequencyHz, const em::MeshOptions& o) {
+    std::string key = fieldKey(model);
+    addBytes(key, frequencyHz, o.maxSpanWavelengths, o.fixedOrder, o.gapRadii, o.endFunctions ? 1 : 0,
+             o.plainEndRadii, o.growth);
+    return key;
+}
 
 std::size_t bytesOf(const em::PortSolution& s) {
     return static_cast<std::size_t>(s.localCurrents.size() + s.admittance.size()) * sizeof(Complex);
@@ -62,15 +48,15 @@ void FieldStore::forget() {
 
 std::shared_ptr<const em::Mesh> FieldStore::mesh(const model::WireModel& model, double frequencyHz,
                                                  const em::MeshOptions& options) {
-    const Key key(model, frequencyHz, options);
+    const std::string key = keyOf(model, frequencyHz, options);
     const std::scoped_lock lock(mutex_);
     for (auto entry = entries_.begin(); entry != entries_.end(); ++entry)
-        if (entry->key == key.text) {
+        if (entry->key == key) {
             entries_.splice(entries_.begin(), entries_, entry);
             return entries_.front().mesh;
         }
     entries_.push_front(
-        {key.text, std::make_shared<const em::Mesh>(em::makeMesh(model, frequencyHz, options)), {}, {}, 0});
+        {key, std::make_shared<const em::Mesh>(em::makeMesh(model, frequencyHz, options)), {}, {}, 0});
     forget();
     return entries_.front().mesh;
 }

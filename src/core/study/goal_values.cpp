@@ -4,9 +4,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <set>
+#include <map>
 
 #include "core/quantity/formula.h"
+#include "core/study/goal_words.h"
 
 namespace rm::study {
 
@@ -25,55 +26,6 @@ double number(const std::string& text, quantity::Kind kind, const std::string& w
     } catch (const Error& e) {
         throw Error(fmt::format("The goal for {}: {}", what, e.what()));
     }
-}
-
-const char* nameOf(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-            return "SWR at the radio";
-        case GoalKind::Gain:
-            return "gain";
-        case GoalKind::GainAt:
-            return "gain at an angle";
-        case GoalKind::FrontToRear:
-            return "front-to-rear";
-        case GoalKind::Flat:
-            return "change of gain";
-        case GoalKind::SideLobe:
-            return "side lobes";
-        case GoalKind::Resistance:
-            return "R at the antenna";
-        case GoalKind::Efficiency:
-            return "efficiency";
-        case GoalKind::Takeoff:
-            return "takeoff angle";
-        default:
-            return "resonance";
-    }
-}
-
-const char* unitOf(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-            return "";
-        case GoalKind::Gain:
-        case GoalKind::GainAt:
-            return "dBi";
-        case GoalKind::FrontToRear:
-        case GoalKind::Flat:
-        case GoalKind::SideLobe:
-            return "dB";
-        case GoalKind::Efficiency:
-            return "%";
-        case GoalKind::Takeoff:
-            return "°";
-        default:
-            return "ohm";
-    }
-}
-
-std::string megahertz(double hz) {
-    return fmt::format("{:g}", std::round(hz / 1e2) / 1e4);
 }
 
 }  // namespace
@@ -108,30 +60,42 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
         ranges_.push_back(range);
         return ranges_.size() - 1;
     };
-    for (const Goal& goal : design.tune.goals) {
+    for (std::size_t index = 0; index < design.tune.goals.size(); ++index) {
+        const Goal& goal = design.tune.goals[index];
         if (!goal.enabled) continue;
         const std::string what = nameOf(goal.kind);
-        std::vector<std::pair<double, double>> stretches;
+        struct Stretch {
+            double low;
+            double high;
+            std::string where;
+        };
+        std::vector<Stretch> stretches;
         if (!goal.from.empty()) {
             const double low = number(goal.from, quantity::Kind::Frequency, what);
             const double high = goal.to.empty() ? low : number(goal.to, quantity::Kind::Frequency, what);
             if (!(low > 0.0) || high < low)
                 throw Error(fmt::format("The goal for {} needs a lower and a higher frequency.", what));
-            stretches.emplace_back(low, high);
+            stretches.push_back({low, high, rangeWords(low, high)});
         } else {
-            for (const auto& band : bands) {
-                const auto& names = design.bands;
+            for (const auto& name : goal.bands)
+                if (std::none_of(bands.begin(), bands.end(), [&](const auto& b) { return b.name == name; }))
+                    throw Error(
+                        fmt::format("The goal for {} is for {}, but the project has no such band.", what, name));
+            const auto& names = goal.bands.empty() ? design.bands : goal.bands;
+            for (const auto& band : bands)
                 if (names.empty() || std::find(names.begin(), names.end(), band.name) != names.end())
-                    stretches.emplace_back(band.lowHz, band.highHz);
-            }
+                    stretches.push_back({band.lowHz, band.highHz, "on " + band.name});
             if (stretches.empty())
                 throw Error(fmt::format("The goal for {} has no band: give it a range.", what));
         }
-        for (const auto& [low, high] : stretches) {
+        for (const auto& [low, high, where] : stretches) {
             Plain plain;
             plain.kind = goal.kind;
+            plain.goal = index;
+            plain.where = where;
             plain.range = rangeOf(low, high);
-            plain.most = goal.limit.empty() && (goal.kind == GoalKind::Gain || goal.kind == GoalKind::GainAt);
+            plain.most = asksForMost(goal);
+            plain.counted = goal.counted && stretches.size() > 1 && !plain.most;
             if (goal.kind != GoalKind::Resonance && !plain.most) {
                 if (goal.limit.empty())
                     throw Error(fmt::format("The goal for {} has no limit: type one.", what));
@@ -151,25 +115,7 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
                                                                              : 1.0;
             // What has no limit comes after all that has, within its stage.
             plain.stage = 2 * goal.stage + (plain.most ? 1 : 0);
-            const std::string where = low == high
-                                          ? fmt::format("at {} MHz", megahertz(low))
-                                          : fmt::format("from {} to {} MHz", megahertz(low), megahertz(high));
-            const std::string unit = *unitOf(goal.kind) == 0 ? "" : std::string(" ") + unitOf(goal.kind);
-            if (plain.most)
-                plain.sentence = fmt::format("{} as high as possible {}", what, where);
-            else if (goal.kind == GoalKind::Resonance)
-                plain.sentence = fmt::format("resonant {}", where);
-            else if (goal.kind == GoalKind::Resistance)
-                plain.sentence =
-                    fmt::format("{} between {:g} and {:g} ohm {}", what, plain.limit, plain.upper, where);
-            else {
-                const bool least = goal.kind == GoalKind::Gain || goal.kind == GoalKind::GainAt ||
-                                   goal.kind == GoalKind::FrontToRear || goal.kind == GoalKind::Efficiency;
-                const std::string name =
-                    goal.kind == GoalKind::GainAt ? fmt::format("gain at {:g}°", plain.angleDeg) : what;
-                plain.sentence = fmt::format("{} at {} {:g}{} {}", name, least ? "least" : "most",
-                                             plain.limit, unit, where);
-            }
+            plain.sentence = wishOf(goal) + " " + where;
             pattern_ = pattern_ || (goal.kind != GoalKind::Swr && goal.kind != GoalKind::Resistance &&
                                     goal.kind != GoalKind::Resonance && goal.kind != GoalKind::Efficiency);
             rear_ = rear_ || goal.kind == GoalKind::FrontToRear;
@@ -178,12 +124,25 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
         }
     }
     if (goals_.empty()) throw Error("There is no goal: say first what a good antenna is.");
+    layOut();
+}
+
+void Goals::layOut() {
+    layout_.clear();
+    for (std::size_t g = 0; g < goals_.size(); ++g) {
+        const Plain& goal = goals_[g];
+        const std::size_t each =
+            goal.kind == GoalKind::Resistance || goal.kind == GoalKind::Resonance ? 2 : 1;
+        layout_.insert(layout_.end(), each * ranges_[goal.range].hz.size(),
+                       {g, goal.stage, goal.most, goal.counted});
+    }
 }
 
 void Goals::sampleToo(std::size_t range, double hz) {
     auto& list = ranges_.at(range).hz;
     list.insert(std::upper_bound(list.begin(), list.end(), hz), hz);
     list.erase(std::unique(list.begin(), list.end()), list.end());
+    layOut();
 }
 
 GoalSample Goals::read(const model::Expansion& design, const em::PortSolution& solution,
@@ -301,16 +260,6 @@ std::vector<double> Goals::misses(const Samples& samples) const {
     return all;
 }
 
-std::vector<int> Goals::stages() const {
-    std::vector<int> all;
-    for (const auto& goal : goals_) {
-        const std::size_t each =
-            goal.kind == GoalKind::Resistance || goal.kind == GoalKind::Resonance ? 2 : 1;
-        all.insert(all.end(), each * ranges_[goal.range].hz.size(), goal.stage);
-    }
-    return all;
-}
-
 int Goals::lastStage() const {
     int last = 0;
     for (const auto& goal : goals_) last = std::max(last, goal.stage);
@@ -322,9 +271,12 @@ std::vector<GoalState> Goals::states(const Samples& samples) const {
     for (const auto& goal : goals_) {
         const auto& range = samples.at(goal.range);
         GoalState state;
+        state.goal = goal.goal;
         state.sentence = goal.sentence;
+        state.where = goal.where;
         state.unit = unitOf(goal.kind);
         state.most = goal.most;
+        state.counted = goal.counted;
         double worst = -1e300;
         for (std::size_t i = 0; i < range.size(); ++i)
             for (const double v : over(goal, range, i)) {
@@ -338,6 +290,16 @@ std::vector<GoalState> Goals::states(const Samples& samples) const {
         all.push_back(state);
     }
     return all;
+}
+
+bool allMet(const std::vector<GoalState>& states) {
+    std::map<std::size_t, bool> counted;
+    for (const auto& state : states)
+        if (state.counted)
+            counted[state.goal] = counted[state.goal] || state.met();
+        else if (!state.met())
+            return false;
+    return std::all_of(counted.begin(), counted.end(), [](const auto& one) { return one.second; });
 }
 
 }  // namespace rm::study

@@ -14,14 +14,20 @@ namespace rm::study {
 
 /// A goal as it stands.
 struct GoalState {
+    std::size_t goal = 0;  ///< of the design's goals
     std::string sentence;  ///< "SWR at the radio at most 1.5 from 50 to 50.5 MHz"
+    std::string where;     ///< the band, or the range
     std::string unit;
     double worst = 0.0;  ///< value where it is worst
     double atHz = 0.0;
     double miss = 0.0;  ///< by how much the limit is missed there, in the unit; zero or less: met
-    bool most = false;  ///< as much as possible: there is no limit to miss
+    bool most = false;     ///< as much as possible: there is no limit to miss
+    bool counted = false;  ///< one of several bands, as many of which as possible are to be met
     bool met() const { return most || miss <= 0.0; }
 };
+
+/// Whether all goals are met; of those that count bands, at least one band.
+bool allMet(const std::vector<GoalState>& states);
 
 /// Directions that a figure was read in; held while derivatives are taken.
 struct ReadDirections {
@@ -71,10 +77,17 @@ class Goals {
     using Samples = std::vector<std::vector<GoalSample>>;
 
     /// One number per goal and frequency: at most zero where the goal is met there, scaled so that one is a
-    /// miss worth minding, times the importance. `stages` says which stage each belongs to, in the same
-    /// order.
+    /// miss worth minding, times the importance.
     std::vector<double> misses(const Samples& samples) const;
-    std::vector<int> stages() const;
+
+    /// What each of the misses belongs to, in the same order.
+    struct Belongs {
+        std::size_t group = 0;  ///< one goal on one band
+        int stage = 0;          ///< what is to be as high as possible comes after all else of its stage
+        bool most = false;
+        bool counted = false;
+    };
+    const std::vector<Belongs>& layout() const { return layout_; }
     int lastStage() const;
 
     std::vector<GoalState> states(const Samples& samples) const;
@@ -88,17 +101,22 @@ class Goals {
         double angleDeg = 0.0;
         std::size_t angleIndex = 0;
         bool most = false;
+        bool counted = false;
         double weight = 1.0;
         int stage = 0;
+        std::size_t goal = 0;
         std::string sentence;
+        std::string where;
     };
     /// Values of a goal at one frequency that have to be at most zero, in its own unit.
     std::vector<double> over(const Plain& goal, const std::vector<GoalSample>& range, std::size_t at) const;
     double valueOf(const Plain& goal, const std::vector<GoalSample>& range, std::size_t at) const;
     static double scaleOf(model::GoalKind kind);
+    void layOut();
 
     std::vector<Plain> goals_;
     std::vector<Range> ranges_;
+    std::vector<Belongs> layout_;
     std::vector<double> angles_;
     bool pattern_ = false;
     bool rear_ = false;

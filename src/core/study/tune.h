@@ -3,12 +3,14 @@
 
 #include <functional>
 #include <map>
+#include <memory>
 #include <stop_token>
 #include <string>
 #include <vector>
 
 #include "core/model/design.h"
 #include "core/study/goal_values.h"
+#include "core/study/tune_control.h"
 
 namespace rm::study {
 
@@ -16,8 +18,10 @@ namespace rm::study {
 struct TuneState {
     std::map<std::string, double> values;  ///< of the dimensions that may move: m, degrees or plain
     std::vector<GoalState> goals;
-    double objective = 0.0;  ///< largest miss of the goals with limits, scaled; zero or less: all met
-    long evaluations = 0;    ///< antennas solved at one frequency, so far
+    double objective = 0.0;  ///< largest miss of the goals with limits, scaled; zero or less: all met. Where
+                             ///< bands are counted: those missed, and a part of one for how far
+    long evaluations = 0;    ///< antennas read at one frequency, so far
+    long solutions = 0;      ///< field solutions that this took
     double seconds = 0.0;
 };
 
@@ -30,19 +34,24 @@ struct TuneOptions {
     std::map<std::string, double> resume;  ///< dimensions to begin with instead of those of the design
     std::function<void(const TuneState&)> progress;  ///< from any thread, at every improvement
     std::stop_token stop;
+    std::shared_ptr<TuneControl> control = {};  ///< to pause and to watch; nothing: neither
 };
 
 struct TuneResult {
     TuneState before;
     TuneState best;
-    model::Design proposal;          ///< the design with the best values, rounded to steps that can be built
-    std::vector<GoalState> rounded;  ///< the goals of the proposal
+    std::map<std::string, double> builtValues;  ///< the best values, rounded to steps that can be built
+    model::Design proposal;                     ///< the design with these
+    std::vector<GoalState> exact;               ///< the goals of the best, densely sampled
+    std::vector<GoalState> rounded;             ///< the goals of the proposal, likewise
     bool stopped = false;
 };
 
 /// Minimax over frequency in epigraph form, stage by stage, with gradients from em::FactoredPorts, by the
 /// method of moving asymptotes (K. Svanberg, SIAM J. Optim. 12, 2002; NLopt), from the design and from the
-/// best of a spread of random points. The same seed gives the same result as long as neither time nor stop
+/// best of a spread of random points. Goals that count bands take a slack per band, whose sum is minimised
+/// with weights that give up what is farthest (E. Candes, M. Wakin and S. Boyd, J. Fourier Anal. Appl. 14,
+/// 2008). Values from a list are tried one by one. What moves circuits alone takes no field solution. The same seed gives the same result as long as neither time nor stop
 /// end it. Throws rm::Error where the plan cannot be read or the design cannot be solved.
 TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
                 const TuneOptions& options = {});

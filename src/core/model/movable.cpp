@@ -1,0 +1,244 @@
+#include "core/model/movable.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+
+#include "core/model/expand.h"
+#include "core/quantity/format.h"
+
+namespace rm::model {
+
+namespace {
+
+constexpr const char* kUsualRatios = "1, 1.5, 2, 2.25, 4, 6, 9, 12, 16, 25, 36, 49, 56, 64";
+
+using Text = std::function<std::string&(Design&)>;
+
+bool isRatio(const std::string& text) {
+    const auto colon = text.find(':');
+    return colon == std::string::npos ? quantity::isPlainNumber(text)
+                                      : quantity::isPlainNumber(text.substr(0, colon)) &&
+                                            quantity::isPlainNumber(text.substr(colon + 1));
+}
+
+class Collector {
+  public:
+    explicit Collector(const Design& design) : design_(const_cast<Design&>(design)) {}
+
+    void add(const std::string& owner, const std::string& field, DimensionKind kind, const Text& text,
+             bool ratio = false) {
+        const std::string& typed = text(design_);  // only read
+        if (ratio ? isRatio(typed) : quantity::isPlainNumber(typed))
+            found.push_back({owner, field, kind, ratio, text});
+    }
+
+    /// A member of one item of a list of the design.
+    template <typename Item>
+    void member(std::vector<Item> Design::*list, std::size_t i, const char* field, DimensionKind kind,
+                std::string Item::*text) {
+        add((design_.*list)[i].name, field, kind,
+            [=](Design& d) -> std::string& { return (d.*list).at(i).*text; });
+    }
+
+    template <typename S>
+    void shape(std::size_t part, const std::string& field, DimensionKind kind,
+               const std::function<std::string&(S&)>& text) {
+        add(design_.parts[part].name, field, kind,
+            [=](Design& d) -> std::string& { return text(std::get<S>(d.parts.at(part).shape)); });
+    }
+
+    std::vector<Movable> found;
+
+  private:
+    Design& design_;
+};
+
+constexpr const char* kAxes[] = {"forward", "left", "up"};
+
+void addPart(Collector& c, const Design& design, std::size_t i) {
+    const auto kLength = DimensionKind::Length;
+    const auto kAngle = DimensionKind::Angle;
+    const Shape& shape = design.parts[i].shape;
+    if (std::holds_alternative<StraightWire>(shape)) {
+        for (std::size_t a = 0; a < 3; ++a)
+            c.shape<StraightWire>(i, fmt::format("start, {}", kAxes[a]), kLength,
+                                  [a](StraightWire& w) -> std::string& { return w.start[a]; });
+        for (std::size_t a = 0; a < 3; ++a)
+            c.shape<StraightWire>(i, fmt::format("end, {}", kAxes[a]), kLength,
+                                  [a](StraightWire& w) -> std::string& { return w.end[a]; });
+    } else if (const auto* bent = std::get_if<BentWire>(&shape)) {
+        for (std::size_t p = 0; p < bent->points.size(); ++p)
+            for (std::size_t a = 0; a < 3; ++a)
+                c.shape<BentWire>(i, fmt::format("point {}, {}", p + 1, kAxes[a]), kLength,
+                                  [p, a](BentWire& w) -> std::string& { return w.points.at(p)[a]; });
+    } else if (std::holds_alternative<RegularLoop>(shape)) {
+        c.shape<RegularLoop>(i, "size", kLength, [](RegularLoop& l) -> std::string& { return l.size; });
+        c.shape<RegularLoop>(i, "height", kLength, [](RegularLoop& l) -> std::string& { return l.centre[2]; });
+        c.shape<RegularLoop>(i, "tilt", kAngle, [](RegularLoop& l) -> std::string& { return l.tilt; });
+    } else if (std::holds_alternative<InvertedV>(shape)) {
+        c.shape<InvertedV>(i, "apex", kLength, [](InvertedV& v) -> std::string& { return v.apexHeight; });
+        c.shape<InvertedV>(i, "leg", kLength, [](InvertedV& v) -> std::string& { return v.leg; });
+        c.shape<InvertedV>(i, "angle", kAngle, [](InvertedV& v) -> std::string& { return v.angle; });
+    } else if (std::holds_alternative<Fan>(shape)) {
+        c.shape<Fan>(i, "length", kLength, [](Fan& f) -> std::string& { return f.length; });
+        c.shape<Fan>(i, "slope", kAngle, [](Fan& f) -> std::string& { return f.slope; });
+        c.shape<Fan>(i, "height", kLength, [](Fan& f) -> std::string& { return f.hub[2]; });
+    } else if (const auto* row = std::get_if<ElementRow>(&shape)) {
+        for (std::size_t e = 0; e < row->elements.size(); ++e) {
+            const std::string name = row->elements[e].name;
+            const auto add = [&](const char* what, DimensionKind kind, std::string RowElement::*text) {
+                c.shape<ElementRow>(i, name + ", " + what, kind,
+                                    [=](ElementRow& r) -> std::string& { return r.elements.at(e).*text; });
+            };
+            // The boom begins at the first element.
+            if (e > 0) add("position", kLength, &RowElement::position);
+            add("length", kLength, &RowElement::length);
+            if (row->elements[e].form == ElementForm::Bent) add("sweep", kAngle, &RowElement::sweep);
+            if (hasSecondConductor(row->elements[e].form)) add("gap", kLength, &RowElement::gap);
+        }
+    }
+}
+
+void addBlock(Collector& c, const Design& design, std::size_t i) {
+    const FeedBlock& block = design.feedPath[i];
+    switch (block.kind) {
+        case BlockKind::Transformer:
+            c.add(
+                block.name, "ratio", DimensionKind::Number,
+                [i](Design& d) -> std::string& { return d.feedPath.at(i).ratio; }, true);
+            return;
+        case BlockKind::Cable:
+        case BlockKind::Stub:
+            c.add(block.name, "length", DimensionKind::Length,
+                  [i](Design& d) -> std::string& { return d.feedPath.at(i).length; });
+            return;
+        case BlockKind::Element:
+            c.member(&Design::feedPath, i, "value", DimensionKind::Number, &FeedBlock::value);
+            return;
+        case BlockKind::Network:
+            for (std::size_t a = 0; a < block.arms.size(); ++a)
+                c.add(block.name, fmt::format("element {}", a + 1), DimensionKind::Number,
+                      [i, a](Design& d) -> std::string& { return d.feedPath.at(i).arms.at(a).value; });
+            return;
+        default:
+            return;
+    }
+}
+
+void addCopy(Collector& c, const Design& design, std::size_t i) {
+    const Copy& copy = design.copies[i];
+    const auto add = [&](const char* field, DimensionKind kind, std::string Copy::*text) {
+        c.member(&Design::copies, i, field, kind, text);
+    };
+    if (copy.kind == CopyKind::Mirror) add("plane", DimensionKind::Length, &Copy::at);
+    if (copy.kind == CopyKind::Rotate) add("angle", DimensionKind::Angle, &Copy::angle);
+    if (copy.kind == CopyKind::Shift)
+        for (std::size_t a = 0; a < 3; ++a)
+            c.add(copy.name, fmt::format("step, {}", kAxes[a]), DimensionKind::Length,
+                  [i, a](Design& d) -> std::string& { return d.copies.at(i).step[a]; });
+    if (copy.kind == CopyKind::Stack && copy.rows != "1")
+        add("row spacing", DimensionKind::Length, &Copy::rowSpacing);
+    if (copy.kind == CopyKind::Stack && copy.columns != "1")
+        add("column spacing", DimensionKind::Length, &Copy::columnSpacing);
+}
+
+}  // namespace
+
+std::vector<Movable> movablesOf(const Design& design) {
+    Collector c(design);
+    for (std::size_t i = 0; i < design.parts.size(); ++i) addPart(c, design, i);
+    for (std::size_t i = 0; i < design.copies.size(); ++i) addCopy(c, design, i);
+    if (design.feeds.size() > 1)
+        for (std::size_t i = 0; i < design.feeds.size(); ++i) {
+            c.member(&Design::feeds, i, "amplitude", DimensionKind::Number, &Feed::amplitude);
+            c.member(&Design::feeds, i, "phase", DimensionKind::Angle, &Feed::phase);
+        }
+    for (std::size_t i = 0; i < design.loads.size(); ++i) {
+        if (design.loads[i].form == LoadForm::Trap) {
+            c.member(&Design::loads, i, "X of the trap", DimensionKind::Number, &Load::trapReactance);
+            continue;
+        }
+        c.member(&Design::loads, i, "R", DimensionKind::Number, &Load::resistance);
+        c.member(&Design::loads, i, "L", DimensionKind::Number, &Load::inductance);
+        c.member(&Design::loads, i, "C", DimensionKind::Number, &Load::capacitance);
+    }
+    for (std::size_t i = 0; i < design.lines.size(); ++i)
+        c.add(design.lines[i].name, "length", DimensionKind::Length,
+              [i](Design& d) -> std::string& { return d.lines.at(i).length; });
+    for (std::size_t i = 0; i < design.driveSets.size(); ++i)
+        for (std::size_t e = 0; e < design.driveSets[i].driven.size(); ++e) {
+            const auto add = [&](const char* what, DimensionKind kind, std::string DriveEntry::*text) {
+                c.add(design.driveSets[i].name, design.driveSets[i].driven[e].feed + ", " + what, kind,
+                      [=](Design& d) -> std::string& { return d.driveSets.at(i).driven.at(e).*text; });
+            };
+            add("amplitude", DimensionKind::Number, &DriveEntry::amplitude);
+            add("phase", DimensionKind::Angle, &DriveEntry::phase);
+            add("delay", DimensionKind::Length, &DriveEntry::delay);
+        }
+    for (std::size_t i = 0; i < design.feedPath.size(); ++i) addBlock(c, design, i);
+    c.add("Site", "height", DimensionKind::Length, [](Design& d) -> std::string& { return d.site.height; });
+    return c.found;
+}
+
+std::string dimensionName(const Design& design, const std::string& owner, const std::string& field) {
+    std::string name;
+    for (const char c : owner + "_" + field) {
+        const bool letter = std::isalnum(static_cast<unsigned char>(c)) != 0;
+        if (letter || name.empty() || name.back() != '_') name += letter ? c : '_';
+    }
+    while (!name.empty() && name.back() == '_') name.pop_back();
+    if (name.empty() || std::isalpha(static_cast<unsigned char>(name.front())) == 0) name = "e" + name;
+    const auto usable = [&](const std::string& wanted) {
+        return quantity::isUsableName(wanted) &&
+               std::none_of(design.dimensions.begin(), design.dimensions.end(),
+                            [&](const auto& d) { return d.name == wanted; });
+    };
+    std::string free = name;
+    for (int n = 2; !usable(free); ++n) free = name + std::to_string(n);
+    return free;
+}
+
+std::string makeDimension(Design& design, const Movable& movable) {
+    std::string& typed = movable.text(design);
+    Dimension dimension;
+    dimension.name = dimensionName(design, movable.owner, movable.field);
+    dimension.kind = movable.kind;
+    dimension.note = movable.owner + ", " + movable.field;
+    const quantity::Kind kind = movable.kind == DimensionKind::Angle    ? quantity::Kind::Angle
+                                : movable.kind == DimensionKind::Number ? quantity::Kind::Number
+                                                                        : quantity::Kind::Length;
+    const auto valueOf = [&](const std::string& text) {
+        return quantity::evaluate(text, kind, scopeOf(design));
+    };
+    const auto colon = typed.find(':');
+    const double value = movable.ratio && colon != std::string::npos
+                             ? valueOf(typed.substr(0, colon)) / valueOf(typed.substr(colon + 1))
+                             : valueOf(typed);
+    dimension.text = movable.ratio ? fmt::format("{:.6g}", value) : typed;
+    dimension.scales = movable.kind == DimensionKind::Length;
+    // A slider that does something useful.
+    const double reach = movable.kind == DimensionKind::Angle ? 30.0 : std::max(0.3 * std::abs(value), 0.01);
+    const auto end = [&](double at) {
+        return movable.kind == DimensionKind::Length  ? quantity::lengthLike(typed, at)
+               : movable.kind == DimensionKind::Angle ? fmt::format("{:g} deg", at)
+                                                      : fmt::format("{:.4g}", at);
+    };
+    dimension.low = end(value - reach);
+    dimension.high = end(value + reach);
+    design.dimensions.push_back(dimension);
+    movable.text(design) = dimension.name;
+    return dimension.name;
+}
+
+std::string letMove(Design& design, const Movable& movable) {
+    Mover mover;
+    mover.dimension = makeDimension(design, movable);
+    if (movable.ratio) mover.choices = kUsualRatios;
+    design.tune.movers.push_back(mover);
+    return mover.dimension;
+}
+
+}  // namespace rm::model

@@ -1,0 +1,124 @@
+#include "core/study/goal_words.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+namespace rm::study {
+
+using model::Goal;
+using model::GoalKind;
+using model::LimitKind;
+
+std::string nameOf(GoalKind kind) {
+    switch (kind) {
+        case GoalKind::Swr:
+            return "SWR at the radio";
+        case GoalKind::Gain:
+            return "gain";
+        case GoalKind::GainAt:
+            return "gain at an angle";
+        case GoalKind::FrontToRear:
+            return "front-to-rear";
+        case GoalKind::Flat:
+            return "change of gain";
+        case GoalKind::SideLobe:
+            return "side lobes";
+        case GoalKind::Resistance:
+            return "R at the antenna";
+        case GoalKind::Efficiency:
+            return "efficiency";
+        case GoalKind::Takeoff:
+            return "takeoff angle";
+        default:
+            return "resonance";
+    }
+}
+
+std::string unitOf(GoalKind kind) {
+    switch (kind) {
+        case GoalKind::Swr:
+            return "";
+        case GoalKind::Gain:
+        case GoalKind::GainAt:
+            return "dBi";
+        case GoalKind::FrontToRear:
+        case GoalKind::Flat:
+        case GoalKind::SideLobe:
+            return "dB";
+        case GoalKind::Efficiency:
+            return "%";
+        case GoalKind::Takeoff:
+            return "°";
+        default:
+            return "ohm";
+    }
+}
+
+std::string nameOf(LimitKind kind) {
+    switch (kind) {
+        case LimitKind::LongestElement:
+            return "longest element";
+        case LimitKind::BoomLength:
+            return "boom";
+        case LimitKind::TotalWire:
+            return "wire in all";
+        case LimitKind::HighestPoint:
+            return "highest point";
+        case LimitKind::LowestPoint:
+            return "lowest point";
+        default:
+            return "wires kept apart";
+    }
+}
+
+bool asksForLeast(GoalKind kind) {
+    return kind == GoalKind::Gain || kind == GoalKind::GainAt || kind == GoalKind::FrontToRear ||
+           kind == GoalKind::Efficiency;
+}
+
+bool asksForMost(const Goal& goal) {
+    return goal.limit.empty() && (goal.kind == GoalKind::Gain || goal.kind == GoalKind::GainAt);
+}
+
+std::string wishOf(const Goal& goal) {
+    const std::string unit = unitOf(goal.kind);
+    const std::string behind = unit.empty() ? "" : unit == "°" ? unit : " " + unit;
+    if (goal.kind == GoalKind::Resonance) return "resonant";
+    const std::string name =
+        goal.kind == GoalKind::GainAt ? fmt::format("gain at {}", goal.angle) : nameOf(goal.kind);
+    if (asksForMost(goal)) return name + " as high as possible";
+    if (goal.kind == GoalKind::Resistance)
+        return fmt::format("{} between {} and {} ohm", name, goal.limit, goal.upper);
+    return fmt::format("{} at {} {}{}", name, asksForLeast(goal.kind) ? "least" : "most", goal.limit, behind);
+}
+
+std::string whereOf(const Goal& goal) {
+    if (!goal.from.empty()) {
+        const bool range = !goal.to.empty() && goal.to != goal.from;
+        return range ? fmt::format("from {} to {}", goal.from, goal.to) : "at " + goal.from;
+    }
+    if (goal.bands.empty()) return goal.counted ? "on as many bands as possible" : "on every band";
+    std::string list;
+    for (std::size_t i = 0; i < goal.bands.size(); ++i)
+        list += (i == 0                        ? ""
+                 : i + 1 == goal.bands.size() ? " and "
+                                              : ", ") +
+                goal.bands[i];
+    return goal.counted ? "on as many as possible of " + list : "on " + list;
+}
+
+std::string sentenceOf(const model::BuildLimit& limit) {
+    if (limit.kind == LimitKind::KeepApart)
+        return fmt::format("wires that do not touch at least {} apart", limit.value);
+    return fmt::format("{} at {} {}", nameOf(limit.kind),
+                       limit.kind == LimitKind::LowestPoint ? "least" : "most", limit.value);
+}
+
+std::string rangeWords(double lowHz, double highHz) {
+    const auto megahertz = [](double hz) { return fmt::format("{:g}", std::round(hz / 1e2) / 1e4); };
+    return lowHz == highHz ? fmt::format("at {} MHz", megahertz(lowHz))
+                           : fmt::format("from {} to {} MHz", megahertz(lowHz), megahertz(highHz));
+}
+
+}  // namespace rm::study

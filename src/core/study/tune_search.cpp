@@ -1,0 +1,341 @@
+#include "core/study/tune_search.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace rm::study {
+
+namespace {
+
+/// A stage is left when it is met by this much.
+constexpr double kMargin = -0.4;
+/// Room that a met stage keeps while later ones are worked on.
+constexpr double kRoom = 0.03;
+constexpr double kWorthless = 60.0;
+/// Rounds of giving up the bands that are farthest from met.
+constexpr int kGiveUps = 3;
+constexpr double kNearMet = 0.3;
+/// Combinations of listed values that are all tried; more are tried one list after the other.
+constexpr std::size_t kCombinations = 64;
+
+}  // namespace
+
+/// One stage for the optimiser: the scaled dimensions, t above every miss, and a slack for each counted band.
+struct Search::Problem {
+    Search* search;
+    int stage;
+    const Held* held;
+    Found* best;
+    std::vector<std::size_t> slacks;  ///< groups that have one
+    std::vector<double> weights;      ///< of the slacks
+    unsigned rows = 0;
+    std::vector<double> x;
+    Found last;
+    nlopt_opt opt = nullptr;
+
+    unsigned axes() const { return static_cast<unsigned>(best->x.size()); }
+    /// Index of the slack of a group.
+    unsigned slackOf(std::size_t group) const {
+        return axes() + 1 +
+               static_cast<unsigned>(std::find(slacks.begin(), slacks.end(), group) - slacks.begin());
+    }
+};
+
+double Search::seconds() const {
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin_).count() -
+           prober_.control().pausedSeconds();
+}
+
+bool Search::over() const {
+    return options_.stop.stop_requested() || seconds() > options_.maxSeconds ||
+           prober_.control().evaluations > options_.maxEvaluations;
+}
+
+std::map<std::size_t, double> Search::reached(const Trial& trial) const {
+    std::map<std::size_t, double> most;
+    const auto& layout = prober_.goals().layout();
+    for (std::size_t i = 0; i < layout.size(); ++i) {
+        const auto [it, isNew] = most.try_emplace(layout[i].group, trial.misses[i]);
+        if (!isNew) it->second = std::max(it->second, trial.misses[i]);
+    }
+    return most;
+}
+
+/// For every stage its largest miss, the limits counting with the first, then the bands missed, then by how
+/// much in all; last, by how much everything is met.
+std::vector<double> Search::scoreOf(const Trial& trial) const {
+    const int last = prober_.goals().lastStage();
+    std::vector<double> score(3 * (static_cast<std::size_t>(last) + 1) + 1, 0.0);
+    if (!trial.good) return std::vector<double>(score.size(), kWorthless);
+    const auto& layout = prober_.goals().layout();
+    std::set<std::size_t> seen;
+    double finest = -kWorthless;
+    for (std::size_t i = 0; i < trial.misses.size(); ++i) {
+        const bool limit = i >= layout.size();
+        if (!limit && layout[i].counted) continue;
+        const std::size_t s = limit ? 0 : 3 * static_cast<std::size_t>(layout[i].stage);
+        const bool most = !limit && layout[i].most;
+        const double value = most ? trial.misses[i] : std::max(0.0, trial.misses[i]);
+        score[s] = seen.insert(s).second ? value : std::max(score[s], value);
+        if (!limit && !most) finest = std::max(finest, trial.misses[i]);
+    }
+    const auto most = reached(trial);
+    std::set<std::size_t> counted;
+    for (const auto& belongs : layout) {
+        if (!belongs.counted || !counted.insert(belongs.group).second) continue;
+        const auto s = 3 * static_cast<std::size_t>(belongs.stage);
+        const double miss = most.at(belongs.group);
+        if (miss > 0.0) {
+            score[s + 1] += 1.0;
+            score[s + 2] += miss;
+        }
+        finest = std::max(finest, miss);
+    }
+    score.back() = finest;
+    return score;
+}
+
+double Search::objectiveOf(const Trial& trial) const {
+    if (!trial.good) return kWorthless;
+    const auto score = scoreOf(trial);
+    double bands = 0.0;
+    double sum = 0.0;
+    for (std::size_t s = 0; 3 * s + 2 < score.size(); ++s) {
+        bands += score[3 * s + 1];
+        sum += score[3 * s + 2];
+    }
+    if (bands <= 0.0) return score.back();
+    double rest = 0.0;
+    for (std::size_t s = 0; 3 * s < score.size() - 1; s += 2) rest = std::max(rest, score[3 * s]);
+    return std::max(rest, bands - 1.0 + sum / (1.0 + sum));
+}
+
+bool Search::better(const std::vector<double>& a, const std::vector<double>& b) {
+    for (std::size_t i = 0; i < a.size(); ++i)
+        if (std::abs(a[i] - b[i]) > 2e-3) return a[i] < b[i];
+    return false;
+}
+
+Search::Found Search::probe(const std::vector<double>& x, bool withGradient) {
+    prober_.control().pass(options_.stop);
+    Found found{x, prober_.probe(x, withGradient), {}};
+    found.score = scoreOf(found.trial);
+    report(found);
+    return found;
+}
+
+TuneState Search::stateOf(const Found& found) const {
+    TuneState state;
+    state.values = prober_.valuesAt(found.x);
+    if (found.trial.good) state.goals = prober_.goals().states(found.trial.samples);
+    state.objective = objectiveOf(found.trial);
+    state.evaluations = prober_.control().evaluations;
+    state.solutions = prober_.control().solutions;
+    state.seconds = seconds();
+    return state;
+}
+
+void Search::report(const Found& found) {
+    if (!options_.progress || !found.trial.good) return;
+    const std::scoped_lock lock(mutex_);
+    if (!shown_.empty() && !better(found.score, shown_)) return;
+    shown_ = found.score;
+    options_.progress(stateOf(found));
+}
+
+Search::Found Search::choose(const std::vector<double>& x) {
+    Found best = probe(x);
+    std::vector<std::size_t> lists;
+    std::size_t combinations = 1;
+    const auto& axes = prober_.axes();
+    for (std::size_t a = 0; a < axes.size(); ++a)
+        if (axes[a].discrete()) {
+            lists.push_back(a);
+            combinations = std::min(kCombinations + 1, combinations * axes[a].choices.size());
+        }
+    const auto scaled = [&](std::size_t axis, std::size_t k) {
+        return static_cast<double>(k) / static_cast<double>(axes[axis].choices.size() - 1);
+    };
+    const auto attempt = [&](const std::vector<double>& at) {
+        if (over() || at == best.x) return false;
+        Found found = probe(at);
+        if (!better(found.score, best.score)) return false;
+        best = std::move(found);
+        return true;
+    };
+    if (lists.empty()) return best;
+    if (combinations <= kCombinations) {
+        for (std::size_t c = 0; c < combinations; ++c) {
+            auto at = x;
+            std::size_t rest = c;
+            for (const std::size_t a : lists) {
+                at[a] = scaled(a, rest % axes[a].choices.size());
+                rest /= axes[a].choices.size();
+            }
+            attempt(at);
+        }
+        return best;
+    }
+    for (bool moved = true; moved;) {
+        moved = false;
+        for (const std::size_t a : lists)
+            for (std::size_t k = 0; k < axes[a].choices.size(); ++k) {
+                auto at = best.x;
+                at[a] = scaled(a, k);
+                moved = attempt(at) || moved;
+            }
+    }
+    return best;
+}
+
+Search::Found Search::climb(const std::vector<double>& from) {
+    Found best = choose(from);
+    const auto& axes = prober_.axes();
+    const bool lists = std::any_of(axes.begin(), axes.end(), [](const Axis& a) { return a.discrete(); });
+    for (int round = 0; round < 3 && best.trial.good && !over(); ++round) {
+        best = climbStages(best);
+        if (!lists) break;
+        Found other = choose(best.x);
+        if (other.x == best.x) break;
+        best = std::move(other);
+    }
+    return best;
+}
+
+Search::Found Search::climbStages(const Found& from) {
+    Found best = from;
+    const auto& layout = prober_.goals().layout();
+    std::set<int> stages;
+    for (const auto& belongs : layout) stages.insert(belongs.stage);
+    Held held;
+    for (const int stage : stages) {
+        if (over()) break;
+        std::set<std::size_t> counted;
+        for (const auto& belongs : layout)
+            if (belongs.stage == stage && belongs.counted) counted.insert(belongs.group);
+        for (int round = 0; round < (counted.empty() ? 1 : kGiveUps) && !over(); ++round) {
+            // The farther a band is from met, the less it counts the next time.
+            std::map<std::size_t, double> weights;
+            const auto now = reached(best.trial);
+            for (const auto group : counted)
+                weights[group] = round == 0 ? 1.0 : 1.0 / (std::max(0.0, now.at(group)) + kNearMet);
+            const double before = best.score[3 * static_cast<std::size_t>(stage) + 1];
+            runStage(stage, held, weights, best);
+            if (round > 0 && best.score[3 * static_cast<std::size_t>(stage) + 1] >= before) break;
+        }
+        const auto now = reached(best.trial);
+        double most = -kWorthless;
+        for (const auto& belongs : layout)
+            if (belongs.stage == stage && !belongs.counted) most = std::max(most, now.at(belongs.group));
+        // What is met is held with a little room for rounding.
+        const auto bound = [](double value) {
+            return value < 0.0 ? std::max(value, -kRoom) : value + 2e-3;
+        };
+        for (const auto& belongs : layout)
+            if (belongs.stage == stage)
+                held[belongs.group] = bound(belongs.counted ? now.at(belongs.group) : most);
+    }
+    return best;
+}
+
+const Search::Found& Search::evaluated(Problem& p, const double* at) {
+    const std::vector<double> x(at, at + p.axes());
+    if (p.last.x == x) return p.last;
+    if (over()) nlopt_force_stop(p.opt);
+    p.last = probe(x, true);
+    if (better(p.last.score, p.best->score)) *p.best = p.last;
+    return p.last;
+}
+
+/// Every miss of this stage below t or the slack of its band, what earlier stages have reached held, the
+/// limits kept.
+void Search::constraints(unsigned, double* result, unsigned n, const double* at, double* grad, void* data) {
+    auto& p = *static_cast<Problem*>(data);
+    const unsigned axes = p.axes();
+    const Found& f = p.search->evaluated(p, at);
+    const auto& layout = p.search->prober_.goals().layout();
+    unsigned row = 0;
+    for (std::size_t i = 0; i < layout.size() + p.search->prober_.limitCount(); ++i) {
+        const bool limit = i >= layout.size();
+        if (!limit && layout[i].stage > p.stage) continue;
+        const bool own = !limit && layout[i].stage == p.stage;
+        if (!own && !limit && p.held->count(layout[i].group) == 0) continue;
+        const unsigned above = own ? (layout[i].counted ? p.slackOf(layout[i].group) : axes) : n;
+        const double bound = own ? at[above] : limit ? 0.0 : p.held->at(layout[i].group);
+        result[row] = f.trial.good ? f.trial.misses[i] - bound : kWorthless;
+        if (grad != nullptr) {
+            std::fill(grad + row * n, grad + (row + 1) * n, 0.0);
+            for (unsigned a = 0; a < axes && f.trial.good; ++a)
+                grad[row * n + a] = f.trial.gradient(static_cast<Eigen::Index>(i), a);
+            if (own) grad[row * n + above] = -1.0;
+        }
+        ++row;
+    }
+}
+
+double Search::objective(unsigned n, const double* at, double* grad, void* data) {
+    const auto& p = *static_cast<Problem*>(data);
+    double value = at[p.axes()];
+    for (std::size_t s = 0; s < p.slacks.size(); ++s) value += p.weights[s] * at[p.axes() + 1 + s];
+    if (grad != nullptr) {
+        std::fill(grad, grad + n, 0.0);
+        grad[p.axes()] = 1.0;
+        for (std::size_t s = 0; s < p.slacks.size(); ++s) grad[p.axes() + 1 + s] = p.weights[s];
+    }
+    return value;
+}
+
+void Search::runStage(int stage, const Held& held, const std::map<std::size_t, double>& weights,
+                      Found& best) {
+    const auto& layout = prober_.goals().layout();
+    Problem problem{this, stage, &held, &best, {}, {}, 0, {}, {}, nullptr};
+    problem.rows = static_cast<unsigned>(prober_.limitCount());
+    double t = -kWorthless;
+    bool most = false;
+    for (std::size_t i = 0; i < layout.size(); ++i) {
+        const bool own = layout[i].stage == stage;
+        most = most || (own && layout[i].most);
+        if (own && !layout[i].counted) t = std::max(t, best.trial.misses[i]);
+        problem.rows += own || (layout[i].stage < stage && held.count(layout[i].group) != 0) ? 1U : 0U;
+    }
+    const auto now = reached(best.trial);
+    bool met = most ? false : t <= kMargin;
+    for (const auto& [group, weight] : weights) {
+        problem.slacks.push_back(group);
+        problem.weights.push_back(weight);
+        met = met && now.at(group) <= 0.0;
+    }
+    if (met) return;
+    const auto axes = static_cast<unsigned>(best.x.size());
+    const auto n = axes + 1 + static_cast<unsigned>(problem.slacks.size());
+    nlopt_opt opt = nlopt_create(NLOPT_LD_MMA, n);
+    problem.opt = opt;
+    std::vector<double> lower(n, 0.0);
+    std::vector<double> upper(n, 1.0);
+    for (unsigned a = 0; a < axes; ++a)
+        if (prober_.axes()[a].discrete()) lower[a] = upper[a] = best.x[a];
+    lower[axes] = most ? -200.0 : kMargin;
+    upper[axes] = 200.0;
+    std::vector<double> x = best.x;
+    x.push_back(std::max(t, lower[axes]));
+    for (unsigned s = axes + 1; s < n; ++s) {
+        // A band counts as met with a little room.
+        lower[s] = -kRoom;
+        upper[s] = 200.0;
+        x.push_back(std::max(now.at(problem.slacks[s - axes - 1]), -kRoom));
+    }
+    nlopt_set_lower_bounds(opt, lower.data());
+    nlopt_set_upper_bounds(opt, upper.data());
+    nlopt_set_min_objective(opt, objective, &problem);
+    const std::vector<double> tolerance(problem.rows, 1e-4);
+    nlopt_add_inequality_mconstraint(opt, problem.rows, constraints, &problem, tolerance.data());
+    nlopt_set_maxeval(opt, 90);
+    nlopt_set_ftol_abs(opt, 1e-3);
+    nlopt_set_xtol_abs1(opt, 1e-4);
+    double value = 0.0;
+    nlopt_optimize(opt, x.data(), &value);
+    nlopt_destroy(opt);
+}
+
+}  // namespace rm::study

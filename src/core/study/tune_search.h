@@ -1,0 +1,62 @@
+// The search of the tuner: local climbs, stage by stage, from many points.
+#pragma once
+
+#include <nlopt.h>
+
+#include <chrono>
+#include <map>
+#include <mutex>
+#include <vector>
+
+#include "core/study/tune.h"
+#include "core/study/tune_prober.h"
+
+namespace rm::study {
+
+/// What all climbs share; safe to use from several threads.
+class Search {
+  public:
+    Search(Prober& prober, const TuneOptions& options) : prober_(prober), options_(options) {}
+
+    struct Found {
+        std::vector<double> x;
+        Trial trial;
+        std::vector<double> score;  ///< less is better, the first that differs decides
+    };
+
+    double seconds() const;
+    bool over() const;
+    Found probe(const std::vector<double>& x, bool withGradient = false);
+    /// The point with the best of the values that come from lists.
+    Found choose(const std::vector<double>& x);
+    /// From one point to the best near it.
+    Found climb(const std::vector<double>& from);
+    TuneState stateOf(const Found& found) const;
+
+    static bool better(const std::vector<double>& a, const std::vector<double>& b);
+
+  private:
+    struct Problem;
+    /// What earlier stages have reached, by group.
+    using Held = std::map<std::size_t, double>;
+
+    void report(const Found& found);
+    Found climbStages(const Found& from);
+    void runStage(int stage, const Held& held, const std::map<std::size_t, double>& weights, Found& best);
+    const Found& evaluated(Problem& problem, const double* at);
+    std::vector<double> scoreOf(const Trial& trial) const;
+    double objectiveOf(const Trial& trial) const;
+    /// Largest miss of a group.
+    std::map<std::size_t, double> reached(const Trial& trial) const;
+    static void constraints(unsigned m, double* result, unsigned n, const double* at, double* grad,
+                            void* data);
+    static double objective(unsigned n, const double* at, double* grad, void* data);
+
+    Prober& prober_;
+    const TuneOptions& options_;
+    std::chrono::steady_clock::time_point begin_ = std::chrono::steady_clock::now();
+    std::mutex mutex_;
+    std::vector<double> shown_;
+};
+
+}  // namespace rm::study
