@@ -152,6 +152,14 @@ YAGI_MAST = {"shape": "straight wire", "name": "Lattice mast", "start": ["0 m", 
 
 designs.append(design("Yagi, 70 MHz", "70.2 MHz", [yagi("0 m")], [yagi_feed()], YAGI_DIMENSIONS, ["4 m"], height="10 m",
                       heading="120 deg"))
+# What a good one is: the match first, over the whole band, then a clean rear, then as much gain as there is.
+designs[-1]["tune"] = {
+    "goals": [{"kind": "SWR", "limit": "1.3", "importance": "essential"},
+              {"kind": "front-to-rear", "limit": "24"},
+              {"kind": "flat gain", "limit": "0.5", "importance": "useful"},
+              {"kind": "gain", "stage": 2}],
+    "may move": [{"dimension": name, "step": "1 mm"} for name in ("refl", "driven", "d1", "d2", "d3", "s2", "s3", "s4")],
+    "limits": [{"kind": "boom length", "value": "3.5 m"}, {"kind": "keep apart", "value": "80 mm"}]}
 
 
 def drive(name, **phases):
@@ -179,6 +187,11 @@ def pin(name, design_index, **dimensions):
 
 
 pins = [pin("apex 11.5 m \u2192 8 m", 0, apex="8 m"), pin("End-fed, sloper", 1)]
+
+for d in designs[1:3]:
+    d["tune"] = {"goals": [{"kind": "SWR", "limit": "2", "as many bands as possible": True}],
+                 "may move": [{"dimension": "run", "step": "0.05 m"}, {"dimension": "foot", "step": "0.05 m"}],
+                 "limits": [{"kind": "total wire", "value": "45 m"}]}
 
 project = {
     "format": "reed-mast project", "version": 1, "title": "Heron Point",

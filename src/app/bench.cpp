@@ -48,7 +48,13 @@ constexpr int kStaleAfterMs = 150;
 
 }  // namespace
 
-Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask_(nullptr) {
+Bench::Bench(QWidget* parent)
+    : QMainWindow(parent),
+      task_(nullptr),
+      compareTask_(nullptr),
+      tuneTask_(nullptr),
+      goalsTask_(nullptr),
+      mattersTask_(nullptr) {
     setObjectName("bench");
     buildActions();
     buildWindow();
@@ -147,7 +153,10 @@ Bench::Bench(QWidget* parent) : QMainWindow(parent), task_(nullptr), compareTask
     });
     connect(&runner_, &Runner::finished, this, [this](quint64 g) {
         settled_ = g;
-        if (g == serial_) refreshCompare();
+        if (g != serial_) return;
+        refreshCompare();
+        refreshGoals();
+        refreshBuildStudies();
     });
     connect(&compareTask_, &Task::failed, this, &Bench::fail);
     connect(&task_, &Task::failed, this, &Bench::fail);
@@ -190,6 +199,8 @@ void Bench::buildWindow() {
     middleColumn->addWidget(notice_);
     buildStudies();
     buildArray();
+    buildTune();
+    buildBuildStudies();
     middleColumn->addWidget(stage_, 1);
 
     elevation_ = new PolarView(PolarView::Kind::Elevation);
@@ -326,10 +337,12 @@ void Bench::refreshAll() {
     outline_->refresh();
     editor_->select(editor_->selection());
     matchView_->select(editor_->selection());
-    ledger_->setProject(p);
+    refreshTune();
+    const auto shown = shownProject();
+    ledger_->setProject(*shown);
     ledger_->setFixedHeight(ledger_->wantedHeight());
     for (PolarView* view : {elevation_, azimuth_}) view->setAngles(p.angles);
-    if (p.pins.empty()) showPins(nullptr);
+    if (shown->pins.empty()) showPins(nullptr);
     title_->setText(QString::fromStdString(p.title));
     updateTitle();
     resonance_.reset();
@@ -340,7 +353,7 @@ void Bench::startWork() {
     staleTimer_.start();
     strip_->setAllStale();
     Request request;
-    request.project = document_.share();
+    request.project = shownProject();
     request.generation = ++serial_;
     request.frequencyHz = frequencyHz_;
     request.options.azimuthElevationDeg = azimuthElevation_;

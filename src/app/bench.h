@@ -11,6 +11,7 @@
 #include "app/runner.h"
 #include "app/theme.h"
 #include "core/study/resonance.h"
+#include "core/study/tune.h"
 
 class QComboBox;
 class QLabel;
@@ -26,6 +27,12 @@ class BoomView;
 class CouplingView;
 class DriveView;
 class SpacingView;
+class TuneStage;
+class TuneView;
+class MattersView;
+class ToleranceView;
+class ScanView;
+struct Proposal;
 class CompareView;
 class CurrentView;
 class BandStrip;
@@ -67,6 +74,12 @@ class Bench : public QMainWindow {
     DriveView* driveView() { return driveView_; }
     CouplingView* couplingView() { return couplingView_; }
     SpacingView* spacingView() { return spacingView_; }
+    TuneStage* tuneStage() { return tuneStage_; }
+    TuneView* tuneView() { return tuneView_; }
+    MattersView* mattersView() { return mattersView_; }
+    ToleranceView* toleranceView() { return toleranceView_; }
+    ScanView* scanView() { return scanView_; }
+    bool tuning() const { return tuneTask_.running(); }
     const Runner& runner() const { return runner_; }
 
     /// Opens a file, or says in the notice bar why it cannot.
@@ -74,7 +87,10 @@ class Bench : public QMainWindow {
     bool save(const QString& path);
 
     /// Everything on screen belongs to the model on screen.
-    bool settled() const { return settled_ == serial_ && !task_.running() && !compareTask_.running(); }
+    bool settled() const {
+        return settled_ == serial_ && !task_.running() && !compareTask_.running() && !goalsTask_.running() &&
+               !mattersTask_.running();
+    }
     /// The newest picture belongs to the newest model (sweeps may still run).
     bool live() const { return analysed_ == serial_; }
     AnalysisPtr analysis() const { return analysis_; }
@@ -117,6 +133,15 @@ class Bench : public QMainWindow {
     void scanStacking(std::size_t copy);
     void loosen();
     void setQuickFreeSpace(bool on);
+    void showTune();  // this and the next three: bench_tune.cpp
+    void tuneNow() { startTune({}); }
+    void acceptProposal();
+    void dropProposal();
+    void showMatters();  // this and the next four: bench_build.cpp
+    void showTolerance();
+    void buildMany();
+    void showScan();
+    void runScan();
     void showLobe(bool show);
     void exportPicture(QWidget* view);
     void exportPatternTo(const QString& path);
@@ -143,6 +168,18 @@ class Bench : public QMainWindow {
     void refreshArray();
     void fillPatterns(QMenu* menu);
     void addDriveSets(const std::vector<model::DriveSet>& sets);
+    void buildTune();  // this and the next eight: bench_tune.cpp
+    void refreshTune();
+    void refreshGoals();
+    void startTune(std::map<std::string, double> resume);
+    void showBest(const model::Design& design, const study::TuneState& state);
+    void propose(const model::Design& design, const std::vector<model::Band>& bands,
+                 const study::TuneResult& result);
+    void showTrial(const model::Design& design, const QString& name);
+    ProjectPtr shownProject() const;
+    bool pinned(int pin);
+    void buildBuildStudies();  // bench_build.cpp, as the next one
+    void refreshBuildStudies();
     void buildStudies();  // this and the next two: bench_studies.cpp
     void refreshStudies();
     void refreshBand();
@@ -182,6 +219,19 @@ class Bench : public QMainWindow {
     Task task_;
     study::FieldStore compareFields_;  // outlives the task that uses it
     Task compareTask_;
+    Task tuneTask_;
+    Task goalsTask_;
+    Task mattersTask_;
+    std::string mattered_;  ///< what the sensitivities shown rest on
+    ProjectPtr built_;      ///< what the many builds rest on
+    ProjectPtr goalsRead_;  ///< whose goals were read
+    QTimer trialTimer_;
+    std::string tuned_;                   ///< name of the design that is tuned
+    std::optional<model::Design> best_;   ///< found so far
+    std::optional<model::Design> trial_;  ///< laid over the design on the bench
+    QString trialName_;
+    std::shared_ptr<const Proposal> proposal_;
+    unsigned tuneTurn_ = 0;
     ProjectPtr compared_;   ///< what the comparison shows
     ProjectPtr comparing_;  ///< what is being compared
     Theme theme_ = Theme::light();
@@ -202,10 +252,15 @@ class Bench : public QMainWindow {
     DriveView* driveView_ = nullptr;
     CouplingView* couplingView_ = nullptr;
     SpacingView* spacingView_ = nullptr;
+    TuneStage* tuneStage_ = nullptr;
+    TuneView* tuneView_ = nullptr;
+    MattersView* mattersView_ = nullptr;
+    ToleranceView* toleranceView_ = nullptr;
+    ScanView* scanView_ = nullptr;
     std::size_t scanned_ = 0;         ///< the stack that the scan of spacings is of
     std::optional<double> advisedM_;  ///< what the half-power rule called for
     bool lobeShown_ = false;
-    std::vector<QToolButton*> modes_;  ///< Shape, Match, Compare
+    std::vector<QToolButton*> modes_;  ///< Shape, Match, Tune, Compare
     std::string studied_;              ///< what the study on the stage rests on
     PolarView* elevation_ = nullptr;
     PolarView* azimuth_ = nullptr;

@@ -31,6 +31,10 @@
 #include "app/studies/current_view.h"
 #include "app/studies/ground_view.h"
 #include "app/studies/height_view.h"
+#include "app/tune/matters_view.h"
+#include "app/tune/scan_view.h"
+#include "app/tune/tolerance_view.h"
+#include "app/tune/tune_view.h"
 #include "app/yard/yard.h"
 #include "core/quantity/format.h"
 
@@ -166,6 +170,17 @@ void Bench::buildActions() {
         study, "&Coupling between feeds", QKeySequence("Ctrl+7"), [this] { showCoupling(); },
         "Impedances and coupling of any two feeds over the band");
     fillPatterns(study->addMenu("Add drive sets"));
+    study->addSeparator();
+    add(
+        study, "What &matters", QKeySequence("Ctrl+Shift+8"), [this] { showMatters(); },
+        "What a millimetre or a percent of each dimension does to the figures");
+    add(
+        study, "&Tolerance of building", QKeySequence("Ctrl+9"), [this] { showTolerance(); },
+        "The curves to expect of many builds with random errors");
+    add(
+        study, "Scan one or two &dimensions", QKeySequence("Ctrl+Shift+9"), [this] { showScan(); },
+        "A figure as a curve over one dimension, or as a map over two");
+    study->addSeparator();
     add(
         study, "Turn into loose wires", {}, [this] { loosen(); },
         "Every part and copy as wires of its own, in numbers");
@@ -182,6 +197,7 @@ void Bench::buildActions() {
     add(study, "Back to the &band", QKeySequence("Ctrl+Shift+M"),
         [this] { chooseBand(static_cast<int>(document_.project().workingBand)); });
     add(study, "S&top", QKeySequence("Escape"), [this] {
+        tuneTask_.cancel();
         task_.cancel();
         runner_.cancel();
     });
@@ -196,6 +212,7 @@ void Bench::buildActions() {
     add(view, "&Match", QKeySequence("Ctrl+2"), [this] { showMatch(); });
     add(view, "&Band in the large", QKeySequence("Ctrl+3"), [this] { showBand(); });
     add(view, "C&ompare", QKeySequence("Ctrl+4"), [this] { showCompare(); });
+    add(view, "T&une", QKeySequence("Ctrl+8"), [this] { showTune(); });
     view->addSeparator();
     add(view, "Yard at an &angle", QKeySequence("F2"), [this] { yard_->viewAtAnAngle(); });
     add(view, "Yard from the &front", QKeySequence("F3"), [this] { yard_->viewFromFront(); });
@@ -306,6 +323,7 @@ void Bench::buildActions() {
     row->setSpacing(8);
     for (const auto& [name, tip] : {std::pair{"Shape", "The antenna on its site (Ctrl+1)"},
                                     {"Match", "The feed path from the antenna to the radio (Ctrl+2)"},
+                                    {"Tune", "Goals, what may move, and a proposal (Ctrl+8)"},
                                     {"Compare", "Designs and pins on every band (Ctrl+4)"}}) {
         auto* mode = new QToolButton;
         mode->setText(name);
@@ -320,7 +338,8 @@ void Bench::buildActions() {
     modes_[0]->setChecked(true);
     connect(modes_[0], &QToolButton::clicked, this, &Bench::showYard);
     connect(modes_[1], &QToolButton::clicked, this, &Bench::showMatch);
-    connect(modes_[2], &QToolButton::clicked, this, &Bench::showCompare);
+    connect(modes_[2], &QToolButton::clicked, this, &Bench::showTune);
+    connect(modes_[3], &QToolButton::clicked, this, &Bench::showCompare);
     row->addSpacing(6);
     title_ = new QLabel;
     title_->setFont(textFont(kTitlePt, true));
@@ -371,6 +390,10 @@ void Bench::setNight(bool night) {
     driveView_->setTheme(theme_);
     couplingView_->setTheme(theme_);
     spacingView_->setTheme(theme_);
+    tuneView_->setTheme(theme_);
+    mattersView_->setTheme(theme_);
+    toleranceView_->setTheme(theme_);
+    scanView_->setTheme(theme_);
     compareView_->setTheme(theme_);
     if (auto* action = findChild<QAction*>("dark")) action->setChecked(night);
 }

@@ -28,15 +28,19 @@ void Bench::connectPins() {
         document_.finishMerging();
         document_.edit(label, change);
     };
-    connect(ledger_, &Ledger::pinToggled, this, [edit](int pin) {
+    connect(ledger_, &Ledger::pinToggled, this, [this, edit](int pin) {
+        if (!pinned(pin)) return;
         edit("Show or hide pin", [pin](model::Project& p) {
             auto& shown = p.pins.at(static_cast<std::size_t>(pin)).shown;
             shown = !shown;
         });
     });
-    connect(ledger_, &Ledger::baselineChosen, this,
-            [edit](int pin) { edit("Choose baseline", [pin](model::Project& p) { p.baseline = pin; }); });
-    connect(ledger_, &Ledger::pinRenamed, this, [edit](int pin, const QString& name) {
+    connect(ledger_, &Ledger::baselineChosen, this, [this, edit](int pin) {
+        if (pin >= 0 && !pinned(pin)) return;
+        edit("Choose baseline", [pin](model::Project& p) { p.baseline = pin; });
+    });
+    connect(ledger_, &Ledger::pinRenamed, this, [this, edit](int pin, const QString& name) {
+        if (!pinned(pin)) return;
         // The marks that stand behind a name in the ledger are not part of it.
         QString plain = name;
         for (const char* mark : {"  (baseline)", "  (hidden)", "  (not for this band)"}) plain.remove(mark);
@@ -44,11 +48,13 @@ void Bench::connectPins() {
             if (!plain.isEmpty()) p.pins.at(static_cast<std::size_t>(pin)).name = plain.toStdString();
         });
     });
-    connect(ledger_, &Ledger::pinColoured, this, [edit](int pin, int colour) {
+    connect(ledger_, &Ledger::pinColoured, this, [this, edit](int pin, int colour) {
+        if (!pinned(pin)) return;
         edit("Colour pin",
              [=](model::Project& p) { p.pins.at(static_cast<std::size_t>(pin)).colour = colour; });
     });
-    connect(ledger_, &Ledger::pinRemoved, this, [edit](int pin) {
+    connect(ledger_, &Ledger::pinRemoved, this, [this, edit](int pin) {
+        if (!pinned(pin)) return;
         edit("Remove pin", [pin](model::Project& p) {
             p.pins.erase(p.pins.begin() + pin);
             if (p.baseline == pin)
@@ -57,7 +63,8 @@ void Bench::connectPins() {
                 --p.baseline;
         });
     });
-    connect(ledger_, &Ledger::pinMoved, this, [edit](int pin, int by) {
+    connect(ledger_, &Ledger::pinMoved, this, [this, edit](int pin, int by) {
+        if (!pinned(pin)) return;
         edit("Move pin", [pin, by](model::Project& p) {
             const int to = std::clamp(pin + by, 0, static_cast<int>(p.pins.size()) - 1);
             std::swap(p.pins.at(static_cast<std::size_t>(pin)), p.pins.at(static_cast<std::size_t>(to)));
@@ -68,6 +75,7 @@ void Bench::connectPins() {
         });
     });
     connect(ledger_, &Ledger::pinRestored, this, [this, edit](int pin) {
+        if (!pinned(pin)) return;
         edit("Restore pin", [pin](model::Project& p) {
             const model::Design& design = p.pins.at(static_cast<std::size_t>(pin)).design;
             // It goes back to the design it came from, where that is still there.
@@ -78,6 +86,7 @@ void Bench::connectPins() {
         yard_->fitNext();
     });
     connect(ledger_, &Ledger::pinBranched, this, [this, edit](int pin) {
+        if (!pinned(pin)) return;
         edit("Branch from pin", [pin](model::Project& p) {
             const model::Pin& from = p.pins.at(static_cast<std::size_t>(pin));
             model::Design design = from.design;
@@ -88,6 +97,15 @@ void Bench::connectPins() {
         });
         yard_->fitNext();
     });
+}
+
+/// Whether this row of the ledger is a pin of the project; what tuning lays over it is not one yet.
+bool Bench::pinned(int pin) {
+    if (pin >= 0 && static_cast<std::size_t>(pin) < document_.project().pins.size()) return true;
+    notice_->show(NoticeBar::Tone::Caution,
+                  "This is what tuning has found so far: pin it in the Tune mode first.");
+    ledger_->setProject(*shownProject());
+    return false;
 }
 
 void Bench::showPins(PinsPtr pins) {

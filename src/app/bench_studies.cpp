@@ -2,6 +2,7 @@
 #include <QProgressBar>
 #include <QStackedWidget>
 #include <QToolButton>
+#include <algorithm>
 
 #include "app/bench.h"
 #include "app/compare/compare_view.h"
@@ -12,6 +13,7 @@
 #include "app/studies/current_view.h"
 #include "app/studies/ground_view.h"
 #include "app/studies/height_view.h"
+#include "app/tune/tune_stage.h"
 #include "app/yard/yard.h"
 #include "core/io/project_file.h"
 #include "core/quantity/format.h"
@@ -99,9 +101,9 @@ void Bench::showFeedPath() {
 
 void Bench::showMode(QWidget* view) {
     stage_->setCurrentWidget(view);
-    modes_[0]->setChecked(view != matchView_ && view != compareView_);
-    modes_[1]->setChecked(view == matchView_);
-    modes_[2]->setChecked(view == compareView_);
+    QWidget* const others[] = {matchView_, tuneStage_, compareView_};
+    modes_[0]->setChecked(std::find(std::begin(others), std::end(others), view) == std::end(others));
+    for (std::size_t i = 0; i < std::size(others); ++i) modes_[i + 1]->setChecked(view == others[i]);
 }
 
 void Bench::showCurrents() {

@@ -64,7 +64,7 @@ const std::vector<Ledger::Column>& Ledger::columns() {
         {K::Swr, "SWR", "Standing wave ratio at this frequency, to the reference impedance", -1, true, 48},
         {K::SwrBand, "SWR in band", "Best and worst SWR in the working band", -1, true, 86},
         {K::Width, "", "How much of the band has an SWR of at most the second limit", 1, true, 66},
-        {K::Peak, "peak", "Gain of the strongest lobe in dBi", 1, true, 68},
+        {K::Peak, "peak", "Gain of the strongest lobe in dBi", 1, true, 74},
         {K::Takeoff, "takeoff", "Elevation of the strongest lobe", 0, true, 56},
         {K::Watch, "", "Gain in dBi at this elevation, towards the bearing of the elevation cut", 1, true, 46,
          0},

@@ -40,7 +40,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption site("site", "Start with the site selected.");
     const QCommandLineOption path("feed-path", "Start with the feed path selected.");
     const QCommandLineOption view("view", "Start with this in the middle of the bench.",
-                                  "match|band|compare|currents|boom|drives|coupling|spacing");
+                                  "match|band|compare|currents|boom|drives|coupling|spacing|tune|tuning|"
+                                  "proposal|matters|tolerance|scan");
     const QCommandLineOption quantity("quantity", "Start with this quantity in the band instrument.",
                                       "swr|smith|gain");
     const QCommandLineOption band("band", "Start with the band of this number.", "number");
@@ -62,6 +63,7 @@ int main(int argc, char** argv) {
     if (parser.value(view) == "match") bench.showMatch();
     if (parser.value(view) == "band") bench.showBand();
     if (parser.value(view) == "compare") bench.showCompare();
+    if (parser.value(view) == "tune") bench.showTune();
     // What rests on the figures of the design waits for them.
     const std::map<QString, void (rm::app::Bench::*)()> arrays = {
         {"currents", &rm::app::Bench::showCurrents},
@@ -75,6 +77,25 @@ int main(int argc, char** argv) {
     if (parser.value(view) == "spacing") {
         settle(bench, 20000);
         bench.scanStacking(0);
+    }
+    if (QStringList{"tuning", "proposal"}.contains(parser.value(view))) {
+        settle(bench, 20000);
+        bench.showTune();
+        bench.tuneNow();
+        QElapsedTimer clock;
+        clock.start();
+        const int most = parser.value(view) == "tuning" ? 2500 : 60000;
+        while (bench.tuning() && clock.elapsed() < most)
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
+    }
+    const std::map<QString, std::pair<void (rm::app::Bench::*)(), void (rm::app::Bench::*)()>> studies = {
+        {"matters", {&rm::app::Bench::showMatters, nullptr}},
+        {"tolerance", {&rm::app::Bench::showTolerance, &rm::app::Bench::buildMany}},
+        {"scan", {&rm::app::Bench::showScan, &rm::app::Bench::runScan}}};
+    if (const auto chosen = studies.find(parser.value(view)); chosen != studies.end()) {
+        settle(bench, 20000);
+        (bench.*chosen->second.first)();
+        if (chosen->second.second != nullptr) (bench.*chosen->second.second)();
     }
     if (parser.isSet(over))
         for (auto* cut : {bench.elevation(), bench.azimuth()})

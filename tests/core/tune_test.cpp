@@ -457,9 +457,8 @@ TEST_CASE("every number worth moving becomes a dimension with a name of its own"
     d.loads = {load};
     std::vector<std::string> found;
     for (const auto& m : movablesOf(d)) found.push_back(m.owner + ": " + m.field);
-    CHECK(found ==
-          std::vector<std::string>{"Yagi: reflector, length", "Yagi: director1, position", "Coil 1: L",
-                                   "Site: height"});
+    CHECK(found == std::vector<std::string>{"Yagi: reflector, length", "Yagi: director1, position",
+                                            "Coil 1: L", "Site: height"});
     const auto before = expand(d);
     const auto name = letMove(d, movablesOf(d)[2]);
     CHECK(name == "Coil_1_L");

@@ -22,19 +22,18 @@ constexpr std::initializer_list<std::pair<const char*, Importance>> kImportance 
     {"important", Importance::Important},
     {"essential", Importance::Essential}};
 constexpr std::initializer_list<std::pair<const char*, LimitKind>> kLimits = {
-    {"longest element", LimitKind::LongestElement},
-    {"boom length", LimitKind::BoomLength},
-    {"total wire", LimitKind::TotalWire},
-    {"highest point", LimitKind::HighestPoint},
-    {"lowest point", LimitKind::LowestPoint},
-    {"keep apart", LimitKind::KeepApart}};
+    {"longest element", LimitKind::LongestElement}, {"boom length", LimitKind::BoomLength},
+    {"total wire", LimitKind::TotalWire},           {"highest point", LimitKind::HighestPoint},
+    {"lowest point", LimitKind::LowestPoint},       {"keep apart", LimitKind::KeepApart}};
 const Texts<Goal> kGoalTexts = {{"from", &Goal::from},
                                 {"to", &Goal::to},
                                 {"limit", &Goal::limit},
                                 {"upper", &Goal::upper},
                                 {"angle", &Goal::angle}};
-const Texts<Mover> kMoverTexts = {
-    {"dimension", &Mover::dimension}, {"low", &Mover::low}, {"high", &Mover::high}, {"step", &Mover::step},
+const Texts<Mover> kMoverTexts = {{"dimension", &Mover::dimension},
+                                  {"low", &Mover::low},
+                                  {"high", &Mover::high},
+                                  {"step", &Mover::step},
                                   {"choices", &Mover::choices}};
 
 }  // namespace

@@ -26,13 +26,13 @@ enum class Importance { Useful, Important, Essential };
 struct Goal {
     GoalKind kind = GoalKind::Swr;
     bool enabled = true;
-    std::string from;              ///< range of frequencies; empty: bands
-    std::string to;                ///< empty: at `from` alone
+    std::string from;                ///< range of frequencies; empty: bands
+    std::string to;                  ///< empty: at `from` alone
     std::vector<std::string> bands;  ///< by name; empty: all bands of the design
     bool counted = false;            ///< to be met on as many of its bands as possible, not on all
-    std::string limit;             ///< in the unit of the kind; empty for a gain: as much as possible
-    std::string upper;             ///< resistance: the other end
-    std::string angle = "10 deg";  ///< of GainAt
+    std::string limit;               ///< in the unit of the kind; empty for a gain: as much as possible
+    std::string upper;               ///< resistance: the other end
+    std::string angle = "10 deg";    ///< of GainAt
     Importance importance = Importance::Important;
     int stage = 1;  ///< goals of a later stage hold what an earlier one has reached
     Extra extra;
@@ -41,9 +41,9 @@ struct Goal {
 /// A dimension that may move.
 struct Mover {
     std::string dimension;
-    std::string low;   ///< empty: the low end of its slider, or 15 % less
-    std::string high;  ///< empty: the high end of its slider, or 15 % more
-    std::string step;  ///< that can be built; empty: 1 mm, a tenth of a degree
+    std::string low;      ///< empty: the low end of its slider, or 15 % less
+    std::string high;     ///< empty: the high end of its slider, or 15 % more
+    std::string step;     ///< that can be built; empty: 1 mm, a tenth of a degree
     std::string choices;  ///< only these values, separated by commas; empty: all between the limits
     bool enabled = true;
     Extra extra;

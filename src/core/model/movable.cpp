@@ -76,7 +76,8 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
                                   [p, a](BentWire& w) -> std::string& { return w.points.at(p)[a]; });
     } else if (std::holds_alternative<RegularLoop>(shape)) {
         c.shape<RegularLoop>(i, "size", kLength, [](RegularLoop& l) -> std::string& { return l.size; });
-        c.shape<RegularLoop>(i, "height", kLength, [](RegularLoop& l) -> std::string& { return l.centre[2]; });
+        c.shape<RegularLoop>(i, "height", kLength,
+                             [](RegularLoop& l) -> std::string& { return l.centre[2]; });
         c.shape<RegularLoop>(i, "tilt", kAngle, [](RegularLoop& l) -> std::string& { return l.tilt; });
     } else if (std::holds_alternative<InvertedV>(shape)) {
         c.shape<InvertedV>(i, "apex", kLength, [](InvertedV& v) -> std::string& { return v.apexHeight; });

@@ -31,23 +31,8 @@ double number(const std::string& text, quantity::Kind kind, const std::string& w
 }  // namespace
 
 double Goals::scaleOf(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-            return 0.1;  // of the reflection coefficient
-        case GoalKind::Gain:
-        case GoalKind::GainAt:
-            return 0.5;
-        case GoalKind::FrontToRear:
-        case GoalKind::SideLobe:
-            return 3.0;
-        case GoalKind::Flat:
-            return 0.3;
-        case GoalKind::Resistance:
-        case GoalKind::Resonance:
-            return 10.0;
-        default:
-            return 5.0;
-    }
+    // The SWR is read as the size of its reflection coefficient.
+    return kind == GoalKind::Swr ? 0.1 : worthMinding(kind);
 }
 
 Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands, int samples) {
@@ -79,8 +64,8 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
         } else {
             for (const auto& name : goal.bands)
                 if (std::none_of(bands.begin(), bands.end(), [&](const auto& b) { return b.name == name; }))
-                    throw Error(
-                        fmt::format("The goal for {} is for {}, but the project has no such band.", what, name));
+                    throw Error(fmt::format("The goal for {} is for {}, but the project has no such band.",
+                                            what, name));
             const auto& names = goal.bands.empty() ? design.bands : goal.bands;
             for (const auto& band : bands)
                 if (names.empty() || std::find(names.begin(), names.end(), band.name) != names.end())

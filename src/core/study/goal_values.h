@@ -20,7 +20,7 @@ struct GoalState {
     std::string unit;
     double worst = 0.0;  ///< value where it is worst
     double atHz = 0.0;
-    double miss = 0.0;  ///< by how much the limit is missed there, in the unit; zero or less: met
+    double miss = 0.0;     ///< by how much the limit is missed there, in the unit; zero or less: met
     bool most = false;     ///< as much as possible: there is no limit to miss
     bool counted = false;  ///< one of several bands, as many of which as possible are to be met
     bool met() const { return most || miss <= 0.0; }

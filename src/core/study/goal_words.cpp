@@ -72,6 +72,49 @@ std::string nameOf(LimitKind kind) {
     }
 }
 
+std::string usualLimit(GoalKind kind) {
+    switch (kind) {
+        case GoalKind::Swr:
+            return "1.5";
+        case GoalKind::Gain:
+        case GoalKind::GainAt:
+            return "";
+        case GoalKind::FrontToRear:
+            return "20";
+        case GoalKind::Flat:
+            return "0.5";
+        case GoalKind::SideLobe:
+            return "-15";
+        case GoalKind::Resistance:
+            return "20";
+        case GoalKind::Efficiency:
+            return "90";
+        case GoalKind::Takeoff:
+            return "20";
+        default:
+            return "";
+    }
+}
+
+double worthMinding(GoalKind kind) {
+    switch (kind) {
+        case GoalKind::Swr:
+        case GoalKind::Gain:
+        case GoalKind::GainAt:
+            return 0.5;
+        case GoalKind::FrontToRear:
+        case GoalKind::SideLobe:
+            return 3.0;
+        case GoalKind::Flat:
+            return 0.3;
+        case GoalKind::Resistance:
+        case GoalKind::Resonance:
+            return 10.0;
+        default:
+            return 5.0;
+    }
+}
+
 bool asksForLeast(GoalKind kind) {
     return kind == GoalKind::Gain || kind == GoalKind::GainAt || kind == GoalKind::FrontToRear ||
            kind == GoalKind::Efficiency;
@@ -101,10 +144,7 @@ std::string whereOf(const Goal& goal) {
     if (goal.bands.empty()) return goal.counted ? "on as many bands as possible" : "on every band";
     std::string list;
     for (std::size_t i = 0; i < goal.bands.size(); ++i)
-        list += (i == 0                        ? ""
-                 : i + 1 == goal.bands.size() ? " and "
-                                              : ", ") +
-                goal.bands[i];
+        list += (i == 0 ? "" : i + 1 == goal.bands.size() ? " and " : ", ") + goal.bands[i];
     return goal.counted ? "on as many as possible of " + list : "on " + list;
 }
 

@@ -15,6 +15,11 @@ std::string unitOf(model::GoalKind kind);
 /// "boom".
 std::string nameOf(model::LimitKind kind);
 
+/// A limit to begin with, as text; empty for resonance.
+std::string usualLimit(model::GoalKind kind);
+/// A miss worth minding, in the unit of the goal.
+double worthMinding(model::GoalKind kind);
+
 /// Whether the goal asks for a value at least as high as its limit.
 bool asksForLeast(model::GoalKind kind);
 /// Gains without a limit: as much as possible.

@@ -108,7 +108,7 @@ model::Design withDimension(const model::Design& design, const std::string& name
 }
 
 std::vector<Sensitivity> studySensitivity(const model::Design& design, double frequencyHz,
-                                          std::stop_token stop) {
+                                          SensitivityStep step, std::stop_token stop) {
     const auto here = model::expand(design);
     requireUsable(here);
     std::vector<Sensitivity> rows;
@@ -117,9 +117,12 @@ std::vector<Sensitivity> studySensitivity(const model::Design& design, double fr
         Sensitivity row;
         row.dimension = dimension.name;
         const double value = here.dimensionValue.at(dimension.name);
-        row.step = dimension.kind == model::DimensionKind::Length  ? 1e-3
-                   : dimension.kind == model::DimensionKind::Angle ? 1.0
-                                                                   : 0.01 * std::max(1e-6, std::abs(value));
+        const double percent = 0.01 * std::max(1e-6, std::abs(value));
+        row.step = dimension.kind == model::DimensionKind::Angle ? 1.0
+                   : dimension.kind == model::DimensionKind::Number || step == SensitivityStep::Percent
+                       ? percent
+                   : step == SensitivityStep::Centimetre ? 1e-2
+                                                         : 1e-3;
         rows.push_back(row);
     }
     tbb::parallel_for(std::size_t{0}, rows.size(), [&](std::size_t i) {
@@ -158,6 +161,7 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
     struct One {
         std::vector<double> swr;
         bool meets = false;
+        std::vector<GoalState> states;
     };
     std::vector<One> all(built.size());
     std::atomic<int> done{0};
@@ -169,8 +173,8 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
         if (!swept.complete) return;
         for (const auto& p : swept.points) all[i].swr.push_back(p.swr);
         if (goals) {
-            const auto states = readGoals(built[i], bands, 7);
-            all[i].meets = std::all_of(states.begin(), states.end(), [](const auto& g) { return g.met(); });
+            all[i].states = readGoals(built[i], bands, 7);
+            all[i].meets = allMet(all[i].states);
         }
         if (progress) progress(static_cast<double>(++done) / builds);
     });
@@ -180,6 +184,14 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
     t.meeting =
         goals ? static_cast<int>(std::count_if(all.begin(), all.end(), [](const One& o) { return o.meets; }))
               : -1;
+    for (std::size_t g = 0; !all.empty() && g < all[0].states.size(); ++g) {
+        if (all[0].states[g].most) continue;
+        const auto met =
+            std::count_if(all.begin(), all.end(), [g](const One& o) { return o.states[g].met(); });
+        t.each.emplace_back(all[0].states[g].sentence, static_cast<int>(met));
+    }
+    for (const auto& p : sweep(model::expand(design), lowHz, highHz, kPoints).points)
+        t.drawnSwr.push_back(p.swr);
     for (int p = 0; p < kPoints && !all.empty(); ++p) {
         std::vector<double> here;
         for (const auto& one : all) here.push_back(one.swr[static_cast<std::size_t>(p)]);

@@ -12,10 +12,13 @@
 
 namespace rm::study {
 
+/// The step of a length; angles step by one degree and plain numbers by one percent, whatever it is.
+enum class SensitivityStep { Millimetre, Centimetre, Percent };
+
 /// Change of the figures when one dimension grows by `step`.
 struct Sensitivity {
     std::string dimension;
-    double step = 0.0;  ///< in m, degrees or plain: 1 mm, 1 degree, or 1 %
+    double step = 0.0;  ///< in m, degrees or plain
     double swr = 0.0;
     double resonanceHz =
         0.0;  ///< of the frequency where X = 0, nearest to the working one; 0 where there is none
@@ -26,6 +29,7 @@ struct Sensitivity {
 /// One row per dimension that has a plain number, the one that moves the SWR most first. Throws rm::Error for
 /// a design with errors.
 std::vector<Sensitivity> studySensitivity(const model::Design& design, double frequencyHz,
+                                          SensitivityStep step = SensitivityStep::Millimetre,
                                           std::stop_token stop = {});
 
 /// Random errors of building: standard deviations; zero leaves a thing as it is.
@@ -44,12 +48,15 @@ struct Tolerance {
     std::vector<double> lowSwr;     ///< 5 % of the builds are below, per frequency
     std::vector<double> middleSwr;  ///< the median
     std::vector<double> highSwr;    ///< 5 % are above
+    std::vector<double> drawnSwr;   ///< of the design without errors
     int builds = 0;
+    /// Goals in words, and how many of the builds meet each.
+    std::vector<std::pair<std::string, int>> each;
     int meeting = 0;  ///< builds that meet every goal with a limit; -1 where the design has no goals
 };
 
-/// `builds` antennas with normally distributed errors; the same seed draws the same errors. Stops early when asked and
-/// returns what it has.
+/// `builds` antennas with normally distributed errors; the same seed draws the same errors. Stops early when
+/// asked and returns what it has.
 Tolerance studyTolerance(const model::Design& design, const std::vector<model::Band>& bands, double lowHz,
                          double highHz, int builds, const BuildErrors& errors, unsigned seed = 1,
                          std::stop_token stop = {}, const Progress& progress = {});

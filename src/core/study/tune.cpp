@@ -124,7 +124,9 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     result.best = search.stateOf(best);
     result.stopped = search.over();
     result.exact = readGoals(prober.at(best.x), bands, kDense);
-    for (const auto& axis : axes) result.builtValues[axis.name] = axis.built(result.best.values.at(axis.name));
+    const auto rounded = search.stateOf(search.round(best)).values;
+    // On the steps themselves, free of the scaling.
+    for (const auto& axis : axes) result.builtValues[axis.name] = axis.built(rounded.at(axis.name));
     result.proposal = withValues(design, result.builtValues, true);
     result.rounded = readGoals(result.proposal, bands, kDense);
     return result;

@@ -51,8 +51,9 @@ struct TuneResult {
 /// method of moving asymptotes (K. Svanberg, SIAM J. Optim. 12, 2002; NLopt), from the design and from the
 /// best of a spread of random points. Goals that count bands take a slack per band, whose sum is minimised
 /// with weights that give up what is farthest (E. Candes, M. Wakin and S. Boyd, J. Fourier Anal. Appl. 14,
-/// 2008). Values from a list are tried one by one. What moves circuits alone takes no field solution. The same seed gives the same result as long as neither time nor stop
-/// end it. Throws rm::Error where the plan cannot be read or the design cannot be solved.
+/// 2008). Values from a list are tried one by one. What moves circuits alone takes no field solution. The
+/// same seed gives the same result as long as neither time nor stop end it. Throws rm::Error where the plan
+/// cannot be read or the design cannot be solved.
 TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
                 const TuneOptions& options = {});
 

@@ -65,7 +65,8 @@ double apartM(const std::vector<model::PlainWire>& wires) {
     for (std::size_t a = 0; a < wires.size(); ++a)
         for (std::size_t b = a + 1; b < wires.size(); ++b) {
             const double d =
-                model::nearestPoints(wires[a].startM, wires[a].endM, wires[b].startM, wires[b].endM).distanceM;
+                model::nearestPoints(wires[a].startM, wires[a].endM, wires[b].startM, wires[b].endM)
+                    .distanceM;
             if (d <= model::joinToleranceM(wires[a].radiusM, wires[b].radiusM))
                 group[rootOf(a)] = rootOf(b);
             else
@@ -139,9 +140,10 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
         const double reach = std::max(0.15 * std::abs(now), 1e-3);
         axis.low = read(mover.low.empty() ? found->low : mover.low, now - reach);
         axis.high = read(mover.high.empty() ? found->high : mover.high, now + reach);
-        axis.step = read(mover.step, axis.kind == model::DimensionKind::Length  ? 1e-3
-                                     : axis.kind == model::DimensionKind::Angle ? 0.1
-                                                                                : 1e-3 * (axis.high - axis.low));
+        axis.step =
+            read(mover.step, axis.kind == model::DimensionKind::Length  ? 1e-3
+                             : axis.kind == model::DimensionKind::Angle ? 0.1
+                                                                        : 1e-3 * (axis.high - axis.low));
         if (!(axis.high > axis.low) || !(axis.step > 0.0))
             throw Error(fmt::format("{} has no room to move: its lower limit has to lie below its upper one.",
                                     mover.dimension));
@@ -151,19 +153,21 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
     return axes;
 }
 
-model::Design withValues(const model::Design& design, const std::map<std::string, double>& values, bool tidy) {
+model::Design withValues(const model::Design& design, const std::map<std::string, double>& values,
+                         bool tidy) {
     model::Design d = design;
     for (auto& dimension : d.dimensions) {
         const auto found = values.find(dimension.name);
         if (found == values.end()) continue;
-        const std::string like = quantity::isPlainNumber(dimension.text) ? dimension.text : std::string("1 m");
+        const std::string like =
+            quantity::isPlainNumber(dimension.text) ? dimension.text : std::string("1 m");
         if (!tidy)
             dimension.text = dimensionText(dimension.kind, found->second);
         else if (dimension.kind == model::DimensionKind::Length)
             dimension.text = quantity::lengthLike(like, found->second);
         else
-            dimension.text = fmt::format(
-                "{:.6g}{}", found->second, dimension.kind == model::DimensionKind::Angle ? " deg" : "");
+            dimension.text = fmt::format("{:.6g}{}", found->second,
+                                         dimension.kind == model::DimensionKind::Angle ? " deg" : "");
     }
     return d;
 }

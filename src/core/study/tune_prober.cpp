@@ -23,8 +23,7 @@ Prober::Prober(const model::Design& design, const std::vector<model::Band>& band
       goals_(design, bands, samples),
       axes_(axesOf(design, resume)),
       limits_(limitsOf(design)),
-      control_(std::move(control)) {
-}
+      control_(std::move(control)) {}
 
 std::size_t Prober::Field::bytes() const {
     std::size_t total = 0;

@@ -10,12 +10,18 @@ namespace {
 
 /// A stage is left when it is met by this much.
 constexpr double kMargin = -0.4;
-/// Room that a met stage keeps while later ones are worked on.
+/// Least room that a met stage keeps while later ones are worked on.
 constexpr double kRoom = 0.03;
 constexpr double kWorthless = 60.0;
+/// A counted band is met with this much to spare where it can be, for rounding and for what lies between the
+/// frequencies read.
+constexpr double kCountedRoom = 0.1;
 /// Rounds of giving up the bands that are farthest from met.
 constexpr int kGiveUps = 3;
 constexpr double kNearMet = 0.3;
+/// Rounds of looking for better steps next to the rounded dimensions, and up to how many dimensions in pairs.
+constexpr int kRoundPasses = 4;
+constexpr std::size_t kPairsTried = 12;
 /// Combinations of listed values that are all tried; more are tried one list after the other.
 constexpr std::size_t kCombinations = 64;
 
@@ -203,6 +209,27 @@ Search::Found Search::climb(const std::vector<double>& from) {
     return best;
 }
 
+/// How far rounding every dimension to its step is likely to move the misses of a stage: each is off by up to
+/// half a step either way, evenly spread.
+double Search::roundingRoom(const Trial& trial, int stage) const {
+    const auto& layout = prober_.goals().layout();
+    const auto& axes = prober_.axes();
+    double most = 0.0;
+    for (std::size_t i = 0; i < layout.size() && trial.gradient.cols() > 0; ++i) {
+        if (layout[i].stage != stage) continue;
+        double sum = 0.0;
+        for (std::size_t a = 0; a < axes.size(); ++a) {
+            if (axes[a].discrete()) continue;
+            const double step = axes[a].step / (axes[a].high - axes[a].low);
+            const double by =
+                trial.gradient(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(a)) * step;
+            sum += by * by / 12.0;
+        }
+        most = std::max(most, 1.5 * std::sqrt(sum));
+    }
+    return kRoom + std::min(most, 1.0);
+}
+
 Search::Found Search::climbStages(const Found& from) {
     Found best = from;
     const auto& layout = prober_.goals().layout();
@@ -229,12 +256,49 @@ Search::Found Search::climbStages(const Found& from) {
         for (const auto& belongs : layout)
             if (belongs.stage == stage && !belongs.counted) most = std::max(most, now.at(belongs.group));
         // What is met is held with a little room for rounding.
-        const auto bound = [](double value) {
-            return value < 0.0 ? std::max(value, -kRoom) : value + 2e-3;
-        };
+        const auto bound = [](double value) { return value < 0.0 ? std::max(value, -kRoom) : value + 2e-3; };
         for (const auto& belongs : layout)
             if (belongs.stage == stage)
                 held[belongs.group] = bound(belongs.counted ? now.at(belongs.group) : most);
+    }
+    return best;
+}
+
+Search::Found Search::round(const Found& found) {
+    const auto& axes = prober_.axes();
+    auto x = found.x;
+    for (std::size_t a = 0; a < axes.size(); ++a)
+        if (!axes[a].discrete()) x[a] = axes[a].scaled(axes[a].built(axes[a].at(x[a])));
+    Found best = probe(x);
+    // The nearest steps are not always the best ones together: one step further or back, of one dimension, and
+    // of two where a goal is still missed.
+    const auto stepped = [&](const std::vector<double>& from, std::size_t a, double steps) {
+        auto at = from;
+        at[a] = axes[a].scaled(axes[a].built(axes[a].at(from[a]) + steps * axes[a].step));
+        return at;
+    };
+    const auto attempt = [&](const std::vector<double>& at) {
+        if (at == best.x || options_.stop.stop_requested()) return false;
+        Found other = probe(at);
+        if (!better(other.score, best.score)) return false;
+        best = std::move(other);
+        return true;
+    };
+    std::vector<std::size_t> free;
+    for (std::size_t a = 0; a < axes.size(); ++a)
+        if (!axes[a].discrete()) free.push_back(a);
+    for (int pass = 0; pass < kRoundPasses; ++pass) {
+        bool moved = false;
+        for (const std::size_t a : free)
+            for (const double by : {-1.0, 1.0}) moved = attempt(stepped(best.x, a, by)) || moved;
+        if (moved) continue;
+        if (objectiveOf(best.trial) <= 0.0 || free.size() > kPairsTried) break;
+        for (std::size_t i = 0; i < free.size(); ++i)
+            for (std::size_t j = 0; j < i; ++j)
+                for (const double by : {-1.0, 1.0})
+                    for (const double with : {-1.0, 1.0})
+                        moved = attempt(stepped(stepped(best.x, free[i], by), free[j], with)) || moved;
+        if (!moved) break;
     }
     return best;
 }
@@ -304,7 +368,7 @@ void Search::runStage(int stage, const Held& held, const std::map<std::size_t, d
     for (const auto& [group, weight] : weights) {
         problem.slacks.push_back(group);
         problem.weights.push_back(weight);
-        met = met && now.at(group) <= 0.0;
+        met = met && now.at(group) <= -kCountedRoom;
     }
     if (met) return;
     const auto axes = static_cast<unsigned>(best.x.size());
@@ -320,10 +384,9 @@ void Search::runStage(int stage, const Held& held, const std::map<std::size_t, d
     std::vector<double> x = best.x;
     x.push_back(std::max(t, lower[axes]));
     for (unsigned s = axes + 1; s < n; ++s) {
-        // A band counts as met with a little room.
-        lower[s] = -kRoom;
+        lower[s] = -kCountedRoom;
         upper[s] = 200.0;
-        x.push_back(std::max(now.at(problem.slacks[s - axes - 1]), -kRoom));
+        x.push_back(std::max(now.at(problem.slacks[s - axes - 1]), -kCountedRoom));
     }
     nlopt_set_lower_bounds(opt, lower.data());
     nlopt_set_upper_bounds(opt, upper.data());

@@ -31,6 +31,8 @@ class Search {
     Found choose(const std::vector<double>& x);
     /// From one point to the best near it.
     Found climb(const std::vector<double>& from);
+    /// The best with every dimension on a step that can be built.
+    Found round(const Found& found);
     TuneState stateOf(const Found& found) const;
 
     static bool better(const std::vector<double>& a, const std::vector<double>& b);
@@ -45,6 +47,7 @@ class Search {
     void runStage(int stage, const Held& held, const std::map<std::size_t, double>& weights, Found& best);
     const Found& evaluated(Problem& problem, const double* at);
     std::vector<double> scoreOf(const Trial& trial) const;
+    double roundingRoom(const Trial& trial, int stage) const;
     double objectiveOf(const Trial& trial) const;
     /// Largest miss of a group.
     std::map<std::size_t, double> reached(const Trial& trial) const;

@@ -1,0 +1,422 @@
+// The Tune mode in the real window: goals as sentences, what may move, the work, the proposal, and the
+// studies beside it.
+#include <QAction>
+#include <QCheckBox>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QToolButton>
+
+#include "app/tune/history_plot.h"
+#include "app/tune/matters_view.h"
+#include "app/tune/mover_table.h"
+#include "app/tune/plan_form.h"
+#include "app/tune/scan_view.h"
+#include "app/tune/tolerance_view.h"
+#include "app/tune/tune_stage.h"
+#include "app/tune/tune_view.h"
+#include "core/model/expand.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+struct TuneWindow : Window {
+    explicit TuneWindow(const QString& design = "Yagi, 70 MHz") {
+        chooseDesign(design);
+        bench.document().undoStack()->clear();
+        click(bench.findChild<QToolButton*>("modeTune"));
+        settle();
+        REQUIRE(view().isVisible());
+    }
+    app::TuneView& view() { return *bench.tuneView(); }
+    const model::TunePlan& plan() { return bench.document().design().tune; }
+    void click(QWidget* button) {
+        REQUIRE(button != nullptr);
+        QTest::mouseClick(button, Qt::LeftButton);
+        QApplication::processEvents();
+    }
+    void chooseRow(int row) {
+        QTest::mouseClick(view().rows(), Qt::LeftButton, {}, view().rows()->sentenceOf(row).center());
+        QApplication::processEvents();
+    }
+    QString sentence(int row) { return view().rows()->rows().at(static_cast<std::size_t>(row)).sentence; }
+    QString verdict(int row) { return view().rows()->rows().at(static_cast<std::size_t>(row)).verdict; }
+    void typeInto(QLineEdit* field, const QString& text) {
+        REQUIRE(field != nullptr);
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, Qt::Key_Return);
+        QApplication::processEvents();
+        settle();
+    }
+    void typeCell(QTableWidget* table, int row, int column, const QString& text) {
+        table->setCurrentCell(row, column);
+        table->editItem(table->item(row, column));
+        QApplication::processEvents();
+        auto* field = table->viewport()->findChild<QLineEdit*>();
+        REQUIRE(field != nullptr);
+        field->selectAll();
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, Qt::Key_Return);
+        QApplication::processEvents();
+        settle();
+    }
+    static QAction* actionOf(QMenu* menu, const QString& text) {
+        Q_EMIT menu->aboutToShow();
+        for (QAction* action : menu->actions()) {
+            if (action->text() == text) return action;
+            if (action->menu() != nullptr && text.startsWith(action->text() + ": "))
+                return actionOf(action->menu(), text.mid(action->text().size() + 2));
+        }
+        return nullptr;
+    }
+    void trigger(QMenu* menu, const QString& text) {
+        QAction* action = actionOf(menu, text);
+        INFO(text.toStdString());
+        REQUIRE(action != nullptr);
+        action->trigger();
+        QApplication::processEvents();
+        settle();
+    }
+    /// Two elements that may move, and a match that two of them can reach.
+    void easyPlan() {
+        bench.document().editDesign("Plan", [](model::Design& d) {
+            d.tune = {};
+            model::Goal swr;
+            swr.limit = "1.09";
+            d.tune.goals = {swr};
+            for (const char* name : {"driven", "s2"}) {
+                model::Mover mover;
+                mover.dimension = name;
+                d.tune.movers.push_back(mover);
+            }
+        });
+        settle();
+        bench.document().undoStack()->setClean();
+    }
+    void waitForTune() {
+        REQUIRE(waitFor([this] { return !bench.tuning(); }));
+        settle();
+    }
+};
+
+}  // namespace
+
+TEST_CASE("goals are sentences that are clicked and typed into, each with how far from met it is") {
+    TuneWindow w;
+    REQUIRE(w.plan().goals.size() == 4);
+    // Looking changes nothing.
+    CHECK(w.bench.document().undoStack()->count() == 0);
+    CHECK(w.sentence(0) == "SWR at the radio at most 1.3 on every band");
+    CHECK(w.verdict(0) == "met");
+    CHECK(w.verdict(1).contains("dB too little"));
+    CHECK(w.sentence(3) == "Gain as high as possible on every band");
+    CHECK(w.verdict(3).contains("dBi"));
+    CHECK(w.sentence(4) == "Boom at most 3.5 m");
+    CHECK(w.verdict(4) == "kept");
+    CHECK(*w.view().rows()->rows()[0].nowMiss < 0.0);
+    CHECK(*w.view().rows()->rows()[1].nowMiss > 0.0);
+
+    w.chooseRow(0);
+    REQUIRE(w.view().form()->isVisible());
+    w.typeInto(w.view().form()->limit(), "1.05");
+    CHECK(w.sentence(0) == "SWR at the radio at most 1.05 on every band");
+    CHECK(w.verdict(0).contains("too much"));
+    w.undo();
+    CHECK(w.verdict(0) == "met");
+    // Where: one band, or a range that is typed.
+    w.trigger(w.view().form()->where()->menu(), "4 m");
+    CHECK(w.sentence(0).endsWith("on 4 m"));
+    w.trigger(w.view().form()->where()->menu(), "a range of frequencies");
+    CHECK(w.sentence(0) == "SWR at the radio at most 1.3 from 70 MHz to 70.5 MHz");
+    w.typeInto(w.view().form()->to(), "72");
+    CHECK(w.plan().goals[0].to == "72 MHz");
+    CHECK(w.verdict(0).contains("too much"));
+    w.typeInto(w.view().form()->to(), "69");
+    CHECK(w.view().now().problem.contains("lower and a higher frequency"));
+    w.trigger(w.view().form()->where()->menu(), "every band of the design");
+    // Importance and stage.
+    auto* stage = w.view().form()->stage();
+    stage->setCurrentIndex(1);
+    Q_EMIT stage->activated(1);
+    w.settle();
+    CHECK(w.plan().goals[0].stage == 2);
+    CHECK(w.view().rows()->rows()[0].note == "essential, stage 2");
+    // Another kind takes a limit of its own.
+    auto* kind = w.view().form()->kind();
+    kind->setCurrentIndex(kind->findText("R at the antenna"));
+    Q_EMIT kind->activated(kind->currentIndex());
+    w.settle();
+    CHECK(w.sentence(0) == "R at the antenna between 20 and 60 ohm on every band");
+    CHECK(w.view().form()->upper()->isVisible());
+    // A goal that is not ticked counts for nothing.
+    QTest::mouseClick(w.view().rows(), Qt::LeftButton, {}, w.view().rows()->tickOf(0).center());
+    w.settle();
+    CHECK_FALSE(w.plan().goals[0].enabled);
+    CHECK(w.verdict(0).isEmpty());
+    // Add and remove.
+    w.trigger(w.view().addGoal()->menu(), "Takeoff angle at most 20°");
+    REQUIRE(w.plan().goals.size() == 5);
+    CHECK(w.sentence(4) == "Takeoff angle at most 20° on every band");
+    CHECK(w.verdict(4) == "met");
+    w.click(w.view().form()->remove());
+    w.settle();
+    CHECK(w.plan().goals.size() == 4);
+    w.trigger(w.view().addLimit()->menu(), "Wire in all");
+    CHECK(w.sentence(6).startsWith("Wire in all at most"));
+    w.typeInto(w.view().form()->limit(), "9 m");
+    CHECK(w.verdict(6).contains("too much"));
+    w.typeInto(w.view().form()->limit(), "much");
+    CHECK(w.verdict(6) == "cannot be read");
+}
+
+TEST_CASE("what may move is ticked, limited, or taken from a list; other numbers become dimensions") {
+    TuneWindow w;
+    auto* table = w.view().movers();
+    const int driven = table->rowOf("driven");
+    REQUIRE(driven >= 0);
+    CHECK(table->item(driven, app::MoverTable::Name)->checkState() == Qt::Checked);
+    table->item(driven, app::MoverTable::Name)->setCheckState(Qt::Unchecked);
+    w.settle();
+    for (const auto& m : w.plan().movers)
+        if (m.dimension == "driven") CHECK_FALSE(m.enabled);
+    CHECK(table->item(driven, app::MoverTable::Low)->text().isEmpty());
+    w.undo();
+    w.typeCell(table, driven, app::MoverTable::Low, "1850 mm");
+    w.typeCell(table, driven, app::MoverTable::Step, "1/8 in");
+    for (const auto& m : w.plan().movers)
+        if (m.dimension == "driven") {
+            CHECK(m.low == "1850 mm");
+            CHECK(m.step == "1/8 in");
+        }
+    // Limits the wrong way round are said where the eye is.
+    w.typeCell(table, driven, app::MoverTable::High, "1800 mm");
+    CHECK(w.view().now().problem.contains("driven has no room to move"));
+    w.undo();
+    CHECK(w.view().now().problem.isEmpty());
+    w.typeCell(table, driven, app::MoverTable::Step, "1.86 m, 1.87 m, 1.88 m");
+    for (const auto& m : w.plan().movers)
+        if (m.dimension == "driven") CHECK(m.choices == "1.86 m, 1.87 m, 1.88 m");
+    // The height of the site becomes a dimension, and moves.
+    const auto before = model::expand(w.bench.document().design());
+    w.trigger(w.view().others()->menu(), "Site: height");
+    CHECK(w.bench.document().design().site.height == "Site_height");
+    CHECK(table->item(table->rowOf("Site_height"), app::MoverTable::Name)->checkState() == Qt::Checked);
+    const auto after = model::expand(w.bench.document().design());
+    CHECK(after.model.wires[0].startM == before.model.wires[0].startM);
+}
+
+TEST_CASE(
+    "tuning runs beside the bench, pauses, and ends in a proposal that changes nothing until accepted") {
+    TuneWindow w;
+    w.easyPlan();
+    const auto untouched = w.dimensionText("driven");
+    const auto pins = w.bench.document().project().pins.size();
+    w.click(w.view().start());
+    REQUIRE(w.bench.tuning());
+    CHECK(w.view().pause()->isVisible());
+    CHECK_FALSE(w.view().start()->isVisible());
+    REQUIRE(waitFor([&] { return !w.view().history()->steps().empty(); }));
+    // Paused, nothing is worked out any more.
+    w.click(w.view().pause());
+    QTest::qWait(700);
+    const QString held = w.view().rate();
+    CHECK(held.contains("paused"));
+    CHECK(held.contains("per second"));
+    QTest::qWait(300);
+    CHECK(w.view().rate().section(" ", 0, 0) == held.section(" ", 0, 0));
+    CHECK(w.bench.tuning());
+    w.click(w.view().pause());
+    w.waitForTune();
+    REQUIRE(w.view().proposal() != nullptr);
+    CHECK(w.view().table()->isVisible());
+    CHECK(w.bench.document().undoStack()->isClean());
+    CHECK(w.dimensionText("driven") == untouched);
+    // It lies over the design in the ledger, and in the gauges.
+    const int row = static_cast<int>(pins) + 1;
+    CHECK(w.bench.ledger()->figure("design", row) == "proposal");
+    CHECK(w.bench.ledger()->figure("SWR in band", row) != w.bench.ledger()->figure("SWR in band"));
+    REQUIRE(w.view().rows()->rows()[0].bestMiss);
+    CHECK(*w.view().rows()->rows()[0].bestMiss < *w.view().rows()->rows()[0].nowMiss);
+    CHECK_FALSE(w.view().cost().isEmpty());
+    // The change of each in millimetres.
+    auto* table = w.view().table();
+    CHECK(table->rowCount() == 2);
+    const QString change = table->item(table->rowOf("s2"), app::ProposalTable::Change)->text();
+    CHECK((change.endsWith(" mm") || change == "0"));
+    // Leaving one out shows another antenna.
+    const double all = *w.view().rows()->rows()[0].bestMiss;
+    table->item(table->rowOf("s2"), app::ProposalTable::Name)->setCheckState(Qt::Unchecked);
+    w.settle();
+    CHECK(table->chosen().size() == 1);
+    CHECK(*w.view().rows()->rows()[0].bestMiss != all);
+    // The row of the proposal is no pin yet: what is done to pins is refused with a sentence.
+    const int trial = static_cast<int>(pins);
+    Q_EMIT w.bench.ledger()->pinRemoved(trial);
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("pin it in the Tune mode"));
+    CHECK(w.bench.document().project().pins.size() == pins);
+    // Not rounded, the values are those that were found.
+    w.view().rounded()->click();
+    w.settle();
+    CHECK(table->chosen().at("driven") == w.view().proposal()->result.best.values.at("driven"));
+    w.view().rounded()->click();
+    table->item(table->rowOf("s2"), app::ProposalTable::Name)->setCheckState(Qt::Checked);
+    w.settle();
+    // Pinned, it stays; the design does too.
+    w.click(w.view().pinButton());
+    w.settle();
+    CHECK(w.bench.document().project().pins.size() == pins + 1);
+    CHECK(w.bench.document().project().pins.back().name == "Yagi, 70 MHz, tuned");
+    CHECK(w.dimensionText("driven") == untouched);
+    // Another design comes to the bench and goes: the proposal waits.
+    w.chooseDesign("Ground plane, 30 m");
+    CHECK(w.view().proposal() == nullptr);
+    w.chooseDesign("Yagi, 70 MHz");
+    CHECK(w.view().proposal() != nullptr);
+    // Accepted as one step.
+    const auto chosen = table->chosen();
+    w.click(w.view().accept());
+    w.settle();
+    CHECK(w.view().proposal() == nullptr);
+    const auto scope = model::scopeOf(w.bench.document().design());
+    CHECK(scope.values.at("driven") == Approx(chosen.at("driven")).margin(1e-6));
+    CHECK(scope.values.at("s2") == Approx(chosen.at("s2")).margin(1e-6));
+    CHECK(w.verdict(0) == "met");
+    w.undo();
+    CHECK(w.dimensionText("driven") == untouched);
+}
+
+TEST_CASE("a stop keeps the best so far as the proposal; tuned on from there, then discarded") {
+    TuneWindow w;
+    w.bench.document().undoStack()->setClean();
+    w.click(w.view().start());
+    REQUIRE(waitFor([&] { return w.view().history()->steps().size() > 2; }));
+    w.click(w.view().stop());
+    w.waitForTune();
+    REQUIRE(w.view().proposal() != nullptr);
+    CHECK(w.view().proposal()->result.stopped);
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("best so far"));
+    const double reached = w.view().proposal()->result.best.objective;
+    w.click(w.view().goOn());
+    REQUIRE(waitFor([&] { return !w.view().history()->steps().empty(); }));
+    // It begins where it ended.
+    CHECK(w.view().history()->steps().front().objective <= reached + 0.01);
+    QTest::keyClick(&w.bench, Qt::Key_Escape);
+    w.waitForTune();
+    w.click(w.view().discard());
+    w.settle();
+    CHECK(w.view().proposal() == nullptr);
+    CHECK(w.bench.document().undoStack()->isClean());
+    CHECK(w.bench.ledger()->figure("design", 3).isEmpty());
+}
+
+TEST_CASE("what matters: a row for every dimension, sorted by what is clicked, leading to the dimension") {
+    TuneWindow w;
+    w.click(w.bench.tuneStage()->tab(1));
+    auto* plot = w.bench.mattersView()->plot();
+    REQUIRE(waitFor([&] { return !plot->rows().empty(); }));
+    w.settle();
+    CHECK(plot->rows().size() == 10);
+    CHECK(std::abs(plot->rows()[0].swr) >= std::abs(plot->rows()[9].swr));
+    QTest::mouseClick(plot, Qt::LeftButton, {}, plot->headRect(app::MattersPlot::Rear).center());
+    CHECK(std::abs(plot->rows()[0].frontToRearDb) >= std::abs(plot->rows()[1].frontToRearDb));
+    const auto first = plot->rows()[0];
+    QTest::mouseClick(plot, Qt::LeftButton, {}, plot->rowRect(0).center());
+    const auto selected = w.bench.editor()->selection();
+    CHECK(selected.type == app::Selection::Type::Dimension);
+    CHECK(w.bench.document().design().dimensions.at(selected.index).name == first.dimension);
+    // Ten times the step, ten times the change.
+    auto* steps = w.bench.mattersView()->steps();
+    steps->setCurrentIndex(1);
+    Q_EMIT steps->activated(1);
+    w.settle();
+    for (const auto& row : plot->rows())
+        if (row.dimension == first.dimension)
+            CHECK(row.gainDb == Approx(10.0 * first.gainDb).epsilon(0.2).margin(0.005));
+    // It follows the design.
+    const double before = plot->rows()[0].swr;
+    w.typeDimension("driven", "1900 mm");
+    w.settle();
+    CHECK(plot->rows()[0].swr != before);
+}
+
+TEST_CASE(
+    "tolerance: builds with errors of a stated size, the share that meets the goals, fields that say why") {
+    TuneWindow w;
+    w.easyPlan();
+    w.bench.document().editDesign("Plan", [](model::Design& d) { d.tune.goals[0].limit = "1.5"; });
+    w.settle();
+    w.click(w.bench.tuneStage()->tab(2));
+    auto& view = *w.bench.toleranceView();
+    w.typeInto(view.field("errBuilds"), "2");
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("between 5 and 5000"));
+    w.typeInto(view.field("errBuilds"), "20");
+    w.settle();
+    CHECK(view.plot()->result().builds == 20);
+    CHECK(view.sentence().contains("of 20 builds meet every goal"));
+    const auto careless = view.plot()->result();
+    w.typeInto(view.field("errLength"), "wide");
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("error of the lengths"));
+    // Well measured, the curves lie closer together.
+    w.typeInto(view.field("errLength"), "0.2 mm");
+    w.typeInto(view.field("errDiameter"), "0 %");
+    const auto careful = view.plot()->result();
+    CHECK(careful.meeting == 20);
+    CHECK(careful.meeting >= careless.meeting);
+    CHECK(careful.highSwr[10] - careful.lowSwr[10] < careless.highSwr[10] - careless.lowSwr[10]);
+    CHECK(careful.drawnSwr[10] == Approx(w.bench.sweep()->points[20].swr).margin(0.01));
+    // Another design: said to be old.
+    w.typeDimension("driven", "1900 mm");
+    w.settle();
+    CHECK(view.sentence().startsWith("Of an older design"));
+}
+
+TEST_CASE("a scan over one dimension and a map over two; a click sets what was clicked") {
+    TuneWindow w("Inverted V, 60 m");
+    w.click(w.bench.tuneStage()->tab(3));
+    auto& view = *w.bench.scanView();
+    const auto choose = [&](QComboBox* combo, const QString& text) {
+        const int index = combo->findText(text);
+        REQUIRE(index >= 0);
+        combo->setCurrentIndex(index);
+        Q_EMIT combo->activated(index);
+    };
+    choose(view.dimension(0), "leg");
+    w.typeInto(view.from(0), "12 m");
+    w.typeInto(view.to(0), "15 m");
+    w.click(view.run());
+    w.settle();
+    const auto& scan = view.plot()->scan();
+    REQUIRE(scan.value.size() == 41);
+    // Its middle is the antenna with that leg.
+    const auto there =
+        study::analyse(model::expand(study::withDimension(w.bench.document().design(), "leg", 13.5)),
+                       w.bench.workingFrequencyHz());
+    CHECK(scan.value[20] == Approx(there.figures.swr).epsilon(1e-6));
+    QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(20, 0).toPoint());
+    w.settle();
+    CHECK(model::scopeOf(w.bench.document().design()).values.at("leg") == Approx(13.5).margin(0.02));
+    w.undo();
+    // Two: a map.
+    choose(view.dimension(1), "leg");
+    w.click(view.run());
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("Both dimensions are the same"));
+    choose(view.dimension(1), "spread");
+    choose(view.figures(), "R");
+    w.typeInto(view.from(1), "90 deg");
+    w.typeInto(view.to(1), "150 deg");
+    w.settle();
+    REQUIRE(view.plot()->scan().y.count == 21);
+    QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(10, 20).toPoint());
+    w.settle();
+    const auto values = model::scopeOf(w.bench.document().design()).values;
+    CHECK(values.at("spread") == Approx(150.0).margin(0.5));
+    CHECK(values.at("leg") == Approx(13.5).margin(0.02));
+    w.typeInto(view.to(0), "11 m");
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("from a lower to a higher value"));
+}
