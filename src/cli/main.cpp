@@ -8,7 +8,8 @@
 
 int main(int argc, char** argv) {
     CLI::App app{
-        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, check and verify "
+        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, matters, tolerance, "
+        "scan, check and verify "
         "without "
         "a window."};
     app.require_subcommand(1);
@@ -17,6 +18,7 @@ int main(int argc, char** argv) {
     rm::cli::addFeedPathCommands(app, exitCode);
     rm::cli::addCompareCommand(app, exitCode);
     rm::cli::addTuneCommand(app, exitCode);
+    rm::cli::addBuildCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {
         app.parse(argc, argv);

@@ -73,8 +73,20 @@ check "tune again from its checkpoint" 0 "$cli" tune "$demo" --design "Yagi, 70 
 has err "going on from"
 has out "rounded to steps"
 check "the tuned project is a project" 0 "$cli" check "$work/tuned.json" --design "Yagi, 70 MHz"
-check "tune without goals" 2 "$cli" tune "$demo" --design "Yagi, 70 MHz"
+check "tune without goals" 2 "$cli" tune "$demo" --design "Ground plane, 30 m"
 has err "There is no goal"
+check "what matters" 0 "$cli" matters "$demo" --design "Inverted V, 60 m" --step cm --json
+json "{r['dimension'] for r in d['dimensions']} == {'apex', 'leg', 'spread'} and d['dimensions'][0]['resonance_hz'] != 0"
+check "tolerance" 0 "$cli" tolerance "$demo" --design "Inverted V, 60 m" --length "20 mm" --builds 12 --json
+json "d['builds'] == 12 and d['meeting'] is None and all(a <= b <= c for a, b, c in zip(d['swr_low'], d['swr_median'], d['swr_high']))"
+check "a scan of two dimensions" 0 "$cli" scan "$demo" --design "Inverted V, 60 m" --over leg --from "13 m" --to "14 m" --points 3 --and spread --and-from 90 --and-to 120 --figure resistance --json
+json "len(d['values']) == 3 and len(d['values'][0]) == 3 and 20 < d['values'][1][1] < 100"
+check "a scan as a table" 0 "$cli" scan "$demo" --design "Inverted V, 60 m" --over leg --from "13 m" --to "14 m" --points 3
+has out "leg"
+check "a scan of nothing" 2 "$cli" scan "$demo" --design "Inverted V, 60 m" --over wing --from 1 --to 2
+has err "no dimension named \"wing\""
+check "a tolerance that cannot be read" 2 "$cli" tolerance "$demo" --length wide
+has err "error of the lengths"
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
 has out "41 pass, 0 fail"
 python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }

@@ -211,29 +211,9 @@ QLineEdit* ToleranceView::field(const QString& name) const {
 }
 
 study::BuildErrors ToleranceView::errors() const {
-    using quantity::Kind;
-    const auto read = [&](const char* name, Kind kind, const char* what) {
-        QString typed = field(name)->text().trimmed();
-        const bool percent = typed.endsWith('%');
-        if (percent) typed.chop(1);
-        double value = 0.0;
-        try {
-            value = quantity::evaluate(typed.toStdString(), kind, {});
-        } catch (const Error& e) {
-            throw Error(std::string("The error of the ") + what + ": " + e.what());
-        }
-        if (!(value >= 0.0))
-            throw Error(std::string("The error of the ") + what + " has to be zero or more.");
-        return percent ? value / 100.0 : value;
-    };
-    study::BuildErrors errors;
-    errors.lengthM = read("errLength", Kind::Length, "lengths");
-    errors.angleDeg = read("errAngle", Kind::Angle, "angles");
-    errors.diameterShare = read("errDiameter", Kind::Number, "diameters");
-    errors.heightM = read("errHeight", Kind::Length, "height");
-    errors.groundShare = read("errGround", Kind::Number, "ground");
-    if (errors.diameterShare > 0.5)
-        throw Error("The error of the diameters is above half: type it in percent, as 2 %.");
+    const auto typed = [this](const char* name) { return field(name)->text().trimmed().toStdString(); };
+    auto errors = study::readErrors({typed("errLength"), typed("errAngle"), typed("errDiameter"),
+                                     typed("errHeight"), typed("errGround")});
     errors.only = only_;
     return errors;
 }

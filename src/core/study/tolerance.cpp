@@ -107,6 +107,31 @@ model::Design withDimension(const model::Design& design, const std::string& name
     throw Error(fmt::format("There is no dimension named \"{}\".", name));
 }
 
+BuildErrors readErrors(const ErrorTexts& texts) {
+    const auto read = [](std::string typed, quantity::Kind kind, const char* what) {
+        const auto percent = typed.find('%');
+        if (percent != std::string::npos) typed.erase(percent);
+        double value = 0.0;
+        try {
+            value = quantity::evaluate(typed, kind, {});
+        } catch (const Error& e) {
+            throw Error(fmt::format("The error of the {}: {}", what, e.what()));
+        }
+        if (!(value >= 0.0)) throw Error(fmt::format("The error of the {} has to be zero or more.", what));
+        return percent != std::string::npos ? value / 100.0 : value;
+    };
+    using quantity::Kind;
+    BuildErrors errors;
+    errors.lengthM = read(texts.length, Kind::Length, "lengths");
+    errors.angleDeg = read(texts.angle, Kind::Angle, "angles");
+    errors.diameterShare = read(texts.diameter, Kind::Number, "diameters");
+    errors.heightM = read(texts.height, Kind::Length, "height");
+    errors.groundShare = read(texts.ground, Kind::Number, "ground");
+    if (errors.diameterShare > 0.5)
+        throw Error("The error of the diameters is above half: type it in percent, as 2 %.");
+    return errors;
+}
+
 std::vector<Sensitivity> studySensitivity(const model::Design& design, double frequencyHz,
                                           SensitivityStep step, std::stop_token stop) {
     const auto here = model::expand(design);

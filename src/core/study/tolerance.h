@@ -42,6 +42,17 @@ struct BuildErrors {
     std::vector<std::string> only;  ///< dimensions that err; empty: all
 };
 
+/// Errors as typed: lengths with their units, shares with a percent sign.
+struct ErrorTexts {
+    std::string length = "3 mm";
+    std::string angle = "0.5 deg";
+    std::string diameter = "2 %";
+    std::string height = "0.1 m";
+    std::string ground = "30 %";
+};
+/// Throws rm::Error naming the error that cannot be read.
+BuildErrors readErrors(const ErrorTexts& texts);
+
 /// Many builds of a design.
 struct Tolerance {
     std::vector<double> hz;
