@@ -103,7 +103,11 @@ void Bench::buildMany() {
                     notice_->show(NoticeBar::Tone::Caution,
                                   QString("Stopped: these are the first %1 builds.").arg(result.builds));
                 built_ = project;
-                toleranceView_->setResult(result, QString::fromStdString(band.name), project->swrLimits[1]);
+                double limit = project->swrLimits[1];
+                for (const auto& goal : project->active().tune.goals)
+                    if (goal.enabled && goal.kind == model::GoalKind::Swr)
+                        limit = std::max(1.01, QString::fromStdString(goal.limit).toDouble());
+                toleranceView_->setResult(result, QString::fromStdString(band.name), limit);
                 toleranceView_->setStale(built_ != document_.share());
             };
         });

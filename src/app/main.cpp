@@ -7,6 +7,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QTemporaryDir>
 
 #include "app/bench.h"
 #include "app/instruments/polar_view.h"
@@ -51,6 +52,10 @@ int main(int argc, char** argv) {
     parser.addOptions({dark, design, picture, study, site, path, view, quantity, band, over, lobe, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
+
+    // A picture is taken of the file as it is, and leaves nothing behind.
+    const QTemporaryDir nowhere;
+    if (parser.isSet(picture)) qputenv("REEDMAST_RECOVERY", nowhere.path().toLocal8Bit());
 
     rm::app::Bench bench;
     if (!parser.positionalArguments().isEmpty()) bench.open(parser.positionalArguments().first());

@@ -10,8 +10,10 @@
 
 #include "antennas.h"
 #include "core/em/sensitivity.h"
+#include "core/em/solver.h"
 #include "core/io/project_file.h"
 #include "core/model/movable.h"
+#include "core/study/goal_words.h"
 #include "core/study/sweep.h"
 #include "core/study/tune_axes.h"
 
@@ -135,6 +137,51 @@ TEST_CASE("derivatives of a solution need no further solution: against differenc
     other.wires.pop_back();
     const em::Mesh less = em::makeMesh(other, hz);
     CHECK_FALSE(base.derivative(less, less, step));
+}
+
+TEST_CASE("the difference of two fills, from what has moved alone, is that of the whole fills") {
+    const double hz = 50.15e6;
+    auto perfect = overGround(yagi(), 6.0);
+    perfect.ground = {};
+    perfect.ground.kind = GroundKind::Perfect;
+    for (const auto& model : {yagi(), perfect, overGround(yagi(), 6.0)}) {
+        const auto meshOf = [&](const std::function<void(WireModel&, double)>& move, double by) {
+            auto m = model;
+            move(m, by);
+            return em::makeMesh(m, hz);
+        };
+        const std::function<void(WireModel&, double)> moves[] = {
+            [](WireModel& m, double by) { m.wires[1].endM.y() += by; },  // longer
+            [](WireModel& m, double by) {
+                for (Vec3* end : {&m.wires[2].startM, &m.wires[2].endM}) end->x() += by;  // along the boom
+            },
+            [](WireModel& m, double by) {
+                for (auto& w : m.wires) {
+                    w.startM.z() += by;  // higher as a whole
+                    w.endM.z() += by;
+                }
+            },
+            [](WireModel& m, double by) {
+                m.wires[0].startM.z() += by;  // turned
+                m.wires[0].endM.z() -= by;
+            },
+            [](WireModel& m, double by) { m.wires[0].radiusM += 0.01 * by; }};
+        for (const auto& move : moves) {
+            const auto plus = meshOf(move, 1e-4);
+            const auto minus = meshOf(move, -1e-4);
+            const auto whole = em::momentMatrix(plus, hz);
+            const auto other = em::momentMatrix(minus, hz);
+            const auto moved = em::momentDifference(plus, minus, hz);
+            double worst = 0.0;
+            double largest = 0.0;
+            for (Eigen::Index i = 0; i < whole.size(); ++i) {
+                const Complex d = whole.data()[i] - other.data()[i];
+                worst = std::max(worst, std::abs(d - moved.data()[i]));
+                largest = std::max(largest, std::abs(whole.data()[i]));
+            }
+            CHECK(worst < 1e-9 * largest);
+        }
+    }
 }
 
 TEST_CASE("the gradient of every goal agrees with differences") {
@@ -398,6 +445,55 @@ TEST_CASE("the feed path is tuned without a field solution more: a ratio from a 
     CHECK(result.best.goals[0].worst < scanned + 0.02);
     const double ratio = result.builtValues.at("Unun_ratio");
     CHECK((ratio == 36.0 || ratio == 49.0 || ratio == 56.0 || ratio == 64.0));
+}
+
+TEST_CASE("rounding looks for the best steps near by, not for the nearest of each") {
+    auto d = poorYagi(1);
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", "50 MHz", "50.5 MHz"),
+                    goal(GoalKind::FrontToRear, "15", "50 MHz", "50.5 MHz")};
+    for (auto& m : d.tune.movers) m.step = "20 mm";
+    const auto result = study::tune(d, {});
+    std::map<std::string, double> nearest;
+    for (const auto& [name, value] : result.best.values) nearest[name] = std::round(value / 0.02) * 0.02;
+    const auto worst = [](const std::vector<study::GoalState>& states) {
+        return std::max(states[0].miss / 0.5, states[1].miss / 3.0);
+    };
+    const auto byNearest = study::readGoals(study::withValues(d, nearest), {}, 21);
+    INFO(listed(byNearest) << listed(result.rounded));
+    CHECK(worst(result.rounded) <= worst(byNearest) + 0.02);
+    for (const auto& [name, value] : result.builtValues)
+        CHECK(std::abs(value / 0.02 - std::round(value / 0.02)) < 1e-6);
+    CHECK(worst(result.exact) <= 0.0);
+    CHECK(worst(result.rounded) <= 0.0);
+}
+
+TEST_CASE("goals, limits and their state in words") {
+    Goal g = goal(GoalKind::Swr, "1.5");
+    CHECK(study::wishOf(g) + " " + study::whereOf(g) == "SWR at the radio at most 1.5 on every band");
+    g.bands = {"20 m", "15 m", "10 m"};
+    CHECK(study::whereOf(g) == "on 20 m, 15 m and 10 m");
+    g.counted = true;
+    CHECK(study::whereOf(g) == "on as many as possible of 20 m, 15 m and 10 m");
+    g = goal(GoalKind::GainAt, "", "14 MHz", "14.35 MHz");
+    CHECK(study::wishOf(g) == "gain at 10 deg as high as possible");
+    CHECK(study::whereOf(g) == "from 14 MHz to 14.35 MHz");
+    g = goal(GoalKind::Resistance, "20", "14.1 MHz");
+    g.upper = "60";
+    CHECK(study::wishOf(g) == "R at the antenna between 20 and 60 ohm");
+    CHECK(study::whereOf(g) == "at 14.1 MHz");
+    CHECK(study::wishOf(goal(GoalKind::Takeoff, "20")) == "takeoff angle at most 20°");
+    CHECK(study::sentenceOf(limit(LimitKind::KeepApart, "0.3 m")) ==
+          "wires that do not touch at least 0.3 m apart");
+    CHECK(study::sentenceOf(limit(LimitKind::LowestPoint, "2 m")) == "lowest point at least 2 m");
+    CHECK(study::rangeWords(14.0e6, 14.35e6) == "from 14 to 14.35 MHz");
+    // A goal that counts bands is met where one band is; every other one only as a whole.
+    study::GoalState met;
+    study::GoalState missed;
+    missed.miss = 1.0;
+    CHECK_FALSE(allMet({met, missed}));
+    met.counted = missed.counted = true;
+    CHECK(allMet({met, missed}));
+    CHECK_FALSE(allMet({missed, missed}));
 }
 
 TEST_CASE("wires that do not touch are kept apart, and the limit is felt") {

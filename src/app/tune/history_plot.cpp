@@ -42,7 +42,7 @@ void HistoryPlot::paintEvent(QPaintEvent*) {
     const QRectF r = QRectF(rect()).adjusted(30, 16, -6, -18);
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, "largest miss");
+    p.drawText(QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, "still missing");
     if (steps_.empty()) return;
     double top = 0.3;
     double bottom = -0.2;

@@ -10,7 +10,7 @@ namespace rm::app {
 
 namespace {
 
-constexpr int kGaugeWidth = 150;
+constexpr int kGaugeWidth = 122;
 /// Where the post stands, as a share of the gauge.
 constexpr double kPost = 0.62;
 
@@ -113,6 +113,18 @@ void PlanRows::paintGauge(QPainter& p, const QRectF& g, const PlanRow& row) cons
     p.setPen(Qt::NoPen);
     p.setBrush(theme_.sunken);
     p.drawRoundedRect(QRectF(g.left(), middle - 2, g.width(), 4), 2, 2);
+    if (row.bands.size() > 1) {
+        // Every band on its own: a stroke each, the missed ones beyond the post.
+        for (const double miss : row.bands) {
+            p.setPen(QPen(miss <= 0.0 ? theme_.reed : theme_.clay, 2.4));
+            p.drawLine(QPointF(at(miss), middle - 4), QPointF(at(miss), middle + 4));
+        }
+        if (row.counted) {
+            p.setPen(QPen(theme_.ink, 1.6));
+            p.drawLine(QPointF(post, g.top() - 1), QPointF(post, g.bottom() + 1));
+            return;
+        }
+    }
     const double shown = row.bestMiss ? *row.bestMiss : *row.nowMiss;
     p.setBrush(shown <= 0.0 ? theme_.reed : theme_.clay);
     // What there is to spare, or what is missing.

@@ -22,6 +22,8 @@ struct PlanRow {
     /// Misses in units worth minding; at most zero is met, nothing where it is not known.
     std::optional<double> nowMiss = {};
     std::optional<double> bestMiss = {};
+    std::vector<double> bands = {};  ///< where there are several, the miss of each as it stands
+    bool counted = false;            ///< bands are counted: the worst does not matter
     QString tip;
 };
 

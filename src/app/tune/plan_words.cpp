@@ -40,6 +40,10 @@ const GoalState* worstOf(const std::vector<GoalState>& states) {
 QString briefly(const std::vector<GoalState>& states, bool withWhere) {
     const GoalState* worst = worstOf(states);
     if (worst == nullptr) return {};
+    if (worst->counted)
+        return QString("%1 of %2 bands")
+            .arg(std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); }))
+            .arg(states.size());
     if (!withWhere) return valueText(*worst, worst->worst);
     return valueText(*worst, worst->worst) +
            (states.size() > 1 ? " " + text(worst->where) : " at " + number(worst->atHz / 1e6, 3) + " MHz");
@@ -90,6 +94,9 @@ PlanRow goalRow(const model::Goal& goal, const std::vector<GoalState>& now,
     row.met = worst != nullptr &&
               (worst->counted ? std::any_of(shown.begin(), shown.end(), [](const auto& s) { return s.met(); })
                               : worst->met());
+    row.counted = worst != nullptr && worst->counted;
+    for (const auto& state : shown)
+        if (!state.most) row.bands.push_back(state.miss / study::worthMinding(goal.kind));
     QStringList bands;
     for (const auto& state : shown)
         bands << QString("%1: %2%3")
@@ -144,9 +151,9 @@ QString roundingCost(const std::vector<GoalState>& exact, const std::vector<Goal
         if (exact[i].met() && !rounded[i].met()) ++lost;
         const QString a = valueText(exact[i], exact[i].worst);
         const QString b = valueText(rounded[i], rounded[i].worst);
-        if (a != b)
-            changes << QString("%1 %2 → %3")
-                           .arg(text(exact[i].sentence.substr(0, exact[i].sentence.find(' '))), a, b);
+        // "SWR", "front-to-rear", "change of gain".
+        const QString name = text(exact[i].sentence).section(" at ", 0, 0).section(" as ", 0, 0);
+        if (a != b) changes << QString("%1 %2 → %3").arg(name, a, b);
     }
     if (changes.isEmpty()) return "Rounding to these steps costs nothing that shows.";
     return (lost > 0 ? QString("Rounding loses %1: ")

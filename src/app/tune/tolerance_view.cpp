@@ -51,8 +51,10 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     }
     const double from = result_.hz.front();
     const double to = result_.hz.back();
-    double top = 1.05 * std::max(limit_, 1.2);
-    for (const double v : result_.highSwr) top = std::max(top, std::min(10.0, 1.05 * v));
+    double most = 1.2;
+    for (const double v : result_.highSwr) most = std::max(most, std::min(10.0, v));
+    // The limit is drawn where it is near.
+    const double top = 1.0 + 1.15 * (std::max(most, limit_ < 1.0 + 2.0 * (most - 1.0) ? limit_ : most) - 1.0);
     const auto x = [&](double hz) { return r.left() + r.width() * (hz - from) / (to - from); };
     const auto y = [&](double swr) {
         return r.bottom() - r.height() * (std::min(swr, top) - 1.0) / (top - 1.0);
@@ -90,7 +92,7 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     p.drawPolygon(band);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(theme_.sun, 1.2, Qt::DashLine));
-    p.drawLine(QPointF(r.left(), y(limit_)), QPointF(r.right(), y(limit_)));
+    if (limit_ < top) p.drawLine(QPointF(r.left(), y(limit_)), QPointF(r.right(), y(limit_)));
     p.setPen(QPen(theme_.water, 1.8));
     p.drawPolyline(curve(result_.middleSwr));
     p.setPen(QPen(theme_.copper, 1.8, Qt::DashLine));

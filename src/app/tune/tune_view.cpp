@@ -85,6 +85,7 @@ TuneView::TuneView(Document& document, QWidget* parent) : QWidget(parent), docum
     heldColumn->addStretch(1);
     scroll->setWidget(held);
     scroll->setMinimumHeight(2 * PlanRows::kRowHeight);
+    held_ = scroll;
     column->addWidget(scroll, 5);
     form_ = new PlanForm(document);
     form_->hide();
@@ -295,6 +296,7 @@ void TuneView::fillRows() {
                                 best_ ? of(best_->builtM) : std::nullopt));
     }
     rows_->setRows(std::move(rows));
+    held_->setMaximumHeight(rows_->sizeHint().height() + 4);
     said_->setProperty("wrong", !now_.problem.isEmpty());
     said_->setStyleSheet(now_.problem.isEmpty() ? QString() : QString("color: %1").arg(theme_.clay.name()));
     const bool plan = !design.tune.goals.empty();

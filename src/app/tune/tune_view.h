@@ -113,6 +113,7 @@ class TuneView : public QWidget {
     QToolButton* pause_;
     QToolButton* stop_;
     PlanRows* rows_;
+    QWidget* held_;  ///< what the rows scroll in
     PlanForm* form_;
     QToolButton* addGoal_;
     QToolButton* addLimit_;

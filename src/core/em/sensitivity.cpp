@@ -55,7 +55,7 @@ std::optional<PortDerivative> FactoredPorts::derivative(const Mesh& plus, const 
             if (other->spans[s].order != mesh.spans[s].order) return std::nullopt;
     }
     const double hz = solution_.frequencyHz;
-    const MatrixXc dz = (momentMatrix(plus, hz) - momentMatrix(minus, hz)) / (2.0 * step);
+    const MatrixXc dz = momentDifference(plus, minus, hz) / (2.0 * step);
     const MatrixXc dw = (portWeightMatrix(plus) - portWeightMatrix(minus)) / (2.0 * step);
     const MatrixXc dzx = dz * currents_;
     PortDerivative d;

@@ -171,35 +171,74 @@ Caches& cachesOfThread() {
     return caches;
 }
 
-/// Fills rows of local functions of span `row` against the spans from `row` on: the lower triangle.
-void fillRow(const Mesh& mesh, std::size_t row, double k, double frequencyHz,
-             const std::shared_ptr<const GroundTable>& table, MatrixXc& local) {
+/// Everything that a fill needs beside the mesh.
+struct Fill {
+    double k;
+    double frequencyHz;
+    std::shared_ptr<const GroundTable> table;
+
+    Fill(const Mesh& mesh, double hz) : k(wavenumber(hz)), frequencyHz(hz) {
+        if (mesh.ground.kind == model::GroundKind::Real) table = groundTable(mesh.ground, hz);
+    }
+};
+
+/// The interactions of two spans of a mesh, divided by j; the block holds nothing before.
+void fillBlock(const Mesh& mesh, std::size_t row, std::size_t column, const Fill& fill, Block& block) {
     Caches& caches = cachesOfThread();
     const Span& a = mesh.spans[row];
-    const bool image = mesh.ground.kind == model::GroundKind::Perfect;
+    const Span& b = mesh.spans[column];
     const auto countA = static_cast<std::size_t>(basisOf(a).count);
-    for (std::size_t column = row; column < mesh.spans.size(); ++column) {
-        const Span& b = mesh.spans[column];
-        const auto countB = static_cast<std::size_t>(basisOf(b).count);
-        Block block;
-        std::fill_n(block.re[0], countA * kLanes, 0.0);
-        std::fill_n(block.im[0], countA * kLanes, 0.0);
-        addFreePair(a, b, caches.free.moments(a, b, k), k, 1.0, block);
-        if (image) {
-            // The image carries the mirrored current reversed, and the opposite charge.
-            const Span mirror = b.mirrored();
-            addFreePair(a, mirror, caches.free.moments(a, mirror, k), k, -1.0, block);
-        }
-        if (table) addGroundPair(a, b, caches.ground.moments(table, a, b, caches.free), k, block);
-        if (column == row) addLoss(a, mesh.wireMaterial[a.wire].impedancePerM(frequencyHz), block);
-        for (std::size_t i = 0; i < countA; ++i)
-            for (std::size_t j = 0; j < countB; ++j) {
-                const auto r = static_cast<Eigen::Index>(a.firstLocal + i);
-                const auto c = static_cast<Eigen::Index>(b.firstLocal + j);
-                const Complex value(-block.im[i][j], block.re[i][j]);  // times j
-                local(c, r) = value;
-            }
+    std::fill_n(block.re[0], countA * kLanes, 0.0);
+    std::fill_n(block.im[0], countA * kLanes, 0.0);
+    addFreePair(a, b, caches.free.moments(a, b, fill.k), fill.k, 1.0, block);
+    if (mesh.ground.kind == model::GroundKind::Perfect) {
+        // The image carries the mirrored current reversed, and the opposite charge.
+        const Span mirror = b.mirrored();
+        addFreePair(a, mirror, caches.free.moments(a, mirror, fill.k), fill.k, -1.0, block);
     }
+    if (fill.table) addGroundPair(a, b, caches.ground.moments(fill.table, a, b, caches.free), fill.k, block);
+    if (column == row) addLoss(a, mesh.wireMaterial[a.wire].impedancePerM(fill.frequencyHz), block);
+}
+
+/// Writes a block, less another one where it is given, into the lower triangle of the local functions.
+void writeBlock(const Span& a, const Span& b, const Block& block, const Block* less, MatrixXc& local) {
+    const auto countA = static_cast<std::size_t>(basisOf(a).count);
+    const auto countB = static_cast<std::size_t>(basisOf(b).count);
+    for (std::size_t i = 0; i < countA; ++i)
+        for (std::size_t j = 0; j < countB; ++j) {
+            Complex value(-block.im[i][j], block.re[i][j]);  // times j
+            if (less != nullptr) value -= Complex(-less->im[i][j], less->re[i][j]);
+            local(static_cast<Eigen::Index>(b.firstLocal + j), static_cast<Eigen::Index>(a.firstLocal + i)) =
+                value;
+        }
+}
+
+/// Calls `row` for the row of every span, in parallel where that pays.
+template <typename Row>
+void forRows(const Mesh& mesh, const Row& row) {
+    if (mesh.functions.size() < kParallelUnknowns) {
+        for (std::size_t r = 0; r < mesh.spans.size(); ++r) row(r);
+        return;
+    }
+    // Rows get shorter as they go; small chunks let the scheduler even that out.
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.spans.size(), 1), [&](const auto& range) {
+        for (std::size_t r = range.begin(); r < range.end(); ++r) row(r);
+    });
+}
+
+/// How a span lies in one mesh against another: where it went, if it went there as it was.
+struct Shift {
+    bool rigid = false;
+    Vec3 by = Vec3::Zero();
+};
+
+/// Differences by rounding alone count as none.
+constexpr double kRoundingM = 1e-12;
+
+Shift shiftOf(const Span& from, const Span& to) {
+    const bool same = from.radiusM == to.radiusM && std::abs(from.lengthM - to.lengthM) < kRoundingM &&
+                      (from.direction - to.direction).norm() < kRoundingM;
+    return {same, to.centreM - from.centreM};
 }
 
 /// Joins local functions into basis functions: the lower triangle of `local` to the whole of the matrix.
@@ -237,22 +276,48 @@ void forgetPairs() {
 }
 
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
-    const double k = wavenumber(frequencyHz);
+    const Fill fill(mesh, frequencyHz);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
-    const std::size_t spans = mesh.spans.size();
-    std::shared_ptr<const GroundTable> table;
-    if (mesh.ground.kind == model::GroundKind::Real) table = groundTable(mesh.ground, frequencyHz);
-    if (mesh.functions.size() < kParallelUnknowns) {
-        for (std::size_t row = 0; row < spans; ++row) fillRow(mesh, row, k, frequencyHz, table, local);
-    } else {
-        // Rows get shorter as they go; small chunks let the scheduler even that out.
-        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, spans, 1), [&](const auto& range) {
-            for (std::size_t row = range.begin(); row < range.end(); ++row)
-                fillRow(mesh, row, k, frequencyHz, table, local);
-        });
-    }
+    forRows(mesh, [&](std::size_t row) {
+        for (std::size_t column = row; column < mesh.spans.size(); ++column) {
+            Block block;
+            fillBlock(mesh, row, column, fill, block);
+            writeBlock(mesh.spans[row], mesh.spans[column], block, nullptr, local);
+        }
+    });
     return joinLocals(mesh, local);
+}
+
+MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyHz) {
+    const Fill fill(plus, frequencyHz);
+    const auto size = static_cast<Eigen::Index>(plus.localCount);
+    MatrixXc local = MatrixXc::Zero(size, size);
+    const bool free = plus.ground.kind == model::GroundKind::FreeSpace;
+    std::vector<Shift> shifts;
+    for (std::size_t s = 0; s < plus.spans.size(); ++s) {
+        const Span& span = plus.spans[s];
+        shifts.push_back(shiftOf(minus.spans[s], span));
+        if (plus.wireMaterial[span.wire].impedancePerM(frequencyHz) !=
+            minus.wireMaterial[minus.spans[s].wire].impedancePerM(frequencyHz))
+            shifts.back().rigid = false;
+    }
+    forRows(plus, [&](std::size_t row) {
+        for (std::size_t column = row; column < plus.spans.size(); ++column) {
+            const Shift& a = shifts[row];
+            const Shift& b = shifts[column];
+            // What moves together, and over ground at the same height, acts on each other as before.
+            if (a.rigid && b.rigid && (a.by - b.by).norm() < kRoundingM &&
+                (free || std::abs(a.by.z()) < kRoundingM))
+                continue;
+            Block further;
+            Block back;
+            fillBlock(plus, row, column, fill, further);
+            fillBlock(minus, row, column, fill, back);
+            writeBlock(plus.spans[row], plus.spans[column], further, &back, local);
+        }
+    });
+    return joinLocals(plus, local);
 }
 
 void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {

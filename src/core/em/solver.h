@@ -29,6 +29,10 @@ struct PortSolution {
 /// R. Djordjevic (2002).
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz);
 
+/// momentMatrix(plus) - momentMatrix(minus) of two meshes with the same functions, from the pairs of spans
+/// that have moved against each other alone.
+MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyHz);
+
 /// Forgets the pairs of spans that this thread remembers. Placements that differ by rounding count as equal
 /// and share the moments of the one that came first, so that the last digits of a solution can depend on what
 /// was solved before; from here on they do not, for antennas small enough to be filled by one thread.

@@ -125,6 +125,8 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     result.stopped = search.over();
     result.exact = readGoals(prober.at(best.x), bands, kDense);
     const auto rounded = search.stateOf(search.round(best)).values;
+    result.best.evaluations = prober.control().evaluations;
+    result.best.solutions = prober.control().solutions;
     // On the steps themselves, free of the scaling.
     for (const auto& axis : axes) result.builtValues[axis.name] = axis.built(rounded.at(axis.name));
     result.proposal = withValues(design, result.builtValues, true);

@@ -277,10 +277,15 @@ Search::Found Search::round(const Found& found) {
         at[a] = axes[a].scaled(axes[a].built(axes[a].at(from[a]) + steps * axes[a].step));
         return at;
     };
+    // How much to spare a met goal has does not count here: what is as good stays with the nearest step.
+    const auto without = [](std::vector<double> score) {
+        score.pop_back();
+        return score;
+    };
     const auto attempt = [&](const std::vector<double>& at) {
         if (at == best.x || options_.stop.stop_requested()) return false;
         Found other = probe(at);
-        if (!better(other.score, best.score)) return false;
+        if (!better(without(other.score), without(best.score))) return false;
         best = std::move(other);
         return true;
     };
