@@ -21,3 +21,6 @@ take boom-light --design 7 --view boom
 take stack-dark --design 8 --lobe --dark
 take drives-light --design 8 --view drives
 take coupling-dark --design 8 --view coupling --dark
+take tuning-dark --design 2 --view tuning --dark
+take proposal-light --design 7 --view proposal
+take tolerance-light --design 7 --view tolerance
