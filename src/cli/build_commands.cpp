@@ -72,6 +72,7 @@ int runTolerance(const BuildOptions& options) {
         fmt::print("{}\n", json{{"builds", t.builds},
                                 {"meeting", t.meeting < 0 ? json() : json(t.meeting)},
                                 {"goals", each},
+                                {"nine_of_ten_below_swr", t.mostOfNine},
                                 {"frequency_hz", t.hz},
                                 {"swr_low", t.lowSwr},
                                 {"swr_median", t.middleSwr},
@@ -82,6 +83,7 @@ int runTolerance(const BuildOptions& options) {
     }
     if (t.meeting >= 0) fmt::print("{} of {} builds meet every goal\n", t.meeting, t.builds);
     for (const auto& [goal, met] : t.each) fmt::print("  {}: {} of {}\n", goal, met, t.builds);
+    fmt::print("nine builds of ten stay below SWR {:.2f}\n", t.mostOfNine);
     fmt::print("{:>10} {:>9} {:>9} {:>9} {:>9}\n", "MHz", "5 % below", "median", "5 % above", "as drawn");
     for (std::size_t i = 0; i < t.hz.size(); ++i)
         fmt::print("{:>10.4f} {:>9.2f} {:>9.2f} {:>9.2f} {:>9.2f}\n", t.hz[i] / 1e6, t.lowSwr[i],

@@ -420,3 +420,63 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     w.typeInto(view.to(0), "11 m");
     CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("from a lower to a higher value"));
 }
+
+TEST_CASE("from an empty project: a goal, a dimension, tuned, accepted, and every mistake said on the way") {
+    TuneWindow w;
+    w.bench.document().undoStack()->setClean();
+    w.bench.document().startNew();
+    w.bench.showTune();
+    w.settle();
+    const auto shot = [&](const char* name) {
+        const auto folder = qEnvironmentVariable("REEDMAST_TEST_PICTURES");
+        if (!folder.isEmpty()) w.bench.grab().save(folder + "/" + name + ".png");
+    };
+    shot("new");
+    // Nothing to tune for, and it says what comes first.
+    CHECK_FALSE(w.view().start()->isEnabled());
+    CHECK(w.view().start()->toolTip() == "Add a goal first");
+    w.trigger(w.view().addGoal()->menu(), "SWR at the radio at most 1.5");
+    CHECK_FALSE(w.view().start()->isEnabled());
+    CHECK(w.view().start()->toolTip() == "Tick first what may move");
+    shot("goal");
+    auto* table = w.view().movers();
+    REQUIRE(table->rowOf("span") == 0);
+    table->item(0, app::MoverTable::Name)->setCheckState(Qt::Checked);
+    w.settle();
+    CHECK(w.view().start()->isEnabled());
+    // A limit of one is no SWR, letters are no number.
+    w.typeInto(w.view().form()->limit(), "1");
+    CHECK(w.view().now().problem.contains("has to be above 1"));
+    w.typeInto(w.view().form()->limit(), "low");
+    CHECK(w.view().now().problem.contains("goal for SWR"));
+    shot("mistake");
+    w.click(w.view().start());
+    w.waitForTune();
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("goal for SWR"));
+    CHECK(w.view().proposal() == nullptr);
+    CHECK(w.view().start()->isVisible());
+    w.typeInto(w.view().form()->limit(), "1.3");
+    w.trigger(w.view().form()->where()->menu(), "a range of frequencies");
+    w.typeInto(w.view().form()->from(), "14.15");
+    w.typeInto(w.view().form()->to(), "14.2");
+    w.typeDimension("span", "9 m");
+    w.settle();
+    CHECK(w.verdict(0).contains("too much"));
+    w.click(w.view().start());
+    w.waitForTune();
+    REQUIRE(w.view().proposal() != nullptr);
+    shot("proposal");
+    w.click(w.view().accept());
+    w.settle();
+    shot("accepted");
+    // In the unit that was typed, on a step that can be built.
+    const QString span = w.dimensionText("span");
+    CHECK(span.endsWith(" m"));
+    const double metres = span.section(' ', 0, 0).toDouble();
+    CHECK(std::abs(1000.0 * metres - std::round(1000.0 * metres)) < 1e-6);
+    CHECK(w.bench.sweep()->worstSwr() < 10.0);
+    // The wish stays, the wire does not: undo takes the lengths back.
+    w.undo();
+    CHECK(w.dimensionText("span") == "9 m");
+    CHECK(w.plan().goals.size() == 1);
+}

@@ -124,6 +124,8 @@ TEST_CASE("builds with errors: none without errors, wider with larger ones, the 
     CHECK(judged.each[0].first == "SWR at the radio at most 1.0001 at 14.1 MHz");
     CHECK(judged.each[0].second == 0);
     CHECK(judged.each[1].second == 20);
+    CHECK(judged.mostOfNine <= *std::max_element(wide.highSwr.begin(), wide.highSwr.end()));
+    CHECK(judged.mostOfNine >= *std::max_element(narrow.middleSwr.begin(), narrow.middleSwr.end()));
     CHECK(judged.drawnSwr[0] == Approx(exact.middleSwr[0]));
 }
 

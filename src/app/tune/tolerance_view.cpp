@@ -101,16 +101,14 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     const struct {
         QString name;
         QColor colour;
-    } keys[] = {{"nine builds of ten", tint.darker(120)},
+    } keys[] = {{"where nine of ten lie", tint},
                 {"median", theme_.water},
                 {"as drawn", theme_.copper},
                 {QString("limit %1").arg(limit_), theme_.sun}};
     double left = r.left();
     p.setFont(textFont(kSmallPt));
     for (const auto& key : keys) {
-        QColor ink = key.colour;
-        ink.setAlphaF(1.0F);
-        p.setPen(QPen(ink, 3.0));
+        p.setPen(QPen(key.colour, key.colour.alphaF() < 1.0F ? 9.0 : 3.0, Qt::SolidLine, Qt::FlatCap));
         p.drawLine(QPointF(left, 10), QPointF(left + 14, 10));
         p.setPen(theme_.ink);
         const double width = p.fontMetrics().horizontalAdvance(key.name);
@@ -260,10 +258,10 @@ void ToleranceView::fillWhich() {
 
 void ToleranceView::setResult(const study::Tolerance& result, const QString& band, double limit) {
     plot_->setResult(result, limit);
-    double worst = 0.0;
-    for (const double v : result.highSwr) worst = std::max(worst, v);
-    QString said = QString("%1: nine builds of ten stay below SWR %2.")
-                       .arg(band, QString::fromStdString(quantity::formatSwr(worst)));
+    QString said =
+        QString("%1: nine builds of ten stay below SWR %2.")
+            .arg(band,
+                 QString::fromStdString(quantity::formatSwr(std::ceil(100.0 * result.mostOfNine) / 100.0)));
     if (result.meeting >= 0)
         said = QString("%1 of %2 builds meet every goal.  ").arg(result.meeting).arg(result.builds) + said;
     sentence_->setText(said);

@@ -209,6 +209,9 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
     t.meeting =
         goals ? static_cast<int>(std::count_if(all.begin(), all.end(), [](const One& o) { return o.meets; }))
               : -1;
+    std::vector<double> worst;
+    for (const auto& one : all) worst.push_back(*std::max_element(one.swr.begin(), one.swr.end()));
+    if (!worst.empty()) t.mostOfNine = shareOf(worst, 0.9);
     for (std::size_t g = 0; !all.empty() && g < all[0].states.size(); ++g) {
         if (all[0].states[g].most) continue;
         const auto met =

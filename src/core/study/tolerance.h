@@ -60,6 +60,7 @@ struct Tolerance {
     std::vector<double> middleSwr;  ///< the median
     std::vector<double> highSwr;    ///< 5 % are above
     std::vector<double> drawnSwr;   ///< of the design without errors
+    double mostOfNine = 0.0;        ///< nine builds of ten stay below this SWR over the whole range
     int builds = 0;
     /// Goals in words, and how many of the builds meet each.
     std::vector<std::pair<std::string, int>> each;
