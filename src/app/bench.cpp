@@ -507,6 +507,7 @@ bool Bench::open(const QString& path) {
         fail(QString::fromUtf8(e.what()));
         return false;
     }
+    forgetTuning();
     frequencyChosen_ = false;
     range_.reset();
     yard_->fitNext();

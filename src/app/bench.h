@@ -168,7 +168,8 @@ class Bench : public QMainWindow {
     void refreshArray();
     void fillPatterns(QMenu* menu);
     void addDriveSets(const std::vector<model::DriveSet>& sets);
-    void buildTune();  // this and the next eight: bench_tune.cpp
+    void buildTune();  // this and the next nine: bench_tune.cpp
+    void forgetTuning();
     void refreshTune();
     void refreshGoals();
     void startTune(std::map<std::string, double> resume);

@@ -44,6 +44,7 @@ bool Bench::mayDiscard() {
 
 void Bench::newProject() {
     if (!mayDiscard()) return;
+    forgetTuning();
     document_.startNew();
     frequencyChosen_ = false;
     range_.reset();

@@ -134,7 +134,7 @@ void Bench::startTune(std::map<std::string, double> resume) {
 }
 
 void Bench::showBest(const model::Design& design, const study::TuneState& state) {
-    if (!tuneTask_.running()) return;
+    if (!tuneTask_.running() || tuned_ != design.name) return;
     best_ = study::withValues(design, state.values);
     std::vector<double> builtM;
     const auto expansion = model::expand(*best_);
@@ -145,8 +145,9 @@ void Bench::showBest(const model::Design& design, const study::TuneState& state)
 
 void Bench::propose(const model::Design& design, const std::vector<model::Band>& bands,
                     const study::TuneResult& result) {
-    proposal_ = std::make_shared<const Proposal>(Proposal{design, result, bands});
     tuneView_->end();
+    if (tuned_ != design.name) return;
+    proposal_ = std::make_shared<const Proposal>(Proposal{design, result, bands});
     if (document_.design().name == tuned_) tuneView_->setProposal(proposal_);
     tuneView_->rounded()->setChecked(true);
     tuneView_->table()->setRounded(true);
@@ -188,6 +189,16 @@ void Bench::dropProposal() {
     tuneView_->setProposal(nullptr);
     goalsRead_.reset();
     refreshAll();
+}
+
+/// Another project comes to the bench: what was tuned in the old one is no proposal for the new one.
+void Bench::forgetTuning() {
+    tuneTask_.cancel();
+    tuned_.clear();
+    best_.reset();
+    trial_.reset();
+    proposal_.reset();
+    tuneView_->setProposal(nullptr);
 }
 
 /// The proposal is shown beside the design that it is for, and waits while another one is on the bench.

@@ -8,6 +8,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "core/model/dimension_kind.h"
 #include "core/quantity/formula.h"
 #include "core/study/tolerance.h"
 #include "core/study/tune_axes.h"
@@ -97,9 +98,7 @@ study::ScanAxis axisOf(const model::Design& design, const std::string& name, con
     study::withDimension(design, name, 1.0);
     const auto found = std::find_if(design.dimensions.begin(), design.dimensions.end(),
                                     [&](const auto& d) { return d.name == name; });
-    const auto kind = found->kind == model::DimensionKind::Angle    ? quantity::Kind::Angle
-                      : found->kind == model::DimensionKind::Number ? quantity::Kind::Number
-                                                                    : quantity::Kind::Length;
+    const auto kind = model::kindOf(found->kind);
     const auto scope = model::scopeOf(design);
     study::ScanAxis axis{name, quantity::evaluate(from, kind, scope), quantity::evaluate(to, kind, scope),
                          points};
@@ -181,7 +180,7 @@ void addBuildCommands(CLI::App& app, int& exitCode) {
     tolerance->add_option("--angle", options->errors.angle, "Error of angles");
     tolerance->add_option("--diameter", options->errors.diameter, "Error of diameters, as 2 %");
     tolerance->add_option("--height", options->errors.height, "Error of the height");
-    tolerance->add_option("--ground", options->errors.ground, "Error of own ground, as 30 %");
+    tolerance->add_option("--ground", options->errors.ground, "Error of the ground's conductivity, as 30 %");
     tolerance->add_option("--builds", options->builds, "How many")->check(CLI::Range(5, 100000));
     tolerance->add_option("--seed", options->seed, "Of the errors");
 

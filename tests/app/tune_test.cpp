@@ -315,6 +315,40 @@ TEST_CASE("a stop keeps the best so far as the proposal; tuned on from there, th
     CHECK(w.bench.ledger()->figure("design", 3).isEmpty());
 }
 
+TEST_CASE("another project ends the tuning of the old one; a ratio comes with the list that is wound") {
+    TuneWindow w;
+    w.bench.document().undoStack()->setClean();
+    w.click(w.view().start());
+    REQUIRE(waitFor([&] { return !w.view().history()->steps().empty(); }));
+    REQUIRE(w.bench.open(kDemo));
+    REQUIRE(waitFor([&] { return !w.bench.tuning(); }));
+    w.settle();
+    CHECK(w.view().proposal() == nullptr);
+    CHECK(w.view().start()->isVisible());
+    CHECK_FALSE(w.view().stop()->isVisible());
+    w.chooseDesign("End-fed, inverted L");
+    w.bench.showTune();
+    w.settle();
+    // A goal that counts bands shows each of them.
+    const auto row = w.view().rows()->rows().at(0);
+    CHECK(row.sentence == "SWR at the radio at most 2 on as many bands as possible");
+    CHECK(row.bands.size() == 5);
+    CHECK(row.verdict.contains("of 5 bands"));
+    CHECK(row.tip.contains("on 60 m"));
+    w.trigger(w.view().others()->menu(), "Transformer: ratio");
+    auto* table = w.view().movers();
+    const int ratio = table->rowOf("Transformer_ratio");
+    REQUIRE(ratio >= 0);
+    CHECK(table->item(ratio, app::MoverTable::Now)->text() == "49");
+    CHECK(table->item(ratio, app::MoverTable::Step)->text().contains("36, 49, 56"));
+    CHECK(table->item(ratio, app::MoverTable::Low)->text() == "–");
+    CHECK(w.bench.document().design().feedPath[0].ratio == "Transformer_ratio");
+    // A list of one is refused where the eye is.
+    w.typeCell(table, ratio, app::MoverTable::Step, "49,");
+    CHECK(w.view().now().problem.contains("fewer than two"));
+    w.bench.document().undoStack()->setClean();
+}
+
 TEST_CASE("what matters: a row for every dimension, sorted by what is clicked, leading to the dimension") {
     TuneWindow w;
     w.click(w.bench.tuneStage()->tab(1));
@@ -370,6 +404,15 @@ TEST_CASE(
     CHECK(careful.meeting >= careless.meeting);
     CHECK(careful.highSwr[10] - careful.lowSwr[10] < careless.highSwr[10] - careless.lowSwr[10]);
     CHECK(careful.drawnSwr[10] == Approx(w.bench.sweep()->points[20].swr).margin(0.01));
+    // Which dimensions err.
+    QAction* every = TuneWindow::actionOf(view.which()->menu(), "every dimension");
+    REQUIRE(every != nullptr);
+    CHECK(every->isChecked());
+    TuneWindow::actionOf(view.which()->menu(), "refl")->trigger();
+    CHECK(view.which()->text() == "on 9 of them");
+    CHECK_FALSE(TuneWindow::actionOf(view.which()->menu(), "refl")->isChecked());
+    TuneWindow::actionOf(view.which()->menu(), "every dimension")->trigger();
+    CHECK(view.which()->text() == "on every dimension");
     // Another design: said to be old.
     w.typeDimension("driven", "1900 mm");
     w.settle();

@@ -79,6 +79,12 @@ TEST_CASE("names of dimensions") {
         CHECK_FALSE(quantity::isUsableName(bad));
     CHECK(quantity::isPlainNumber("41' 6\""));
     CHECK(quantity::isPlainNumber("12.5 m"));
+    CHECK(quantity::isPlainNumber("-60 deg"));
+    CHECK(quantity::isPlainNumber(" - 0.5 m"));
+    CHECK_FALSE(quantity::isPlainNumber("-leg"));
+    CHECK_FALSE(quantity::isPlainNumber("1 - 2"));
+    CHECK_FALSE(quantity::isPlainNumber("--1"));
+    CHECK_FALSE(quantity::isPlainNumber("-"));
     CHECK_FALSE(quantity::isPlainNumber("leg"));
     CHECK_FALSE(quantity::isPlainNumber("1 m + 2 m"));
     CHECK(quantity::closestName("hieght", {"width", "height"}) == "height");

@@ -129,6 +129,33 @@ TEST_CASE("builds with errors: none without errors, wider with larger ones, the 
     CHECK(judged.drawnSwr[0] == Approx(exact.middleSwr[0]));
 }
 
+TEST_CASE("errors of height and ground move an antenna over ground, whether the soil has a name or not") {
+    auto d = dipoleDesign();
+    d.site.ground = GroundKind::Real;
+    d.site.height = "5 m";
+    const study::BuildErrors none{0.0, 0.0, 0.0, 0.0, 0.0, {}};
+    const auto spread = [&](const study::BuildErrors& errors) {
+        const auto t = study::studyTolerance(d, {}, 14.0e6, 14.2e6, 12, errors, 5);
+        return t.highSwr[10] - t.lowSwr[10];
+    };
+    CHECK(spread(none) < 1e-6);
+    auto high = none;
+    high.heightM = 0.5;
+    CHECK(spread(high) > 0.01);
+    auto wet = none;
+    wet.groundShare = 0.5;
+    const double named = spread(wet);
+    CHECK(named > 1e-3);
+    // The same soil with figures of its own: the same errors.
+    d.site.soil = kCustomSoil;
+    d.site.permittivity = "13";
+    d.site.conductivity = "0.005";
+    CHECK(spread(wet) == Approx(named).epsilon(1e-6));
+    auto thick = none;
+    thick.diameterShare = 0.3;
+    CHECK(spread(thick) > 1e-4);
+}
+
 TEST_CASE("scans say what each antenna says alone, and name a dimension that is not there") {
     const auto d = dipoleDesign();
     const auto scan = study::scanFigure(d, 14.1e6, study::ScanFigure::Reactance, {"span", 9.5, 11.0, 7});

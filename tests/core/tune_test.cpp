@@ -14,6 +14,7 @@
 #include "core/io/project_file.h"
 #include "core/model/movable.h"
 #include "core/study/goal_words.h"
+#include "core/study/lobes.h"
 #include "core/study/sweep.h"
 #include "core/study/tune_axes.h"
 
@@ -465,6 +466,145 @@ TEST_CASE("rounding looks for the best steps near by, not for the nearest of eac
         CHECK(std::abs(value / 0.02 - std::round(value / 0.02)) < 1e-6);
     CHECK(worst(result.exact) <= 0.0);
     CHECK(worst(result.rounded) <= 0.0);
+}
+
+TEST_CASE("every kind of goal reads what the studies show") {
+    auto d = poorYagi(1);
+    d.site.ground = GroundKind::Real;
+    d.site.height = "8 m";
+    const std::string at = "50.2 MHz";
+    const auto a = study::analyse(expand(d), 50.2e6);
+    const auto& f = a.figures;
+    auto angle = goal(GoalKind::GainAt, "5", at);
+    angle.angle = "15 deg";
+    auto between = goal(GoalKind::Resistance, "1", at);
+    between.upper = "2";
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", at),
+                    goal(GoalKind::Gain, "5", at),
+                    angle,
+                    goal(GoalKind::FrontToRear, "20", at),
+                    goal(GoalKind::Flat, "0.5", at),
+                    goal(GoalKind::SideLobe, "-15", at),
+                    between,
+                    goal(GoalKind::Efficiency, "99.99", at),
+                    goal(GoalKind::Takeoff, "20", at),
+                    goal(GoalKind::Resonance, "", at),
+                    goal(GoalKind::Gain, "", at)};
+    const auto states = study::readGoals(d, {});
+    REQUIRE(states.size() == 11);
+    CHECK(states[0].worst == Approx(f.swr));
+    CHECK(states[0].miss == Approx(f.swr - 1.5));
+    CHECK(states[1].worst == Approx(f.peak.gainDbi).margin(0.01));
+    CHECK(states[2].worst == Approx(a.elevation.at(15.0)).margin(0.05));
+    CHECK(states[3].worst == Approx(f.frontToRearDb).margin(0.1));
+    CHECK(states[4].worst == Approx(0.0).margin(1e-9));
+    CHECK(states[4].met());
+    const auto elevation = study::readCut(a.elevation);
+    REQUIRE(elevation.sideLobe);
+    CHECK(states[5].worst >= elevation.sideLobe->gainDbi - f.peak.gainDbi - 0.2);
+    CHECK(states[6].worst == Approx(f.antennaOhm.real()));
+    CHECK(states[6].miss == Approx(f.antennaOhm.real() - 2.0));
+    CHECK(states[7].worst == Approx(100.0 * f.efficiency));
+    CHECK(states[7].miss == Approx(99.99 - 100.0 * f.efficiency));
+    CHECK(states[8].worst == Approx(f.peak.direction.elevationDeg).margin(0.3));
+    CHECK(states[9].worst == Approx(f.antennaOhm.imag()));
+    CHECK(states[9].miss == Approx(std::abs(f.antennaOhm.imag()) - 0.5));
+    CHECK(states[10].most);
+    CHECK(states[10].met());
+    // Where a goal is worst over a range is said with it: the SWR of a poor Yagi rises with frequency.
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", "50 MHz", "51 MHz")};
+    const auto range = study::readGoals(d, {}, 11);
+    double worst = 0.0;
+    double worstHz = 0.0;
+    for (int i = 0; i <= 10; ++i) {
+        const double hz = 50e6 + 1e5 * i;
+        const double swr = study::analyse(expand(d), hz).figures.swr;
+        if (swr <= worst) continue;
+        worst = swr;
+        worstHz = hz;
+    }
+    CHECK(range[0].worst == Approx(worst).epsilon(1e-3));
+    CHECK(range[0].atHz == Approx(worstHz));
+}
+
+TEST_CASE("a coil is tuned to what the reactance asks for, without a field solution more") {
+    Design d;
+    d.designFrequency = "3.6 MHz";
+    Part part;
+    part.name = "Short vertical";
+    part.conductor.material = "perfect";
+    part.shape = StraightWire{{"0 m", "0 m", "0 m"}, {"0 m", "0 m", "10 m"}};
+    d.parts = {part};
+    Feed feed;
+    feed.part = "Short vertical";
+    feed.place.kind = PlaceKind::Start;
+    d.feeds = {feed};
+    d.site.ground = GroundKind::Perfect;
+    const Complex bare = study::analyse(expand(d), 3.6e6).figures.antennaOhm;
+    REQUIRE(bare.imag() < -100.0);
+    Load coil;
+    coil.name = "Coil";
+    coil.part = "Short vertical";
+    coil.place.kind = PlaceKind::Start;
+    coil.inductance = "5";
+    d.loads = {coil};
+    for (const auto& movable : movablesOf(d))
+        if (movable.owner == "Coil") letMove(d, movable);
+    REQUIRE(d.tune.movers.size() == 1);
+    d.tune.movers[0].low = "1";
+    d.tune.movers[0].high = "60";
+    d.tune.movers[0].step = "0.01";
+    d.tune.goals = {goal(GoalKind::Resonance, "", "3.6 MHz")};
+    const auto result = study::tune(d, {});
+    CHECK(result.best.solutions == 1);
+    CHECK(result.builtValues.at("Coil_L") == Approx(-bare.imag() / (2.0 * kPi * 3.6e6) * 1e6).margin(0.03));
+    CHECK(allMet(result.rounded));
+}
+
+TEST_CASE("amplitude and phase of a drive set move to the best of a scan, on one field solution") {
+    Design d;
+    d.designFrequency = "14.1 MHz";
+    for (const auto& [name, at] : {std::pair{"Rear", "-lambda/8"}, {"Front", "lambda/8"}}) {
+        Part part;
+        part.name = name;
+        part.shape = StraightWire{{at, "0 m", "0 m"}, {at, "0 m", "5 m"}};
+        d.parts.push_back(part);
+        Feed feed;
+        feed.name = name;
+        feed.part = name;
+        feed.place.kind = PlaceKind::Start;
+        d.feeds.push_back(feed);
+    }
+    d.site.ground = GroundKind::Perfect;
+    DriveSet set;
+    set.name = "Forward";
+    set.driven = {{"Rear", "1", "0 deg"}, {"Front", "1", "-60 deg"}};
+    d.driveSets = {set};
+    d.driveSet = 0;
+    for (const auto& movable : movablesOf(d))
+        if (movable.owner == "Forward" && movable.field.find("Front") == 0) letMove(d, movable);
+    REQUIRE(d.tune.movers.size() == 2);
+    d.tune.movers[0].low = "0.4";
+    d.tune.movers[0].high = "2.5";
+    d.tune.movers[1].low = "-180 deg";
+    d.tune.movers[1].high = "0 deg";
+    d.tune.goals = {goal(GoalKind::FrontToRear, "60", "14.1 MHz")};
+    const auto result = study::tune(d, {});
+    CHECK(result.best.solutions == 1);
+    double best = -1e9;
+    for (double amplitude = 0.4; amplitude <= 2.5; amplitude += 0.1)
+        for (double phase = -180.0; phase <= 0.0; phase += 3.0) {
+            const auto trial = study::withValues(
+                d, {{d.tune.movers[0].dimension, amplitude}, {d.tune.movers[1].dimension, phase}});
+            best = std::max(best, study::analyse(expand(trial), 14.1e6).figures.frontToRearDb);
+        }
+    INFO(listed(result.rounded) << "scan " << best);
+    CHECK(best > 3.0);
+    CHECK(result.before.goals[0].worst < best - 0.5);
+    CHECK(result.rounded[0].worst > best - 0.2);
+    // A phase below zero is still a number that can move on.
+    CHECK(movablesOf(result.proposal).size() == movablesOf(d).size());
+    CHECK(quantity::isPlainNumber(result.proposal.dimensions[1].text));
 }
 
 TEST_CASE("goals, limits and their state in words") {

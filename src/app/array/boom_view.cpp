@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/movable.h"
 #include "core/model/rename.h"
 #include "core/quantity/format.h"
 
@@ -23,21 +24,6 @@ QString text(const std::string& s) {
 }
 
 const QStringList kForms = {"straight", "bent", "folded", "flat loop", "upright loop"};
-
-/// "director_2_length" from "director 2".
-std::string dimensionName(const Design& design, const std::string& element, const char* what) {
-    std::string name;
-    for (const char c : element + "_" + what)
-        name += std::isalnum(static_cast<unsigned char>(c)) != 0 ? c : '_';
-    if (std::isalpha(static_cast<unsigned char>(name.front())) == 0) name = "e" + name;
-    const auto taken = [&](const std::string& wanted) {
-        return std::any_of(design.dimensions.begin(), design.dimensions.end(),
-                           [&](const auto& d) { return d.name == wanted; });
-    };
-    std::string free = name;
-    for (int n = 2; taken(free); ++n) free = name + std::to_string(n);
-    return free;
-}
 
 /// Puts a length where a typed text gets it from: the text itself, or the dimension that it names. False
 /// where it is a formula.
@@ -425,7 +411,8 @@ void BoomView::letItMove() {
     document_.finishMerging();
     document_.editDesign("Let it move", [&](Design& design) {
         Dimension dimension;
-        dimension.name = dimensionName(design, r->elements[i].name, column == Position ? "at" : "length");
+        dimension.name =
+            model::dimensionName(design, r->elements[i].name, column == Position ? "at" : "length");
         dimension.text = typed;
         dimension.note = r->elements[i].name + (column == Position ? ", position" : ", length");
         // A slider that does something useful: a tenth to both sides.

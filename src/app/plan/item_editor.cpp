@@ -11,6 +11,7 @@
 #include <algorithm>
 
 #include "app/plan/quantity_field.h"
+#include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/model/rename.h"
 
@@ -391,9 +392,7 @@ void ItemEditor::buildDimension() {
     const std::size_t i = selection_.index;
     const auto& dimension = document_.design().dimensions.at(i);
     title_->setText("Dimension");
-    const Kind kind = dimension.kind == DimensionKind::Angle    ? Kind::Angle
-                      : dimension.kind == DimensionKind::Number ? Kind::Number
-                                                                : Kind::Length;
+    const Kind kind = model::kindOf(dimension.kind);
     addText(
         "Name", [i](const Design& d) { return d.dimensions.at(i).name; },
         [i](Design& d, const std::string& v) { d.dimensions.at(i).name = v; },

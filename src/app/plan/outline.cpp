@@ -13,6 +13,7 @@
 
 #include "app/match/block_choices.h"
 #include "app/plan/quantity_field.h"
+#include "core/model/dimension_kind.h"
 #include "core/model/materials.h"
 #include "core/model/soils.h"
 #include "core/quantity/format.h"
@@ -27,12 +28,6 @@ constexpr int kRowHeight = 23;
 
 QString text(const std::string& s) {
     return QString::fromStdString(s);
-}
-
-quantity::Kind kindOf(model::DimensionKind kind) {
-    return kind == model::DimensionKind::Angle    ? quantity::Kind::Angle
-           : kind == model::DimensionKind::Number ? quantity::Kind::Number
-                                                  : quantity::Kind::Length;
 }
 
 QString copyText(const model::Copy& copy) {
@@ -237,7 +232,7 @@ void DimensionRow::setDimension(const model::Dimension& dimension, const quantit
                                 bool feetAndInches) {
     dimension_ = dimension;
     setTexts(text(dimension.name), {});
-    const quantity::Kind kind = kindOf(dimension.kind);
+    const quantity::Kind kind = model::kindOf(dimension.kind);
     const bool plain = quantity::isPlainNumber(dimension.text);
     slider_->setVisible(plain);
     bool wrong = scope.values.count(dimension.name) == 0;

@@ -55,7 +55,7 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     };
     kind_ = combo("goalKind", "What is asked for");
     relation_ = label();
-    limit_ = field("goalLimit", 58, &Goal::limit);
+    limit_ = field("goalLimit", 54, &Goal::limit);
     and_ = label();
     and_->setText("and");
     upper_ = field("goalUpper", 46, &Goal::upper);
@@ -70,10 +70,10 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     where_->setPopupMode(QToolButton::InstantPopup);
     whereMenu_ = new QMenu(where_);
     where_->setMenu(whereMenu_);
-    from_ = field("goalFrom", 68, &Goal::from);
+    from_ = field("goalFrom", 80, &Goal::from);
     dash_ = label();
     dash_->setText("to");
-    to_ = field("goalTo", 68, &Goal::to);
+    to_ = field("goalTo", 80, &Goal::to);
     for (QWidget* w :
          std::initializer_list<QWidget*>{kind_, angleLabel_, angle_, relation_, limit_, and_, upper_, unit_})
         first->addWidget(w);

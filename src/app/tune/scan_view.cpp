@@ -12,6 +12,7 @@
 #include <cmath>
 
 #include "app/round_step.h"
+#include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
 #include "core/study/tune_axes.h"
@@ -24,12 +25,6 @@ constexpr int kCurvePoints = 41;
 constexpr int kMapPoints = 21;
 /// Above this an SWR is all the same.
 constexpr double kMostSwr = 6.0;
-
-quantity::Kind kindOf(model::DimensionKind kind) {
-    return kind == model::DimensionKind::Angle    ? quantity::Kind::Angle
-           : kind == model::DimensionKind::Number ? quantity::Kind::Number
-                                                  : quantity::Kind::Length;
-}
 
 QColor blend(const QColor& a, const QColor& b, double share) {
     const auto mix = [&](int from, int to) {
@@ -415,7 +410,7 @@ void ScanView::fillRange(int which) {
     // The range of its slider, or a quarter to both sides.
     double now = 0.0;
     try {
-        now = quantity::evaluate(d->text, kindOf(d->kind), {});
+        now = quantity::evaluate(d->text, model::kindOf(d->kind), {});
     } catch (const Error&) {
         // The finding about the dimension says what is wrong.
     }
@@ -435,8 +430,8 @@ study::ScanAxis ScanView::axis(int which) const {
     study::ScanAxis axis;
     axis.dimension = d->name;
     try {
-        axis.from = quantity::evaluate(from_[which]->text().toStdString(), kindOf(d->kind), scope);
-        axis.to = quantity::evaluate(to_[which]->text().toStdString(), kindOf(d->kind), scope);
+        axis.from = quantity::evaluate(from_[which]->text().toStdString(), model::kindOf(d->kind), scope);
+        axis.to = quantity::evaluate(to_[which]->text().toStdString(), model::kindOf(d->kind), scope);
     } catch (const Error& e) {
         throw Error("The range of " + d->name + ": " + e.what());
     }

@@ -178,7 +178,8 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
     first->addWidget(which_);
     auto* second = line();
     field(second, "Height ±", "errHeight", "0.1 m", "Error of the height of the whole antenna");
-    field(second, "ground ±", "errGround", "30 %", "Error of the constants of own ground");
+    field(second, "ground ±", "errGround", "30 %",
+          "Error of the conductivity of real ground, and of its permittivity by the root of it");
     field(second, "builds", "errBuilds", "100", "How many antennas are built");
     second->addStretch(1);
     run_ = new QPushButton("Build");

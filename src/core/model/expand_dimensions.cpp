@@ -2,22 +2,11 @@
 
 #include <fmt/format.h>
 
+#include "core/model/dimension_kind.h"
+
 namespace rm::model {
 
-using quantity::Kind;
-
 namespace {
-
-Kind kindOf(DimensionKind kind) {
-    switch (kind) {
-        case DimensionKind::Angle:
-            return Kind::Angle;
-        case DimensionKind::Number:
-            return Kind::Number;
-        default:
-            return Kind::Length;
-    }
-}
 
 /// Evaluates dimensions in the order that their formulas need.
 class Dimensions {

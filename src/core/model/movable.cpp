@@ -6,6 +6,7 @@
 #include <cctype>
 #include <cmath>
 
+#include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
 
@@ -208,11 +209,8 @@ std::string makeDimension(Design& design, const Movable& movable) {
     dimension.name = dimensionName(design, movable.owner, movable.field);
     dimension.kind = movable.kind;
     dimension.note = movable.owner + ", " + movable.field;
-    const quantity::Kind kind = movable.kind == DimensionKind::Angle    ? quantity::Kind::Angle
-                                : movable.kind == DimensionKind::Number ? quantity::Kind::Number
-                                                                        : quantity::Kind::Length;
     const auto valueOf = [&](const std::string& text) {
-        return quantity::evaluate(text, kind, scopeOf(design));
+        return quantity::evaluate(text, kindOf(movable.kind), scopeOf(design));
     };
     const auto colon = typed.find(':');
     const double value = movable.ratio && colon != std::string::npos

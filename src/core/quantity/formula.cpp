@@ -367,7 +367,10 @@ std::vector<std::string> namesIn(const std::string& text) {
 
 bool isPlainNumber(const std::string& text) {
     try {
-        Reader reader(trimmed(text), 1.0);
+        // A sign before the number belongs to it.
+        std::string number = trimmed(text);
+        if (!number.empty() && (number[0] == '-' || number[0] == '+')) number = trimmed(number.substr(1));
+        Reader reader(number, 1.0);
         reader.expression();
         return reader.single();
     } catch (const Error&) {

@@ -9,6 +9,7 @@
 #include <limits>
 #include <random>
 
+#include "core/model/soils.h"
 #include "core/quantity/formula.h"
 #include "core/study/tune.h"
 
@@ -67,7 +68,13 @@ model::Design erred(const model::Design& design, const BuildErrors& errors, std:
     const double lift = errors.heightM * normal(random);
     if (errors.heightM > 0.0) d.site.height = fmt::format("({}) + {:.9g} m", d.site.height, lift);
     const double wet = std::exp(errors.groundShare * normal(random));
-    if (errors.groundShare > 0.0 && d.site.soil == model::kCustomSoil) {
+    if (errors.groundShare > 0.0 && d.site.ground == model::GroundKind::Real) {
+        // A soil with a name becomes one of its own figures.
+        if (const model::Soil* soil = model::findSoil(d.site.soil)) {
+            d.site.soil = model::kCustomSoil;
+            d.site.conductivity = fmt::format("{:.9g}", soil->conductivitySm);
+            d.site.permittivity = fmt::format("{:.9g}", soil->relativePermittivity);
+        }
         d.site.conductivity = scaled(d.site.conductivity, wet);
         d.site.permittivity = scaled(d.site.permittivity, std::sqrt(wet));
     }

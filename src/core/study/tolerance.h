@@ -38,7 +38,7 @@ struct BuildErrors {
     double angleDeg = 0.5;          ///< on every angle that is named
     double diameterShare = 0.02;    ///< of every conductor
     double heightM = 0.1;           ///< of the site
-    double groundShare = 0.3;       ///< of conductivity and permittivity of own soil; other soils stay
+    double groundShare = 0.3;       ///< of the conductivity of real ground, the permittivity by its root with it
     std::vector<std::string> only;  ///< dimensions that err; empty: all
 };
 

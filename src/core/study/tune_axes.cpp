@@ -1,4 +1,5 @@
 #include "core/study/tune_axes.h"
+#include "core/model/dimension_kind.h"
 
 #include <fmt/format.h>
 
@@ -13,12 +14,6 @@
 namespace rm::study {
 
 namespace {
-
-quantity::Kind kindOf(model::DimensionKind kind) {
-    return kind == model::DimensionKind::Angle    ? quantity::Kind::Angle
-           : kind == model::DimensionKind::Number ? quantity::Kind::Number
-                                                  : quantity::Kind::Length;
-}
 
 /// Values separated by commas, in order.
 std::vector<double> listOf(const std::string& text, const std::string& name, quantity::Kind kind) {
@@ -122,7 +117,7 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
         const auto read = [&](const std::string& text, double fallback) {
             if (text.empty()) return fallback;
             try {
-                return quantity::evaluate(text, kindOf(found->kind), scope);
+                return quantity::evaluate(text, model::kindOf(found->kind), scope);
             } catch (const Error& e) {
                 throw Error(fmt::format("What {} may move over: {}", mover.dimension, e.what()));
             }
@@ -130,7 +125,7 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
         axis.now = read(found->text, 0.0);
         if (const auto kept = resume.find(axis.name); kept != resume.end()) axis.now = kept->second;
         if (!mover.choices.empty()) {
-            axis.choices = listOf(mover.choices, mover.dimension, kindOf(found->kind));
+            axis.choices = listOf(mover.choices, mover.dimension, model::kindOf(found->kind));
             axis.low = axis.choices.front();
             axis.high = axis.choices.back();
             axes.push_back(axis);
