@@ -11,6 +11,7 @@
 
 #include "app/bench.h"
 #include "app/instruments/polar_view.h"
+#include "app/tune/scan_view.h"
 
 namespace {
 
@@ -101,6 +102,12 @@ int main(int argc, char** argv) {
         settle(bench, 20000);
         (bench.*chosen->second.first)();
         if (chosen->second.second != nullptr) (bench.*chosen->second.second)();
+    }
+    if (parser.value(view) == "map") {
+        settle(bench, 20000);
+        bench.showScan();
+        bench.scanView()->chooseSecond(1);
+        bench.runScan();
     }
     if (parser.isSet(over))
         for (auto* cut : {bench.elevation(), bench.azimuth()})

@@ -61,6 +61,7 @@ TEST_CASE("steps of sensitivity: a centimetre is ten millimetres, a percent is a
     const auto cm = study::studySensitivity(dipoleDesign(), 14.1e6, study::SensitivityStep::Centimetre);
     const auto percent = study::studySensitivity(dipoleDesign(), 14.1e6, study::SensitivityStep::Percent);
     CHECK(cm[0].step == Approx(0.01));
+    CHECK(cm[0].kind == DimensionKind::Length);
     CHECK(cm[0].resonanceHz == Approx(10.0 * mm[0].resonanceHz).epsilon(0.02));
     CHECK(percent[0].step == Approx(0.102));
     CHECK(percent[0].resonanceHz == Approx(-0.01 * 14.1e6).epsilon(0.05));

@@ -108,7 +108,9 @@ void MattersPlot::paintEvent(QPaintEvent*) {
         for (int r = 0; r < static_cast<int>(rows_.size()); ++r) {
             const double value = valueOf(rows_[static_cast<std::size_t>(r)], figure);
             const QRect line = rowRect(r);
-            const double length = most > 0.0 ? half * value / most : 0.0;
+            // What is written as nothing gets no bar.
+            const bool shows = most > 0.0 && std::abs(value) >= 0.5 * std::pow(10.0, -decimals[f]);
+            const double length = shows ? half * value / most : 0.0;
             p.setPen(Qt::NoPen);
             p.setBrush(value < 0.0 ? theme_.water : theme_.copper);
             p.setOpacity(0.35);
@@ -127,12 +129,16 @@ void MattersPlot::paintEvent(QPaintEvent*) {
     p.setFont(textFont(kTextPt));
     for (int r = 0; r < static_cast<int>(rows_.size()); ++r) {
         const auto& row = rows_[static_cast<std::size_t>(r)];
+        // Only lengths step by what the heading says.
+        const QString name =
+            QString::fromStdString(row.dimension) + (row.kind == model::DimensionKind::Angle    ? ", 1°"
+                                                     : row.kind == model::DimensionKind::Number ? ", 1 %"
+                                                                                                : "");
         p.setPen(QPen(theme_.line, 0.6));
         p.drawLine(rowRect(r).bottomLeft(), rowRect(r).bottomRight());
         p.setPen(theme_.ink);
-        p.drawText(
-            QRect(4, rowRect(r).top(), kNames - 8, kRow), Qt::AlignLeft | Qt::AlignVCenter,
-            p.fontMetrics().elidedText(QString::fromStdString(row.dimension), Qt::ElideRight, kNames - 8));
+        p.drawText(QRect(4, rowRect(r).top(), kNames - 8, kRow), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(name, Qt::ElideRight, kNames - 8));
     }
     if (!rows_.empty()) return;
     p.setPen(theme_.softInk);

@@ -7,6 +7,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -117,8 +118,12 @@ QString ScanPlot::written(double value) const {
 
 QString ScanPlot::place(int i, int j) const {
     const auto one = [](const model::Dimension& d, double value) {
+        static const QRegularExpression zeros("(\\.\\d*?)0+(?=\\D|$)");
+        static const QRegularExpression point("\\.(?=\\D|$)");
         return d.kind == model::DimensionKind::Length
                    ? QString::fromStdString(quantity::lengthLike(d.text, value))
+                         .replace(zeros, "\\1")
+                         .remove(point)
                    : QString("%1%2").arg(value, 0, 'g', 5).arg(unitOf(d.kind));
     };
     return one(x_, scan_.x.at(i)) + (map() ? ", " + one(y_, scan_.y.at(j)) : QString());
@@ -360,6 +365,7 @@ ScanView::ScanView(Document& document, QWidget* parent) : QWidget(parent), docum
     }
     said_ = label({});
     said_->setProperty("soft", true);
+    said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     column->addWidget(said_);
     plot_ = new ScanPlot;
     column->addWidget(plot_, 1);
@@ -421,6 +427,12 @@ void ScanView::fillRange(int which) {
     to_[which]->setText(end(d->high, 1.25));
 }
 
+void ScanView::chooseSecond(int index) {
+    // The list begins with nothing and the first dimension itself.
+    dimensions_[1]->setCurrentIndex(index == 0 ? 0 : index + 1);
+    fillRange(1);
+}
+
 study::ScanAxis ScanView::axis(int which) const {
     const auto* d = chosen(which);
     if (d == nullptr && which == 1) return {"", 0.0, 0.0, 1};
@@ -455,9 +467,12 @@ void ScanView::setScan(const study::Scan& scan, study::ScanFigure figure, double
     };
     plot_->setScan(scan, figure, named(scan.x.dimension), named(scan.y.dimension));
     refresh();
-    said_->setText(QString("%1 at %2; the dashed line is the design, a click moves it")
+    const bool gaps =
+        std::any_of(scan.value.begin(), scan.value.end(), [](double v) { return std::isnan(v); });
+    said_->setText(QString("%1 at %2; the dashed line is the design, a click moves it%3")
                        .arg(figures_->itemText(static_cast<int>(figure)),
-                            QString::fromStdString(quantity::formatFrequency(frequencyHz))));
+                            QString::fromStdString(quantity::formatFrequency(frequencyHz)),
+                            gaps ? "; grey or empty: cannot be built" : ""));
 }
 
 }  // namespace rm::app

@@ -74,6 +74,8 @@ class ScanView : public QWidget {
     void setScan(const study::Scan& scan, study::ScanFigure figure, double frequencyHz);
 
     ScanPlot* plot() { return plot_; }
+    /// Takes this one of the other dimensions for a map; 0: none.
+    void chooseSecond(int index);
     QComboBox* dimension(int which) { return dimensions_[which]; }
     QLineEdit* from(int which) { return from_[which]; }
     QLineEdit* to(int which) { return to_[which]; }

@@ -148,6 +148,7 @@ std::vector<Sensitivity> studySensitivity(const model::Design& design, double fr
         if (!quantity::isPlainNumber(dimension.text)) continue;
         Sensitivity row;
         row.dimension = dimension.name;
+        row.kind = dimension.kind;
         const double value = here.dimensionValue.at(dimension.name);
         const double percent = 0.01 * std::max(1e-6, std::abs(value));
         row.step = dimension.kind == model::DimensionKind::Angle ? 1.0

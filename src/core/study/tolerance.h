@@ -18,6 +18,7 @@ enum class SensitivityStep { Millimetre, Centimetre, Percent };
 /// Change of the figures when one dimension grows by `step`.
 struct Sensitivity {
     std::string dimension;
+    model::DimensionKind kind = model::DimensionKind::Length;
     double step = 0.0;  ///< in m, degrees or plain
     double swr = 0.0;
     double resonanceHz =
@@ -34,11 +35,11 @@ std::vector<Sensitivity> studySensitivity(const model::Design& design, double fr
 
 /// Random errors of building: standard deviations; zero leaves a thing as it is.
 struct BuildErrors {
-    double lengthM = 0.002;         ///< on every length that is named
-    double angleDeg = 0.5;          ///< on every angle that is named
-    double diameterShare = 0.02;    ///< of every conductor
-    double heightM = 0.1;           ///< of the site
-    double groundShare = 0.3;       ///< of the conductivity of real ground, the permittivity by its root with it
+    double lengthM = 0.002;       ///< on every length that is named
+    double angleDeg = 0.5;        ///< on every angle that is named
+    double diameterShare = 0.02;  ///< of every conductor
+    double heightM = 0.1;         ///< of the site
+    double groundShare = 0.3;  ///< of the conductivity of real ground, the permittivity by its root with it
     std::vector<std::string> only;  ///< dimensions that err; empty: all
 };
 
