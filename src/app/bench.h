@@ -168,7 +168,7 @@ class Bench : public QMainWindow {
     void refreshArray();
     void fillPatterns(QMenu* menu);
     void addDriveSets(const std::vector<model::DriveSet>& sets);
-    void buildTune();  // this and the next nine: bench_tune.cpp
+    void buildTune();  // this and the next ten: bench_tune.cpp
     void forgetTuning();
     void refreshTune();
     void refreshGoals();
@@ -177,6 +177,7 @@ class Bench : public QMainWindow {
     void propose(const model::Design& design, const std::vector<model::Band>& bands,
                  const study::TuneResult& result);
     void showTrial(const model::Design& design, const QString& name);
+    void showChosen();
     ProjectPtr shownProject() const;
     bool pinned(int pin);
     void buildBuildStudies();  // bench_build.cpp, as the next one

@@ -1,4 +1,5 @@
 // What matters, the tolerance of building, and scans: the studies beside tuning.
+#include <QComboBox>
 #include <QProgressBar>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -123,16 +124,18 @@ void Bench::runScan() {
         return fail(QString::fromUtf8(e.what()));
     }
     const auto design = document_.design();
-    const auto figure = scanView_->figure();
+    const auto quantity = scanView_->quantity();
+    const QString name = scanView_->figures()->currentText();
     const double hz = frequencyHz_;
     const auto progress = progressOfTask();
-    task_.start([this, design, figure, x, y, hz, progress](std::stop_token stop) -> std::function<void()> {
-        const auto scan = study::scanFigure(design, hz, figure, x, y, stop, progress);
-        return [this, scan, figure, hz] {
-            if (!scan.complete) return notice_->show(NoticeBar::Tone::Caution, "The scan was stopped.");
-            scanView_->setScan(scan, figure, hz);
-        };
-    });
+    task_.start(
+        [this, design, quantity, name, x, y, hz, progress](std::stop_token stop) -> std::function<void()> {
+            const auto scan = study::scanFigure(design, hz, quantity, x, y, stop, progress);
+            return [this, scan, quantity, name, hz] {
+                if (!scan.complete) return notice_->show(NoticeBar::Tone::Caution, "The scan was stopped.");
+                scanView_->setScan(scan, quantity, name, hz);
+            };
+        });
 }
 
 }  // namespace rm::app

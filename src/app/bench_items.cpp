@@ -51,9 +51,7 @@ model::ElementRow starterRow(double lambdaM) {
         double length;
     } elements[] = {{"reflector", 0.0, 0.495}, {"driven", 0.2, 0.473}, {"director 1", 0.36, 0.44}};
     // Numbers for the tape, in centimetres.
-    const auto typed = [&](double wavelengths) {
-        return fmt::format("{:.2f} m", wavelengths * lambdaM);
-    };
+    const auto typed = [&](double wavelengths) { return fmt::format("{:.2f} m", wavelengths * lambdaM); };
     for (const auto& e : elements) {
         model::RowElement element;
         element.name = e.name;

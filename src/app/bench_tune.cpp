@@ -65,9 +65,10 @@ void Bench::buildTune() {
     });
     connect(tuneView_, &TuneView::discardRequested, this, &Bench::dropProposal);
     connect(tuneView_, &TuneView::chosenChanged, this, [this] {
-        if (!proposal_) return;
-        const auto values = tuneView_->table()->chosen();
-        showTrial(study::withValues(proposal_->design, values, tuneView_->table()->rounded()), "proposal");
+        // Of a proposal that waits while another design is on the bench, nothing is chosen.
+        if (!tuneView_->proposal()) return;
+        showChosen();
+        startWork();
         goalsRead_.reset();
         refreshGoals();
     });
@@ -83,7 +84,9 @@ void Bench::buildTune() {
     trialTimer_.setSingleShot(true);
     trialTimer_.setInterval(kTrialEveryMs);
     connect(&trialTimer_, &QTimer::timeout, this, [this] {
-        if (tuneTask_.running() && best_) showTrial(*best_, "best so far");
+        if (!tuneTask_.running() || !best_) return;
+        showTrial(*best_, "best so far");
+        startWork();
     });
 }
 
@@ -106,7 +109,12 @@ void Bench::showTrial(const model::Design& design, const QString& name) {
     const auto shown = shownProject();
     ledger_->setProject(*shown);
     ledger_->setFixedHeight(ledger_->wantedHeight());
-    startWork();
+}
+
+/// Lays what is ticked in the proposal over the design.
+void Bench::showChosen() {
+    const auto values = tuneView_->table()->chosen();
+    showTrial(study::withValues(proposal_->design, values, tuneView_->table()->rounded()), "proposal");
 }
 
 void Bench::startTune(std::map<std::string, double> resume) {
@@ -114,6 +122,7 @@ void Bench::startTune(std::map<std::string, double> resume) {
     const auto bands = document_.project().bands;
     proposal_.reset();
     best_.reset();
+    trial_.reset();
     tuned_ = design->name;
     tuneView_->setProposal(nullptr);
     study::TuneOptions options;
@@ -148,13 +157,17 @@ void Bench::propose(const model::Design& design, const std::vector<model::Band>&
     tuneView_->end();
     if (tuned_ != design.name) return;
     proposal_ = std::make_shared<const Proposal>(Proposal{design, result, bands});
-    if (document_.design().name == tuned_) tuneView_->setProposal(proposal_);
     tuneView_->rounded()->setChecked(true);
-    tuneView_->table()->setRounded(true);
+    if (document_.design().name == tuned_) tuneView_->setProposal(proposal_);
+    tuneView_->table()->setRounded(true);  // says that what is chosen has changed
     const auto& goals = result.rounded;
     const auto missed = std::count_if(goals.begin(), goals.end(), [](const auto& g) { return !g.met(); });
     if (result.stopped)
         notice_->show(NoticeBar::Tone::Caution, "Stopped: the best so far is the proposal.");
+    else if (missed > 0 && study::allMet(goals))
+        notice_->show(NoticeBar::Tone::Good,
+                      "Met on as many bands as were found together; the others are given up. Hover a goal "
+                      "for each band.");
     else if (missed == 0)
         notice_->show(NoticeBar::Tone::Good, "Every goal is met. Accept the proposal, or only a part of it.");
     else
@@ -204,8 +217,10 @@ void Bench::forgetTuning() {
 /// The proposal is shown beside the design that it is for, and waits while another one is on the bench.
 void Bench::refreshTune() {
     const bool mine = document_.design().name == tuned_;
-    if (!tuneTask_.running() && tuneView_->proposal() != (mine ? proposal_ : nullptr))
+    if (!tuneTask_.running() && tuneView_->proposal() != (mine ? proposal_ : nullptr)) {
         tuneView_->setProposal(mine ? proposal_ : nullptr);
+        if (tuneView_->proposal()) showChosen();
+    }
     if (stage_->currentWidget() == tuneStage_) tuneView_->refresh();
 }
 

@@ -28,7 +28,25 @@ struct BuildOptions {
     std::string over, from, to, also, alsoFrom, alsoTo;
     int points = 21;
     std::string figure = "swr";
+    double angleDeg = 10.0;
 };
+
+const std::map<std::string, study::ScanFigure>& scanFigures() {
+    static const std::map<std::string, study::ScanFigure> figures = {
+        {"swr", study::ScanFigure::Swr},
+        {"gain", study::ScanFigure::Gain},
+        {"front-to-rear", study::ScanFigure::FrontToRear},
+        {"front-to-back", study::ScanFigure::FrontToBack},
+        {"takeoff", study::ScanFigure::Takeoff},
+        {"resistance", study::ScanFigure::Resistance},
+        {"reactance", study::ScanFigure::Reactance},
+        {"efficiency", study::ScanFigure::Efficiency},
+        {"ground-loss", study::ScanFigure::GroundShare},
+        {"beamwidth", study::ScanFigure::Beamwidth},
+        {"side-lobe", study::ScanFigure::SideLobe},
+        {"gain-at", study::ScanFigure::GainAt}};
+    return figures;
+}
 
 int runMatters(const BuildOptions& options) {
     const Loaded loaded = load(options.project);
@@ -111,20 +129,13 @@ int runScan(const BuildOptions& options) {
     const Loaded loaded = load(options.project);
     requireUsable(options.project, loaded);
     const double hz = frequenciesHz(options.project, loaded).front();
-    const std::map<std::string, study::ScanFigure> figures = {
-        {"swr", study::ScanFigure::Swr},
-        {"gain", study::ScanFigure::Gain},
-        {"front-to-rear", study::ScanFigure::FrontToRear},
-        {"takeoff", study::ScanFigure::Takeoff},
-        {"resistance", study::ScanFigure::Resistance},
-        {"reactance", study::ScanFigure::Reactance},
-        {"efficiency", study::ScanFigure::Efficiency}};
     const auto x = axisOf(loaded.design, options.over, options.from, options.to, options.points);
     const study::ScanAxis none{"", 0.0, 0.0, 1};
     const auto y = options.also.empty() ? none
                                         : axisOf(loaded.design, options.also, options.alsoFrom,
                                                  options.alsoTo, options.points);
-    const auto scan = study::scanFigure(loaded.design, hz, figures.at(options.figure), x, y);
+    const auto scan =
+        study::scanFigure(loaded.design, hz, {scanFigures().at(options.figure), options.angleDeg}, x, y);
     const auto at = [&](int i, int j) { return scan.value[static_cast<std::size_t>(j * x.count + i)]; };
     if (options.project.json) {
         json rows = json::array();
@@ -193,10 +204,8 @@ void addBuildCommands(CLI::App& app, int& exitCode) {
     scan->add_option("--and-from", options->alsoFrom, "Its lowest value");
     scan->add_option("--and-to", options->alsoTo, "Its highest value");
     scan->add_option("--points", options->points, "Values of each")->check(CLI::Range(2, 2000));
-    scan->add_option("--figure", options->figure,
-                     "swr, gain, front-to-rear, takeoff, resistance, reactance, efficiency")
-        ->check(CLI::IsMember(
-            {"swr", "gain", "front-to-rear", "takeoff", "resistance", "reactance", "efficiency"}));
+    scan->add_option("--figure", options->figure, "What to look at")->check(CLI::IsMember(scanFigures()));
+    scan->add_option("--angle", options->angleDeg, "Elevation of gain-at, degrees");
 }
 
 }  // namespace rm::cli

@@ -315,6 +315,35 @@ TEST_CASE("a stop keeps the best so far as the proposal; tuned on from there, th
     CHECK(w.bench.ledger()->figure("design", 3).isEmpty());
 }
 
+TEST_CASE("a tuning that ends while another design is on the bench waits there as it was found") {
+    TuneWindow w;
+    w.easyPlan();
+    w.click(w.view().start());
+    w.chooseDesign("Ground plane, 30 m");
+    w.waitForTune();
+    CHECK(w.view().proposal() == nullptr);
+    w.chooseDesign("Yagi, 70 MHz");
+    REQUIRE(w.view().proposal() != nullptr);
+    const int row = static_cast<int>(w.bench.document().project().pins.size()) + 1;
+    CHECK(w.bench.ledger()->figure("design", row) == "proposal");
+    CHECK(w.bench.ledger()->figure("SWR in band", row) != w.bench.ledger()->figure("SWR in band"));
+    const auto built = w.view().proposal()->result.builtValues;
+    CHECK(w.view().table()->chosen() == built);
+    // What is unticked is ticked again after it has been away, and so is what is shown.
+    const QString all = w.bench.ledger()->figure("SWR in band", row);
+    w.view()
+        .table()
+        ->item(w.view().table()->rowOf("driven"), app::ProposalTable::Name)
+        ->setCheckState(Qt::Unchecked);
+    w.settle();
+    CHECK(w.bench.ledger()->figure("SWR in band", row) != all);
+    w.chooseDesign("Ground plane, 30 m");
+    w.chooseDesign("Yagi, 70 MHz");
+    CHECK(w.view().table()->chosen() == built);
+    CHECK(w.bench.ledger()->figure("SWR in band", row) == all);
+    w.bench.document().undoStack()->setClean();
+}
+
 TEST_CASE("another project ends the tuning of the old one; a ratio comes with the list that is wound") {
     TuneWindow w;
     w.bench.document().undoStack()->setClean();
@@ -460,6 +489,15 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     const auto values = model::scopeOf(w.bench.document().design()).values;
     CHECK(values.at("spread") == Approx(150.0).margin(0.5));
     CHECK(values.at("leg") == Approx(13.5).margin(0.02));
+    // R has no best; the gain at a watch angle is one of the figures.
+    choose(view.figures(), "gain at 10°");
+    choose(view.dimension(1), "nothing else");
+    w.click(view.run());
+    w.settle();
+    const auto live = w.bench.analysis()->elevation.at(10.0);
+    const auto& gains = view.plot()->scan().value;
+    CHECK(live >= *std::min_element(gains.begin(), gains.end()) - 0.1);
+    CHECK(live <= *std::max_element(gains.begin(), gains.end()) + 0.1);
     w.typeInto(view.to(0), "11 m");
     CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("from a lower to a higher value"));
 }

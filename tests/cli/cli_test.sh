@@ -83,6 +83,8 @@ check "a scan of two dimensions" 0 "$cli" scan "$demo" --design "Inverted V, 60 
 json "len(d['values']) == 3 and len(d['values'][0]) == 3 and 20 < d['values'][1][1] < 100"
 check "a scan as a table" 0 "$cli" scan "$demo" --design "Inverted V, 60 m" --over leg --from "13 m" --to "14 m" --points 3
 has out "leg"
+check "a scan of the gain at an angle" 0 "$cli" scan "$demo" --design "Inverted V, 60 m" --over leg --from "13 m" --to "14 m" --points 2 --figure gain-at --angle 30 --json
+json "d['figure'] == 'gain-at' and all(-10 < v < 10 for v in d['values'][0])"
 check "a scan of nothing" 2 "$cli" scan "$demo" --design "Inverted V, 60 m" --over wing --from 1 --to 2
 has err "no dimension named \"wing\""
 check "a tolerance that cannot be read" 2 "$cli" tolerance "$demo" --length wide

@@ -174,6 +174,25 @@ TEST_CASE("scans say what each antenna says alone, and name a dimension that is 
     CHECK(map.value[0] == Approx(map.value[3]));
     CHECK_THROWS_WITH(study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"nobody", 1.0, 2.0, 2}),
                       Catch::Contains("nobody"));
+    // Every figure is that of the bench.
+    auto over = d;
+    over.site.ground = GroundKind::Real;
+    over.site.height = "12 m";
+    const auto alone = study::analyse(expand(study::withDimension(over, "span", 10.0)), 14.1e6);
+    const auto& f = alone.figures;
+    const std::pair<study::ScanQuantity, double> figures[] = {
+        {study::ScanFigure::Gain, f.peak.gainDbi},
+        {study::ScanFigure::FrontToRear, f.frontToRearDb},
+        {study::ScanFigure::FrontToBack, f.frontToBackDb},
+        {study::ScanFigure::Takeoff, f.peak.direction.elevationDeg},
+        {study::ScanFigure::Resistance, f.antennaOhm.real()},
+        {study::ScanFigure::Efficiency, 100.0 * f.efficiency},
+        {study::ScanFigure::GroundShare, 100.0 * f.groundShare},
+        {study::ScanFigure::Beamwidth, f.beamwidthDeg},
+        {{study::ScanFigure::GainAt, 20.0}, alone.elevation.at(20.0)}};
+    for (const auto& [quantity, expected] : figures)
+        CHECK(study::scanFigure(over, 14.1e6, quantity, {"span", 10.0, 11.0, 2}).value[0] ==
+              Approx(expected).margin(1e-6));
     // An antenna that cannot be has no value.
     const auto broken = study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"span", 0.0, 10.0, 2});
     CHECK(std::isnan(broken.value[0]));

@@ -1,6 +1,7 @@
 // Tuning: gradients against differences, goals met over the whole band, optima against scans.
 #include "core/study/tune.h"
 
+#include <tbb/global_control.h>
 #include <tbb/parallel_for.h>
 
 #include <catch2/catch.hpp>
@@ -156,6 +157,45 @@ TEST_CASE("a three-element Yagi reaches its goals over the whole band, and no sc
     CHECK(d.dimensions[0].text == "2.900000 m");
 }
 
+TEST_CASE(
+    "the same seed finds the same antenna with one thread and with many, lists and kept fields included") {
+    auto d = poorYagi(1);
+    d.site.ground = GroundKind::Real;
+    d.site.height = "6 m";
+    FeedBlock transformer;
+    transformer.name = "Balun";
+    transformer.ratio = "4:1";
+    d.feedPath = {transformer};
+    for (const auto& movable : movablesOf(d))
+        if (movable.owner == "Balun") letMove(d, movable);
+    d.tune.goals = {goal(GoalKind::Swr, "1.2", "50 MHz", "50.5 MHz"),
+                    goal(GoalKind::FrontToRear, "12", "50 MHz", "50.5 MHz")};
+    const auto many = study::tune(d, {});
+    study::TuneResult one;
+    {
+        const tbb::global_control single(tbb::global_control::max_allowed_parallelism, 1);
+        one = study::tune(d, {});
+    }
+    const auto again = study::tune(d, {});
+    CHECK_FALSE(many.stopped);
+    CHECK(one.best.values == many.best.values);
+    CHECK(again.best.values == many.best.values);
+    CHECK(one.builtValues == many.builtValues);
+}
+
+TEST_CASE("what it was before is said as it was, even beyond the limits of its dimensions") {
+    auto d = poorYagi(1);
+    d.tune.movers[1].low = "2.6 m";
+    d.tune.movers[1].high = "2.75 m";
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", "50 MHz", "50.5 MHz")};
+    study::TuneOptions options;
+    options.maxEvaluations = 1;
+    const auto result = study::tune(d, {}, options);
+    CHECK(result.before.values.at("driven_long") == Approx(2.8));
+    CHECK(result.before.goals[0].worst == Approx(study::readGoals(d, {}, 5)[0].worst).epsilon(1e-6));
+    CHECK(result.builtValues.at("driven_long") <= 2.75);
+}
+
 TEST_CASE("a five-element Yagi: flat match, clean rear and gain over the band, under a limit of the boom") {
     auto d = poorYagi(3);
     d.tune.goals = {goal(GoalKind::Swr, "1.5", "50 MHz", "50.5 MHz"),
@@ -222,12 +262,14 @@ TEST_CASE("a two-leg inverted V covers 3.5 to 3.8 MHz as well as the best of a s
     CHECK(result.rounded[0].worst < scanned + 0.03);
 }
 
-TEST_CASE("the phase of two verticals for the best rear is that of a scan, without a field solution more") {
+namespace {
+
+/// Two short verticals, one behind the other, each fed at its foot.
+Design twoVerticals(const std::string& apart) {
     Design d;
     d.designFrequency = "14.1 MHz";
-    d.dimensions = {dim("lag", "20 deg", "0 deg", "180 deg")};
-    d.dimensions[0].kind = DimensionKind::Angle;
-    for (const auto& [name, at] : {std::pair{"Rear", "-2.65 m"}, {"Front", "2.65 m"}}) {
+    for (const auto& [name, side] : {std::pair{"Rear", "-"}, {"Front", ""}}) {
+        const std::string at = side + ("(" + apart + ")/2");
         Part part;
         part.name = name;
         part.shape = StraightWire{{at, "0 m", "0 m"}, {at, "0 m", "5.1 m"}};
@@ -238,8 +280,17 @@ TEST_CASE("the phase of two verticals for the best rear is that of a scan, witho
         feed.place.kind = PlaceKind::Start;
         d.feeds.push_back(feed);
     }
-    d.feeds[1].phase = "-lag";
     d.site.ground = GroundKind::Perfect;
+    return d;
+}
+
+}  // namespace
+
+TEST_CASE("the phase of two verticals for the best rear is that of a scan, without a field solution more") {
+    auto d = twoVerticals("5.3 m");
+    d.dimensions = {dim("lag", "20 deg", "0 deg", "180 deg")};
+    d.dimensions[0].kind = DimensionKind::Angle;
+    d.feeds[1].phase = "-lag";
     d.tune.movers = {mover("lag", "0.1 deg")};
     d.tune.goals = {goal(GoalKind::FrontToRear, "60", "14.1 MHz")};
     const auto result = study::tune(d, {});
@@ -423,20 +474,7 @@ TEST_CASE("a coil is tuned to what the reactance asks for, without a field solut
 }
 
 TEST_CASE("amplitude and phase of a drive set move to the best of a scan, on one field solution") {
-    Design d;
-    d.designFrequency = "14.1 MHz";
-    for (const auto& [name, at] : {std::pair{"Rear", "-lambda/8"}, {"Front", "lambda/8"}}) {
-        Part part;
-        part.name = name;
-        part.shape = StraightWire{{at, "0 m", "0 m"}, {at, "0 m", "5 m"}};
-        d.parts.push_back(part);
-        Feed feed;
-        feed.name = name;
-        feed.part = name;
-        feed.place.kind = PlaceKind::Start;
-        d.feeds.push_back(feed);
-    }
-    d.site.ground = GroundKind::Perfect;
+    auto d = twoVerticals("lambda/4");
     DriveSet set;
     set.name = "Forward";
     set.driven = {{"Rear", "1", "0 deg"}, {"Front", "1", "-60 deg"}};

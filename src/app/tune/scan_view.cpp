@@ -104,12 +104,17 @@ QString ScanPlot::written(double value) const {
         case ScanFigure::Swr:
             return "SWR " + QString::fromStdString(quantity::formatSwr(value));
         case ScanFigure::Gain:
+        case ScanFigure::GainAt:
             return QString::fromStdString(quantity::formatDb(value, 2)) + " dBi";
         case ScanFigure::FrontToRear:
+        case ScanFigure::FrontToBack:
+        case ScanFigure::SideLobe:
             return QString::fromStdString(quantity::formatDb(value, 1)) + " dB";
         case ScanFigure::Takeoff:
+        case ScanFigure::Beamwidth:
             return QString("%1°").arg(value, 0, 'f', 1);
         case ScanFigure::Efficiency:
+        case ScanFigure::GroundShare:
             return QString("%1 %").arg(value, 0, 'f', 1);
         default:
             return QString("%1 Ω").arg(value, 0, 'f', 1).replace('-', QChar(0x2212));
@@ -129,14 +134,19 @@ QString ScanPlot::place(int i, int j) const {
     return one(x_, scan_.x.at(i)) + (map() ? ", " + one(y_, scan_.y.at(j)) : QString());
 }
 
-/// Where the figure is best: the lowest SWR, takeoff angle or reactance, the most of everything else.
+bool ScanPlot::lowIsGood() const {
+    using study::ScanFigure;
+    return figure_ == ScanFigure::Swr || figure_ == ScanFigure::Takeoff || figure_ == ScanFigure::SideLobe ||
+           figure_ == ScanFigure::GroundShare;
+}
+
+/// Where the figure is best; R and the width of a beam have no best.
 std::optional<std::size_t> ScanPlot::best() const {
     using study::ScanFigure;
     std::optional<std::size_t> found;
+    if (figure_ == ScanFigure::Resistance || figure_ == ScanFigure::Beamwidth) return found;
     const auto rank = [this](double v) {
-        return figure_ == ScanFigure::Swr || figure_ == ScanFigure::Takeoff ? v
-               : figure_ == ScanFigure::Reactance                           ? std::abs(v)
-                                                                            : -v;
+        return lowIsGood() ? v : figure_ == ScanFigure::Reactance ? std::abs(v) : -v;
     };
     for (std::size_t i = 0; i < scan_.value.size(); ++i)
         if (!std::isnan(scan_.value[i]) && (!found || rank(scan_.value[i]) < rank(scan_.value[*found])))
@@ -199,12 +209,11 @@ void ScanPlot::paintMap(QPainter& p) const {
     const int ny = scan_.y.count;
     const double w = r.width() / (nx - 1);
     const double h = r.height() / (ny - 1);
-    const bool lowIsGood = figure_ == study::ScanFigure::Swr || figure_ == study::ScanFigure::Takeoff;
     const QColor pale = theme_.dark ? theme_.sunken : theme_.panel;
     const auto shade = [&](double v) {
         if (figure_ == study::ScanFigure::Swr) v = std::min(v, kMostSwr);
         const double share = (v - low_) / (high_ - low_);
-        return blend(pale, theme_.water, lowIsGood ? 1.0 - share : share);
+        return blend(pale, theme_.water, lowIsGood() ? 1.0 - share : share);
     };
     p.save();
     p.setClipRect(r);
@@ -350,7 +359,8 @@ ScanView::ScanView(Document& document, QWidget* parent) : QWidget(parent), docum
             figures_ = new QComboBox;
             figures_->setObjectName("scanFigure");
             figures_->setFont(textFont(kSmallPt));
-            figures_->addItems({"SWR", "gain", "front-to-rear", "takeoff angle", "R", "X", "efficiency"});
+            figures_->addItems({"SWR", "gain", "front-to-rear", "front-to-back", "takeoff angle", "R", "X",
+                                "efficiency", "lost in the ground", "beamwidth", "side lobe"});
             figures_->setToolTip("What to look at, at the working frequency");
             row->addWidget(figures_);
         } else {
@@ -394,6 +404,16 @@ void ScanView::refresh() {
         const int index = dimensions_[which]->findData(before);
         if (index >= 0) dimensions_[which]->setCurrentIndex(index);
         if (index < 0 || from_[which]->text().isEmpty()) fillRange(which);
+    }
+    // After the figures of every antenna, the gains at the watch angles.
+    const auto& watch = document_.project().angles.watchDeg;
+    for (std::size_t i = 0; i < watch.size(); ++i) {
+        const int at = static_cast<int>(study::ScanFigure::GainAt) + static_cast<int>(i);
+        const QString name = QString("gain at %1°").arg(watch[i]);
+        if (at < figures_->count())
+            figures_->setItemText(at, name);
+        else
+            figures_->addItem(name);
     }
     // The mark follows the design.
     const auto scope = model::scopeOf(document_.design());
@@ -455,23 +475,26 @@ study::ScanAxis ScanView::axis(int which) const {
     return axis;
 }
 
-study::ScanFigure ScanView::figure() const {
-    return static_cast<study::ScanFigure>(figures_->currentIndex());
+study::ScanQuantity ScanView::quantity() const {
+    const int watch = figures_->currentIndex() - static_cast<int>(study::ScanFigure::GainAt);
+    if (watch < 0) return static_cast<study::ScanFigure>(figures_->currentIndex());
+    return {study::ScanFigure::GainAt,
+            document_.project().angles.watchDeg.at(static_cast<std::size_t>(watch))};
 }
 
-void ScanView::setScan(const study::Scan& scan, study::ScanFigure figure, double frequencyHz) {
-    const auto named = [&](const std::string& name) {
+void ScanView::setScan(const study::Scan& scan, const study::ScanQuantity& quantity, const QString& name,
+                       double frequencyHz) {
+    const auto named = [&](const std::string& dimension) {
         for (const auto& d : document_.design().dimensions)
-            if (d.name == name) return d;
+            if (d.name == dimension) return d;
         return model::Dimension{};
     };
-    plot_->setScan(scan, figure, named(scan.x.dimension), named(scan.y.dimension));
+    plot_->setScan(scan, quantity.figure, named(scan.x.dimension), named(scan.y.dimension));
     refresh();
     const bool gaps =
         std::any_of(scan.value.begin(), scan.value.end(), [](double v) { return std::isnan(v); });
     said_->setText(QString("%1 at %2; the dashed line is the design, a click moves it%3")
-                       .arg(figures_->itemText(static_cast<int>(figure)),
-                            QString::fromStdString(quantity::formatFrequency(frequencyHz)),
+                       .arg(name, QString::fromStdString(quantity::formatFrequency(frequencyHz)),
                             gaps ? "; grey or empty: cannot be built" : ""));
 }
 

@@ -48,6 +48,7 @@ class ScanPlot : public QWidget {
     /// Where a point lies: "2130 mm", "18 m, 120°".
     QString place(int i, int j) const;
     std::optional<std::size_t> best() const;
+    bool lowIsGood() const;
 
     Theme theme_ = Theme::light();
     study::Scan scan_;
@@ -70,8 +71,10 @@ class ScanView : public QWidget {
     void refresh();
     /// Throws rm::Error naming the range that cannot be read. The second has the count 1 where there is none.
     study::ScanAxis axis(int which) const;
-    study::ScanFigure figure() const;
-    void setScan(const study::Scan& scan, study::ScanFigure figure, double frequencyHz);
+    study::ScanQuantity quantity() const;
+    /// `name` is what the figure is called.
+    void setScan(const study::Scan& scan, const study::ScanQuantity& quantity, const QString& name,
+                 double frequencyHz);
 
     ScanPlot* plot() { return plot_; }
     /// Takes this one of the other dimensions for a map; 0: none.

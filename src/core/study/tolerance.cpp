@@ -11,6 +11,7 @@
 
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
+#include "core/study/lobes.h"
 #include "core/study/tune.h"
 
 namespace rm::study {
@@ -81,22 +82,32 @@ model::Design erred(const model::Design& design, const BuildErrors& errors, std:
     return d;
 }
 
-double figureAt(const model::Expansion& expansion, double frequencyHz, ScanFigure figure) {
+double figureAt(const model::Expansion& expansion, double frequencyHz, const ScanQuantity& quantity) {
     const auto a = analyse(expansion, frequencyHz);
     const Figures& f = a.figures;
-    switch (figure) {
+    switch (quantity.figure) {
         case ScanFigure::Swr:
             return f.swr;
         case ScanFigure::Gain:
             return f.peak.gainDbi;
         case ScanFigure::FrontToRear:
             return f.frontToRearDb;
+        case ScanFigure::FrontToBack:
+            return f.frontToBackDb;
         case ScanFigure::Takeoff:
             return f.peak.direction.elevationDeg;
         case ScanFigure::Resistance:
             return f.antennaOhm.real();
         case ScanFigure::Reactance:
             return f.antennaOhm.imag();
+        case ScanFigure::GroundShare:
+            return 100.0 * f.groundShare;
+        case ScanFigure::Beamwidth:
+            return f.beamwidthDeg;
+        case ScanFigure::SideLobe:
+            return readCut(a.elevation).sideLobeDb().value_or(std::nan(""));
+        case ScanFigure::GainAt:
+            return a.elevation.at(quantity.angleDeg);
         default:
             return 100.0 * f.efficiency;
     }
@@ -239,7 +250,7 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
     return t;
 }
 
-Scan scanFigure(const model::Design& design, double frequencyHz, ScanFigure figure, const ScanAxis& x,
+Scan scanFigure(const model::Design& design, double frequencyHz, ScanQuantity quantity, const ScanAxis& x,
                 const ScanAxis& y, std::stop_token stop, const Progress& progress) {
     Scan scan{x, y, {}, false};
     const auto total = static_cast<std::size_t>(x.count) * static_cast<std::size_t>(y.count);
@@ -257,7 +268,7 @@ Scan scanFigure(const model::Design& design, double frequencyHz, ScanFigure figu
         const auto expansion = model::expand(trial);
         if (expansion.usable()) {
             try {
-                scan.value[i] = figureAt(expansion, frequencyHz, figure);
+                scan.value[i] = figureAt(expansion, frequencyHz, quantity);
             } catch (const Error&) {
                 // Stays without a value.
             }

@@ -83,7 +83,27 @@ struct ScanAxis {
     double at(int i) const { return count == 1 ? from : from + (to - from) * i / (count - 1); }
 };
 
-enum class ScanFigure { Swr, Gain, FrontToRear, Takeoff, Resistance, Reactance, Efficiency };
+enum class ScanFigure {
+    Swr,
+    Gain,
+    FrontToRear,
+    FrontToBack,
+    Takeoff,
+    Resistance,
+    Reactance,
+    Efficiency,   ///< percent
+    GroundShare,  ///< percent of the input power
+    Beamwidth,    ///< degrees, in azimuth
+    SideLobe,     ///< of the elevation cut, dB relative to its maximum; not a number where there is none
+    GainAt        ///< dBi at an elevation, towards the strongest lobe
+};
+
+struct ScanQuantity {
+    ScanFigure figure = ScanFigure::Swr;
+    double angleDeg = 10.0;  ///< of GainAt
+
+    ScanQuantity(ScanFigure which, double angle = 10.0) : figure(which), angleDeg(angle) {}
+};
 
 /// Values of a figure over one dimension, or over two: `value[j * x.count + i]`; not a number where the
 /// antenna cannot be worked out.
@@ -94,7 +114,7 @@ struct Scan {
     bool complete = false;
 };
 
-Scan scanFigure(const model::Design& design, double frequencyHz, ScanFigure figure, const ScanAxis& x,
+Scan scanFigure(const model::Design& design, double frequencyHz, ScanQuantity quantity, const ScanAxis& x,
                 const ScanAxis& y = {"", 0.0, 0.0, 1}, std::stop_token stop = {},
                 const Progress& progress = {});
 

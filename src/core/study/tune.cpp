@@ -94,6 +94,9 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     TuneResult result;
     const auto start = search.probe(scaledNow(axes));
     result.before = search.stateOf(start);
+    // As it was, not as the limits of its dimensions would have it.
+    for (const auto& axis : axes) result.before.values[axis.name] = axis.now;
+    result.before.goals = readGoals(withValues(design, result.before.values), bands, options.samples);
 
     // A spread of points, one in every slice of each dimension; the best of them begin searches of their own.
     const auto& layout = prober.goals().layout();

@@ -92,6 +92,8 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
     trial.good =
         std::all_of(trial.misses.begin(), trial.misses.end(), [](double v) { return std::isfinite(v); });
     if (!withGradient || !trial.good) return trial;
+    // The same derivatives whether the field was solved here or kept from another thread.
+    em::forgetPairs();
     trial.gradient = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(trial.misses.size()),
                                            static_cast<Eigen::Index>(axes_.size()));
     for (std::size_t a = 0; a < axes_.size(); ++a) {

@@ -270,8 +270,8 @@ Search::Found Search::round(const Found& found) {
     for (std::size_t a = 0; a < axes.size(); ++a)
         if (!axes[a].discrete()) x[a] = axes[a].scaled(axes[a].built(axes[a].at(x[a])));
     Found best = probe(x);
-    // The nearest steps are not always the best ones together: one step further or back, of one dimension, and
-    // of two where a goal is still missed.
+    // The nearest steps are not always the best ones together: one step further or back, of one dimension,
+    // and of two where a goal is still missed.
     const auto stepped = [&](const std::vector<double>& from, std::size_t a, double steps) {
         auto at = from;
         at[a] = axes[a].scaled(axes[a].built(axes[a].at(from[a]) + steps * axes[a].step));
