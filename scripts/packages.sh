@@ -18,8 +18,14 @@ rm_install_packages() {
     $root apt-get update -q && $root env DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends $missing
 }
 
-# rm_build TARGET...: release build with Ninja on both cores.
+# The preset that is built; CI takes one in which warnings are errors.
+RM_PRESET="${RM_PRESET:-release}"
+
+# rm_build TARGET...: configures where needed and builds with Ninja on both cores.
 rm_build() {
-    if [ ! -f build/release/build.ninja ]; then cmake --preset release >build-configure.log 2>&1 || { cat build-configure.log >&2; rm -f build-configure.log; return 1; }; rm -f build-configure.log; fi
-    cmake --build --preset release --target "$@"
+    if [ ! -f "build/$RM_PRESET/build.ninja" ]; then
+        mkdir -p build
+        cmake --preset "$RM_PRESET" >build/configure.log 2>&1 || { cat build/configure.log >&2; return 1; }
+    fi
+    cmake --build --preset "$RM_PRESET" --target "$@"
 }

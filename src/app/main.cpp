@@ -9,9 +9,9 @@
 #include <QElapsedTimer>
 #include <QTemporaryDir>
 
-#include "app/bench.h"
+#include "app/frame/bench.h"
 #include "app/instruments/polar_view.h"
-#include "app/tune/scan_view.h"
+#include "app/stages/tune/scan_view.h"
 
 namespace {
 

@@ -4,7 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "core/io/project_file.h"
+#include "core/project/project_file.h"
 #include "core/quantity/format.h"
 #include "core/study/compare.h"
 

@@ -4,7 +4,7 @@
 
 #include <algorithm>
 
-#include "core/io/project_file.h"
+#include "core/project/project_file.h"
 #include "core/study/figures.h"
 
 namespace rm::cli {

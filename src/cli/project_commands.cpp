@@ -6,7 +6,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
-#include "core/io/pattern_files.h"
+#include "core/export/pattern_files.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
 #include "core/study/resonance.h"

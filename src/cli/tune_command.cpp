@@ -8,8 +8,8 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
-#include "core/io/goals_json.h"
-#include "core/io/project_file.h"
+#include "core/project/goals_json.h"
+#include "core/project/project_file.h"
 #include "core/study/tune.h"
 
 namespace rm::cli {

@@ -5,7 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "core/io/project_file.h"
+#include "core/project/project_file.h"
 #include "core/study/verify.h"
 
 namespace rm::cli {

@@ -6,11 +6,11 @@
 #include <QTableWidget>
 #include <QToolButton>
 
-#include "app/array/boom_view.h"
-#include "app/array/coupling_view.h"
-#include "app/array/drive_view.h"
-#include "app/array/spacing_view.h"
-#include "app/compare/overlay_plots.h"
+#include "app/stages/boom/boom_view.h"
+#include "app/stages/coupling/coupling_view.h"
+#include "app/stages/drives/drive_view.h"
+#include "app/stages/spacing/spacing_view.h"
+#include "app/stages/compare/overlay_plots.h"
 #include "core/quantity/format.h"
 #include "window.h"
 

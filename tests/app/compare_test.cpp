@@ -3,10 +3,10 @@
 #include <QFile>
 #include <QToolButton>
 
-#include "app/compare/compare_view.h"
-#include "app/compare/overlay_plots.h"
-#include "app/picture.h"
-#include "app/studies/current_view.h"
+#include "app/stages/compare/compare_view.h"
+#include "app/stages/compare/overlay_plots.h"
+#include "app/look/picture.h"
+#include "app/stages/currents/current_view.h"
 #include "window.h"
 
 using namespace rm;

@@ -1,7 +1,7 @@
 // The feed path on the bench: blocks added, read, moved and edited as a designer would.
 #include <QToolButton>
 
-#include "app/match/block_choices.h"
+#include "app/plan/block_choices.h"
 #include "window.h"
 
 using namespace rm;

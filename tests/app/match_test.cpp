@@ -5,12 +5,12 @@
 #include <QToolButton>
 
 #include "app/instruments/smith_chart.h"
-#include "app/match/band_losses.h"
-#include "app/match/block_choices.h"
-#include "app/match/block_handles.h"
-#include "app/match/chain_view.h"
-#include "app/match/match_rows.h"
-#include "app/match/match_view.h"
+#include "app/stages/match/band_losses.h"
+#include "app/plan/block_choices.h"
+#include "app/stages/match/block_handles.h"
+#include "app/stages/match/chain_view.h"
+#include "app/stages/match/match_rows.h"
+#include "app/stages/match/match_view.h"
 #include "window.h"
 
 using namespace rm;

@@ -4,8 +4,8 @@
 #include <QToolButton>
 
 #include "app/instruments/smith_chart.h"
-#include "app/studies/band_stage.h"
-#include "core/io/measured_file.h"
+#include "app/stages/band/band_stage.h"
+#include "core/project/measured_file.h"
 #include "window.h"
 
 using namespace rm;

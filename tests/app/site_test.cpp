@@ -4,8 +4,8 @@
 #include <QToolButton>
 #include <cmath>
 
-#include "app/studies/ground_view.h"
-#include "app/studies/height_view.h"
+#include "app/stages/grounds/ground_view.h"
+#include "app/stages/heights/height_view.h"
 #include "window.h"
 
 using namespace rm;

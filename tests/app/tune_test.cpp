@@ -8,14 +8,14 @@
 #include <QStackedWidget>
 #include <QToolButton>
 
-#include "app/tune/history_plot.h"
-#include "app/tune/matters_view.h"
-#include "app/tune/mover_table.h"
-#include "app/tune/plan_form.h"
-#include "app/tune/scan_view.h"
-#include "app/tune/tolerance_view.h"
-#include "app/tune/tune_stage.h"
-#include "app/tune/tune_view.h"
+#include "app/stages/tune/history_plot.h"
+#include "app/stages/tune/matters_view.h"
+#include "app/stages/tune/mover_table.h"
+#include "app/stages/tune/plan_form.h"
+#include "app/stages/tune/scan_view.h"
+#include "app/stages/tune/tolerance_view.h"
+#include "app/stages/tune/tune_stage.h"
+#include "app/stages/tune/tune_view.h"
 #include "core/model/expand.h"
 #include "window.h"
 

@@ -10,15 +10,15 @@
 #include <QTest>
 #include <catch2/catch.hpp>
 
-#include "app/band_strip.h"
-#include "app/bench.h"
+#include "app/instruments/band_strip.h"
+#include "app/frame/bench.h"
 #include "app/instruments/band_view.h"
 #include "app/instruments/polar_view.h"
-#include "app/ledger.h"
-#include "app/notice_bar.h"
+#include "app/instruments/ledger.h"
+#include "app/frame/notice_bar.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
-#include "app/yard/yard.h"
+#include "app/stages/shape/yard.h"
 
 namespace rm::test {
 

@@ -7,7 +7,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-#include "app/theme.h"
+#include "app/look/theme.h"
 #include "core/quantity/formula.h"
 #include "core/study/resonance.h"
 

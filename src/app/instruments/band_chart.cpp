@@ -6,7 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/round_step.h"
+#include "app/plot/round_step.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {

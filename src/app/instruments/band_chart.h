@@ -6,7 +6,7 @@
 #include <QValueAxis>
 
 #include "app/instruments/band_data.h"
-#include "app/theme.h"
+#include "app/look/theme.h"
 
 namespace rm::app {
 

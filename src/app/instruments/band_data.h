@@ -6,7 +6,7 @@
 #include <optional>
 #include <vector>
 
-#include "app/runner.h"
+#include "app/session/runner.h"
 #include "core/study/resonance.h"
 
 namespace rm::app {

@@ -5,8 +5,8 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/runner.h"
-#include "app/theme.h"
+#include "app/session/runner.h"
+#include "app/look/theme.h"
 
 namespace rm::app {
 

@@ -5,7 +5,7 @@
 #include <optional>
 #include <vector>
 
-#include "app/theme.h"
+#include "app/look/theme.h"
 #include "core/common.h"
 
 namespace rm::app {

@@ -6,9 +6,9 @@
 #include <memory>
 #include <vector>
 
-#include "app/document.h"
-#include "app/plan/selection.h"
-#include "app/theme.h"
+#include "app/session/document.h"
+#include "app/session/selection.h"
+#include "app/look/theme.h"
 #include "core/quantity/formula.h"
 
 class QComboBox;

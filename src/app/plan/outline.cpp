@@ -11,7 +11,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/match/block_choices.h"
+#include "app/plan/block_choices.h"
 #include "app/plan/quantity_field.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/materials.h"

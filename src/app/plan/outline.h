@@ -5,9 +5,9 @@
 #include <QScrollArea>
 #include <vector>
 
-#include "app/document.h"
-#include "app/plan/selection.h"
-#include "app/theme.h"
+#include "app/session/document.h"
+#include "app/session/selection.h"
+#include "app/look/theme.h"
 #include "core/circuit/chain.h"
 #include "core/model/expand.h"
 

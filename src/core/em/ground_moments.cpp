@@ -36,7 +36,8 @@ class GroundPair {
 
     /// Takes the strengths of the image from the table at this point.
     void imageFrom(double rhoM, double zetaM) {
-        const Lanes f = table_.at(rhoM, zetaM);
+        Lanes f;
+        table_.at(rhoM, zetaM, f);
         vector_ = along_ * Complex(f[0], f[1]) + upright_ * Complex(f[2], f[3]);
         scalar_ = Complex(f[6], f[7]);
     }
@@ -49,8 +50,11 @@ class GroundPair {
         for (int i = 0; i < n; ++i) r2[i] = rho2[i] + zeta[i] * zeta[i];
         filamentKernel(r2, n, k_, gRe, gIm);
         for (int i = 0; i < n; ++i) {
-            const Lanes f = mixed_ ? table_.at(std::sqrt(rho2[i]), zeta[i])
-                                   : rows_.at(table_, std::sqrt(rho2[i]), zeta[i]);
+            Lanes f;
+            if (mixed_)
+                table_.at(std::sqrt(rho2[i]), zeta[i], f);
+            else
+                rows_.at(table_, std::sqrt(rho2[i]), zeta[i], f);
             const double vRe = along_ * f[0] + upright_ * f[2] - vector_.real();
             const double vIm = along_ * f[1] + upright_ * f[3] - vector_.imag();
             const double sRe = f[6] - scalar_.real();
@@ -141,11 +145,11 @@ class GroundIntegrator {
         for (int c = 0; c < channels; ++c)
             for (int i = 0; i < na; ++i) {
                 Lanes sum = {};
-                for (int j = 0; j < nb; ++j) sum += values[c][i * nb + j] * load(rowsB[j]);
+                for (int j = 0; j < nb; ++j) sum += values[c][i * nb + j] * lanesAt(rowsB[j]);
                 for (int n = ruleB.degrees; n < kLanes; ++n) sum[n] = 0.0;
                 for (std::size_t m = 0; m < static_cast<std::size_t>(ruleA.degrees); ++m) {
                     double* row = (*rows_[c])[m].data();
-                    store(load(row) + rowsA[i][m] * sum, row);
+                    lanesAt(row) += rowsA[i][m] * sum;
                 }
             }
     }
@@ -170,15 +174,15 @@ void addImage(const PairMoments& image, Complex strength, PairMoments& moments) 
 
 }  // namespace
 
-Lanes LevelRows::at(const GroundTable& table, double rhoM, double zetaM) {
+void LevelRows::at(const GroundTable& table, double rhoM, double zetaM, Lanes& kernels) {
     const void* piece = table.pieceKey(rhoM, zetaM);
     const auto found = std::find_if(rows_.begin(), rows_.end(),
                                     [&](const Row& row) { return row.piece == piece && row.zetaM == zetaM; });
-    if (found != rows_.end()) return found->series.at(rhoM);
+    if (found != rows_.end()) return found->series.at(rhoM, kernels);
     Row& row = rows_[next_];
     next_ = (next_ + 1) % rows_.size();
     row = {piece, zetaM, table.level(rhoM, zetaM)};
-    return row.series.at(rhoM);
+    row.series.at(rhoM, kernels);
 }
 
 void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairCache& images,

@@ -22,7 +22,7 @@ struct GroundMoments {
 class LevelRows {
   public:
     /// The four kernels as GroundTable::at gives them.
-    Lanes at(const GroundTable& table, double rhoM, double zetaM);
+    void at(const GroundTable& table, double rhoM, double zetaM, Lanes& kernels);
 
   private:
     struct Row {

@@ -2,21 +2,22 @@
 // polynomials of a span; written with this type they become what they look like.
 #pragma once
 
-#include <cstring>
-
 #include "core/em/quadrature.h"
 
 namespace rm::em {
 
 using Lanes [[gnu::vector_size(kLanes * sizeof(double))]] = double;
 
-inline Lanes load(const double* from) {
-    Lanes lanes;
-    std::memcpy(&lanes, from, sizeof lanes);
-    return lanes;
+/// The same eight doubles where they lie in memory. Lanes are never passed or returned by value: on a processor
+/// whose registers are narrower that would be another calling convention.
+using LanesInPlace [[gnu::vector_size(kLanes * sizeof(double)), gnu::aligned(alignof(double)), gnu::may_alias]] =
+    double;
+
+inline const LanesInPlace& lanesAt(const double* from) {
+    return *reinterpret_cast<const LanesInPlace*>(from);
 }
-inline void store(const Lanes& lanes, double* to) {
-    std::memcpy(to, &lanes, sizeof lanes);
+inline LanesInPlace& lanesAt(double* at) {
+    return *reinterpret_cast<LanesInPlace*>(at);
 }
 
 }  // namespace rm::em

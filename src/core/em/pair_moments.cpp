@@ -243,7 +243,7 @@ class PairIntegrator {
             Lanes sumRe = {};
             Lanes sumIm = {};
             for (int j = 0; j < nb; ++j) {
-                const Lanes row = load(rowsB[j]);
+                const Lanes row = lanesAt(rowsB[j]);
                 sumRe += re[i * nb + j] * row;
                 sumIm += im[i * nb + j] * row;
             }
@@ -257,8 +257,8 @@ class PairIntegrator {
     void addTo(std::size_t m, double factor, const Lanes& re, const Lanes& im) {
         double* rowRe = moments_.re[m].data();
         double* rowIm = moments_.im[m].data();
-        store(load(rowRe) + factor * re, rowRe);
-        store(load(rowIm) + factor * im, rowIm);
+        lanesAt(rowRe) += factor * re;
+        lanesAt(rowIm) += factor * im;
     }
 
     /// The half of the parameter square where the far coordinate is on a (first) or on b: u = x L, v = x y
@@ -325,11 +325,11 @@ class PairIntegrator {
             Lanes sumIm = {};
             for (int j = 0; j < nv; ++j) {
                 const int at = i * nv + j;
-                const Lanes row = load(rows[at]);
+                const Lanes row = lanesAt(rows[at]);
                 sumRe += w[at] * re[at] * row;
                 sumIm += w[at] * im[at] * row;
             }
-            const Lanes farRow = load(far);
+            const Lanes farRow = lanesAt(far);
             for (int m = 0; m <= a_.order; ++m) {
                 const auto row = static_cast<std::size_t>(m);
                 if (first)

@@ -73,13 +73,13 @@ void parallelRule(const Span& a, const Span& b, double scaleM, PairMoments::Rows
             for (int r = 0; r < inner.size; ++r) {
                 const double* pa = rowsA[q * inner.size + r];
                 const Lanes pb =
-                    load(rowsB[q * inner.size + r]) * (weight[q] * inner.weight[static_cast<std::size_t>(r)]);
+                    lanesAt(rowsB[q * inner.size + r]) * (weight[q] * inner.weight[static_cast<std::size_t>(r)]);
                 for (int m = 0; m < kLanes; ++m) overlap[m] += pa[m] * pb;
             }
             for (std::size_t c = 0; c < Channels; ++c)
                 for (std::size_t m = 0; m <= static_cast<std::size_t>(a.order); ++m) {
                     double* row = (*rows[c])[m].data();
-                    store(load(row) + values[c][q] * overlap[m], row);
+                    lanesAt(row) += values[c][q] * overlap[m];
                 }
         }
     };

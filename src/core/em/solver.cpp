@@ -50,8 +50,8 @@ struct HalfContracted {
 
 /// row += factor * moments[m][.]
 void addRow(double factor, const PairMoments& moments, std::size_t m, double* re, double* im) {
-    store(load(re) + factor * load(moments.re[m].data()), re);
-    store(load(im) + factor * load(moments.im[m].data()), im);
+    lanesAt(re) += factor * lanesAt(moments.re[m].data());
+    lanesAt(im) += factor * lanesAt(moments.im[m].data());
 }
 
 /// The second half, with every function on b side by side; `Count` functions on a keep their sums in
@@ -61,16 +61,16 @@ void contractSecond(const HalfContracted& half, const SpanBasis& basisB, Block& 
     Lanes re[Count] = {};
     Lanes im[Count] = {};
     for (std::size_t n = 0; n <= static_cast<std::size_t>(basisB.degree); ++n) {
-        const Lanes current = load(basisB.currentByDegree[n].data());
-        const Lanes charge = load(basisB.chargeByDegree[n].data());
+        const Lanes current = lanesAt(basisB.currentByDegree[n].data());
+        const Lanes charge = lanesAt(basisB.chargeByDegree[n].data());
         for (std::size_t i = 0; i < Count; ++i) {
             re[i] += current * half.currentRe[i][n] + charge * half.chargeRe[i][n];
             im[i] += current * half.currentIm[i][n] + charge * half.chargeIm[i][n];
         }
     }
     for (std::size_t i = 0; i < Count; ++i) {
-        store(load(block.re[i]) + re[i], block.re[i]);
-        store(load(block.im[i]) + im[i], block.im[i]);
+        lanesAt(block.re[i]) += re[i];
+        lanesAt(block.im[i]) += im[i];
     }
 }
 
@@ -328,7 +328,7 @@ void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
     std::vector<lapack_int> pivots(static_cast<std::size_t>(n));
     auto* a = reinterpret_cast<lapack_complex_double*>(matrix.data());
     auto* b = reinterpret_cast<lapack_complex_double*>(rhs.data());
-    // LU with partial pivoting: measured faster here than the symmetric factorisation (see bench/).
+    // LU with partial pivoting: measured faster here than the symmetric factorisation (see benchmarks/).
     const lapack_int failed = LAPACKE_zgesv_work(LAPACK_COL_MAJOR, n, count, a, n, pivots.data(), b, n);
     if (failed != 0)
         throw Error(

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "core/em/mesh.h"
-#include "core/io/reference_cases.h"
+#include "core/project/reference_cases.h"
 
 namespace rm::study {
 

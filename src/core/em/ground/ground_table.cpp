@@ -160,7 +160,7 @@ const GroundTable::Piece& GroundTable::pieceAt(double rhoM, double zetaM) const 
     return *piece;
 }
 
-Lanes GroundTable::at(double rhoM, double zetaM) const {
+void GroundTable::at(double rhoM, double zetaM, Lanes& kernels) const {
     const Piece& piece = pieceAt(rhoM, zetaM);
     double inRho[kNodes];
     double inZeta[kNodes];
@@ -171,12 +171,12 @@ Lanes GroundTable::at(double rhoM, double zetaM) const {
         Lanes even = {};
         Lanes odd = {};
         for (int b = 0; b < kNodes; b += 2) {
-            even += inZeta[b] * load(piece.series[a][b]);
-            odd += inZeta[b + 1] * load(piece.series[a][b + 1]);
+            even += inZeta[b] * lanesAt(piece.series[a][b]);
+            odd += inZeta[b + 1] * lanesAt(piece.series[a][b + 1]);
         }
         sum += inRho[a] * (even + odd);
     }
-    return sum;
+    kernels = sum;
 }
 
 GroundTable::LevelSeries GroundTable::level(double rhoM, double zetaM) const {
@@ -189,13 +189,13 @@ GroundTable::LevelSeries GroundTable::level(double rhoM, double zetaM) const {
     series.halfM = piece.rho.half();
     for (int a = 0; a < kNodes; ++a) {
         Lanes sum = {};
-        for (int b = 0; b < kNodes; ++b) sum += inZeta[b] * load(piece.series[a][b]);
+        for (int b = 0; b < kNodes; ++b) sum += inZeta[b] * lanesAt(piece.series[a][b]);
         series.term[static_cast<std::size_t>(a)] = sum;
     }
     return series;
 }
 
-Lanes GroundTable::LevelSeries::at(double rhoM) const {
+void GroundTable::LevelSeries::at(double rhoM, Lanes& kernels) const {
     double inRho[kNodes];
     chebyshevRow((rhoM - middleM) / halfM, inRho);
     Lanes even = {};
@@ -204,7 +204,7 @@ Lanes GroundTable::LevelSeries::at(double rhoM) const {
         even += inRho[a] * term[a];
         odd += inRho[a + 1] * term[a + 1];
     }
-    return even + odd;
+    kernels = even + odd;
 }
 
 const void* GroundTable::pieceKey(double rhoM, double zetaM) const {

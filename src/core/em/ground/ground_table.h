@@ -30,7 +30,7 @@ class GroundTable {
 
     /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
     /// Interpolation error below kTolerance, against values of order one. Safe from any number of threads.
-    Lanes at(double rhoM, double zetaM) const;
+    void at(double rhoM, double zetaM, Lanes& kernels) const;
 
     /// The series of one piece of the table at one height sum.
     struct LevelSeries {
@@ -39,7 +39,7 @@ class GroundTable {
         double halfM = 1.0;
         std::array<Lanes, kNodes> term;
 
-        Lanes at(double rhoM) const;
+        void at(double rhoM, Lanes& kernels) const;
     };
     /// The series that serves at this point, for other distances on the same piece.
     LevelSeries level(double rhoM, double zetaM) const;

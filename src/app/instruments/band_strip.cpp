@@ -1,0 +1,151 @@
+#include "app/instruments/band_strip.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QToolButton>
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/format.h"
+
+namespace rm::app {
+
+BandChip::BandChip(QWidget* parent) : QAbstractButton(parent) {
+    setCheckable(true);
+    setAutoExclusive(true);
+    setFocusPolicy(Qt::TabFocus);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+}
+
+void BandChip::setSweep(SweepPtr sweep, bool stale) {
+    sweep_ = std::move(sweep);
+    stale_ = stale;
+    setToolTip(QString("%1: %2 to %3 MHz. %4\nClick to work on this band.")
+                   .arg(QString::fromStdString(band_.name))
+                   .arg(band_.lowHz / 1e6, 0, 'f', 4)
+                   .arg(band_.highHz / 1e6, 0, 'f', 4)
+                   .arg(meant_ ? QString("The bar is the worst SWR in the band.")
+                               : QString("This design is not meant for it.")));
+    setAccessibleName(QString("%1 %2").arg(QString::fromStdString(band_.name), swrText()));
+    update();
+}
+
+void BandChip::setMeant(bool meant) {
+    meant_ = meant;
+}
+
+QString BandChip::swrText() const {
+    if (!sweep_ || sweep_->points.empty()) return {};
+    return QString("SWR %1").arg(QString::fromStdString(quantity::formatSwr(sweep_->worstSwr())));
+}
+
+void BandChip::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const QRectF box = QRectF(rect()).adjusted(1, 1, -1, -1);
+    p.setPen(QPen(isChecked()                  ? theme_.reed
+                  : hasFocus() || underMouse() ? theme_.softInk
+                                               : theme_.line,
+                  isChecked() ? 2.0 : 1.0));
+    p.setBrush(isChecked() ? theme_.reedTint : theme_.panel);
+    p.drawRoundedRect(box, 8, 8);
+    p.setFont(textFont(kTitlePt, true));
+    p.setPen(meant_ ? theme_.ink : theme_.softInk);
+    p.drawText(QRectF(10, 0, 54, height()), Qt::AlignVCenter | Qt::AlignLeft,
+               QString::fromStdString(band_.name));
+    const double left = 60;
+    const double width = box.right() - left - 9;
+    if (!meant_) {
+        p.setFont(textFont(kTinyPt));
+        p.drawText(QRectF(left, 0, width, height()), Qt::AlignVCenter | Qt::AlignRight, "not for it");
+        return;
+    }
+    p.setOpacity(stale_ ? 0.4 : 1.0);
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme_.line);
+    p.drawRoundedRect(QRectF(left, 18, width, 4.5), 2, 2);
+    if (sweep_ && !sweep_->points.empty()) {
+        const double worst = sweep_->worstSwr();
+        // Full at an SWR of 5; the logarithm gives the range that matters most of the length.
+        const double share = std::clamp(std::log(worst) / std::log(5.0), 0.03, 1.0);
+        p.setBrush(theme_.forSwr(worst, limits_));
+        p.drawRoundedRect(QRectF(left, 18, width * share, 4.5), 2, 2);
+        p.setFont(textFont(kSmallPt));
+        p.setPen(theme_.forSwr(worst, limits_));
+        p.drawText(QRectF(left, 3, width, 15), Qt::AlignRight | Qt::AlignVCenter, swrText());
+    }
+    p.setFont(textFont(6.8));
+    p.setPen(theme_.softInk);
+    p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter,
+               QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2));
+}
+
+BandStrip::BandStrip(QWidget* parent) : QWidget(parent) {
+    row_ = new QHBoxLayout(this);
+    row_->setContentsMargins(0, 0, 0, 0);
+    row_->setSpacing(8);
+    auto* edit = new QToolButton;
+    edit->setText("Bands…");
+    edit->setProperty("quiet", true);
+    edit->setToolTip("Choose the bands of this project and their edges");
+    edit->setObjectName("editBands");
+    connect(edit, &QToolButton::clicked, this, &BandStrip::editBands);
+    row_->addWidget(edit);
+    row_->addStretch(1);
+    auto* caption = new QLabel;
+    caption->setProperty("soft", true);
+    caption->setFont(textFont(kSmallPt));
+    caption_ = caption;
+    row_->addWidget(caption);
+}
+
+void BandStrip::setCaption(const QString& caption) {
+    static_cast<QLabel*>(caption_)->setText(caption);
+}
+
+void BandStrip::setTheme(const Theme& theme) {
+    theme_ = theme;
+    for (BandChip* chip : chips_) {
+        chip->setTheme(theme);
+        chip->update();
+    }
+}
+
+void BandStrip::setProject(const model::Project& project) {
+    if (chips_.size() != project.bands.size()) {
+        for (BandChip* chip : chips_) delete chip;
+        chips_.clear();
+        sweeps_.assign(project.bands.size(), nullptr);
+        for (std::size_t i = 0; i < project.bands.size(); ++i) {
+            auto* chip = new BandChip;
+            chip->setTheme(theme_);
+            connect(chip, &QAbstractButton::clicked, this,
+                    [this, i] { Q_EMIT bandChosen(static_cast<int>(i)); });
+            row_->insertWidget(static_cast<int>(i), chip);
+            chips_.push_back(chip);
+        }
+    }
+    const auto& names = project.active().bands;
+    for (std::size_t i = 0; i < chips_.size(); ++i) {
+        chips_[i]->setBand(project.bands[i]);
+        chips_[i]->setLimits(project.swrLimits);
+        chips_[i]->setMeant(names.empty() ||
+                            std::find(names.begin(), names.end(), project.bands[i].name) != names.end());
+        chips_[i]->setChecked(i == project.workingBand);
+        chips_[i]->setSweep(sweeps_[i], true);
+    }
+}
+
+void BandStrip::setSweep(int band, SweepPtr sweep) {
+    const auto i = static_cast<std::size_t>(band);
+    if (i >= chips_.size()) return;
+    sweeps_[i] = sweep;
+    chips_[i]->setSweep(std::move(sweep), false);
+}
+
+void BandStrip::setAllStale() {
+    for (std::size_t i = 0; i < chips_.size(); ++i) chips_[i]->setSweep(sweeps_[i], true);
+}
+
+}  // namespace rm::app

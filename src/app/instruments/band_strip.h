@@ -1,0 +1,69 @@
+// The band strip along the top: a chip for each band with its worst SWR. It is the navigation of the program
+// and its summary at once.
+#pragma once
+
+#include <QAbstractButton>
+#include <QWidget>
+#include <optional>
+#include <vector>
+
+#include "app/session/runner.h"
+#include "app/look/theme.h"
+
+class QHBoxLayout;
+
+namespace rm::app {
+
+class BandChip : public QAbstractButton {
+    Q_OBJECT
+  public:
+    explicit BandChip(QWidget* parent = nullptr);
+    void setBand(const model::Band& band) { band_ = band; }
+    void setTheme(const Theme& theme) { theme_ = theme; }
+    void setLimits(const model::SwrLimits& limits) { limits_ = limits; }
+    void setSweep(SweepPtr sweep, bool stale);
+    void setMeant(bool meant);  ///< false: the active design is not for this band
+    /// "SWR 1.43", or empty where it is not known.
+    QString swrText() const;
+    QSize sizeHint() const override { return {140, 34}; }
+    QSize minimumSizeHint() const override { return {96, 34}; }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    model::Band band_;
+    Theme theme_ = Theme::light();
+    model::SwrLimits limits_ = model::kUsualSwrLimits;
+    SweepPtr sweep_;
+    bool stale_ = false;
+    bool meant_ = true;
+};
+
+class BandStrip : public QWidget {
+    Q_OBJECT
+  public:
+    explicit BandStrip(QWidget* parent = nullptr);
+    void setTheme(const Theme& theme);
+    /// Makes the chips of the project's bands; marks the working one and those that the design is not for.
+    void setProject(const model::Project& project);
+    void setSweep(int band, SweepPtr sweep);
+    void setAllStale();
+    void setCaption(const QString& caption);
+    BandChip* chip(int band) { return chips_.at(static_cast<std::size_t>(band)); }
+    SweepPtr sweep(int band) const { return sweeps_.at(static_cast<std::size_t>(band)); }
+    int count() const { return static_cast<int>(chips_.size()); }
+
+  Q_SIGNALS:
+    void bandChosen(int band);
+    void editBands();
+
+  private:
+    Theme theme_ = Theme::light();
+    QHBoxLayout* row_;
+    QWidget* caption_;
+    std::vector<BandChip*> chips_;
+    std::vector<SweepPtr> sweeps_;
+};
+
+}  // namespace rm::app

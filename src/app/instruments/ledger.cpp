@@ -1,0 +1,421 @@
+#include "app/instruments/ledger.h"
+
+#include <QContextMenuEvent>
+#include <QHeaderView>
+#include <QMenu>
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "core/quantity/format.h"
+#include "core/study/lobes.h"
+
+namespace rm::app {
+
+namespace {
+
+constexpr int kRowHeight = 22;
+constexpr int kNameColumn = 0;
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+}  // namespace
+
+/// A figure of the ledger. `watch` is the index of a watch angle where the column is one.
+struct Ledger::Column {
+    enum class Kind {
+        Name,
+        Frequency,
+        Impedance,
+        Swr,
+        SwrBand,
+        Width,
+        Peak,
+        Takeoff,
+        Watch,
+        Needed,
+        FrontToBack,
+        FrontToRear,
+        Beamwidth,
+        SideLobe,
+        Rdf,
+        Efficiency,
+        Average,
+        Ground
+    };
+    Kind kind;
+    const char* title;
+    const char* tip;
+    int better = 0;  ///< 1: more is better, -1: less is better
+    bool shown = true;
+    int width = 60;
+    std::size_t watch = 0;
+};
+
+const std::vector<Ledger::Column>& Ledger::columns() {
+    using K = Column::Kind;
+    static const std::vector<Column> list = {
+        {K::Name, "design",
+         "Live: the design on the bench; below it the pins (right-click for what can be done)"},
+        {K::Frequency, "frequency", "Frequency of the figures", 0, true, 82},
+        {K::Impedance, "R, X in Ω", "Resistance and reactance at the feed", 0, true, 96},
+        {K::Swr, "SWR", "Standing wave ratio at this frequency, to the reference impedance", -1, true, 48},
+        {K::SwrBand, "SWR in band", "Best and worst SWR in the working band", -1, true, 86},
+        {K::Width, "", "How much of the band has an SWR of at most the second limit", 1, true, 66},
+        {K::Peak, "peak", "Gain of the strongest lobe in dBi", 1, true, 74},
+        {K::Takeoff, "takeoff", "Elevation of the strongest lobe", 0, true, 56},
+        {K::Watch, "", "Gain in dBi at this elevation, towards the bearing of the elevation cut", 1, true, 46,
+         0},
+        {K::Watch, "", "Gain in dBi at this elevation", 1, true, 46, 1},
+        {K::Watch, "", "Gain in dBi at this elevation", 1, true, 46, 2},
+        {K::Watch, "", "Gain in dBi at this elevation", 1, true, 46, 3},
+        {K::Needed, "needed", "Mean gain in dBi over the angles that the wanted distances need", 1, false,
+         56},
+        {K::FrontToBack, "front-to-back", "Strongest lobe against the opposite bearing", 1, true, 90},
+        {K::FrontToRear, "front-to-rear", "Strongest lobe against the worst of the rear half", 1, false, 88},
+        {K::Beamwidth, "beamwidth", "Half-power width in azimuth", 0, true, 72},
+        {K::SideLobe, "side lobe", "Largest side lobe of the azimuth cut against its maximum", -1, false, 68},
+        {K::Rdf, "RDF", "Peak over the mean of all directions: what counts for receiving", 1, false, 60},
+        {K::Efficiency, "efficiency",
+         "What leaves wires and loads, to the sky or into the ground, over the power into the feeds", 1, true,
+         66},
+        {K::Average, "mean gain",
+         "Mean gain over all directions in dB: what the loss in wires, loads and ground takes", 1, false, 66},
+        {K::Ground, "to ground", "Power that heats the ground, over the power into the feeds", -1, true, 66}};
+    return list;
+}
+
+Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(columns().size()), parent) {
+    verticalHeader()->hide();
+    verticalHeader()->setDefaultSectionSize(kRowHeight);
+    verticalHeader()->setMinimumSectionSize(kRowHeight);
+    horizontalHeader()->setHighlightSections(false);
+    horizontalHeader()->setFixedHeight(22);
+    horizontalHeader()->setFont(textFont(kSmallPt));
+    horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
+    horizontalHeader()->setSectionResizeMode(kNameColumn, QHeaderView::Stretch);
+    horizontalHeader()->setMinimumSectionSize(40);
+    setStyleSheet("QHeaderView::section { padding: 2px 4px; } QTableView::item { padding: 0 3px; }");
+    for (int c = 1; c < columnCount(); ++c) setColumnWidth(c, columns()[static_cast<std::size_t>(c)].width);
+    horizontalHeader()->setSectionsClickable(true);
+    setEditTriggers(QAbstractItemView::DoubleClicked);
+    setSelectionMode(QAbstractItemView::NoSelection);
+    setFocusPolicy(Qt::ClickFocus);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setShowGrid(false);
+    setFont(textFont(kTextPt));
+    setAccessibleName("Ledger");
+    for (int c = 0; c < columnCount(); ++c) setColumnHidden(c, !columns()[static_cast<std::size_t>(c)].shown);
+    connect(horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int c) {
+        sortColumn_ = c == kNameColumn || c == sortColumn_ ? -1 : c;
+        fill();
+    });
+    connect(this, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
+        if (filling_ || item->column() != kNameColumn || item->row() == 0) return;
+        Q_EMIT pinRenamed(order().at(static_cast<std::size_t>(item->row() - 1)), item->text().trimmed());
+    });
+    connect(this, &QTableWidget::cellClicked, this, [this](int row, int column) {
+        if (row > 0 && column == kNameColumn &&
+            visualItemRect(item(row, column)).left() + 22 > viewport()->mapFromGlobal(QCursor::pos()).x())
+            Q_EMIT pinToggled(order().at(static_cast<std::size_t>(row - 1)));
+    });
+    fill();
+}
+
+QString Ledger::titleOf(int column) const {
+    const Column& c = columns()[static_cast<std::size_t>(column)];
+    if (c.kind == Column::Kind::Watch) return QString("%1°").arg(angles_.watchDeg[c.watch]);
+    if (c.kind == Column::Kind::Width) return QString("%1:1 width").arg(limits_[1]);
+    return c.title;
+}
+
+int Ledger::columnOf(const QString& title) const {
+    for (int c = 0; c < columnCount(); ++c)
+        if (titleOf(c) == title) return c;
+    return -1;
+}
+
+QString Ledger::figure(const QString& column, int row) const {
+    const QTableWidgetItem* cell = item(row, columnOf(column));
+    return cell == nullptr ? QString() : cell->text();
+}
+
+int Ledger::wantedHeight() const {
+    return 24 + kRowHeight * std::min(4, 1 + static_cast<int>(pins_.size())) + 4;
+}
+
+void Ledger::setTheme(const Theme& theme) {
+    theme_ = theme;
+    fill();
+}
+
+void Ledger::setProject(const model::Project& project) {
+    live_ = text(project.active().name);
+    limits_ = project.swrLimits;
+    angles_ = project.angles;
+    pins_ = project.pins;
+    baseline_ = project.baseline;
+    if (results_ && results_->size() != pins_.size()) results_.reset();
+    fill();
+}
+
+void Ledger::setAnalysis(AnalysisPtr analysis) {
+    analysis_ = std::move(analysis);
+    stale_ = false;
+    fill();
+}
+
+void Ledger::setSweep(SweepPtr sweep, const QString& band) {
+    sweep_ = std::move(sweep);
+    band_ = band;
+    fill();
+}
+
+void Ledger::setPins(PinsPtr pins) {
+    results_ = std::move(pins);
+    if (results_ && results_->size() != pins_.size()) results_.reset();
+    fill();
+}
+
+void Ledger::setStale(bool stale) {
+    if (stale_ == stale) return;
+    stale_ = stale;
+    fill();
+}
+
+void Ledger::sortBy(const QString& column) {
+    sortColumn_ = columnOf(column);
+    fill();
+}
+
+void Ledger::setColumnShown(const QString& column, bool shown) {
+    setColumnHidden(columnOf(column), !shown);
+}
+
+Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, const study::Sweep* s) const {
+    using K = Column::Kind;
+    const bool ofSweep = column.kind == K::SwrBand || column.kind == K::Width;
+    if (ofSweep ? s == nullptr || s->points.empty() : a == nullptr) return {};
+    const auto decibel = [](double v, const char* unit = "", int decimals = 1) {
+        return Value{text(quantity::formatDb(v, decimals)) + unit, v};
+    };
+    switch (column.kind) {
+        case K::Frequency:
+            return {text(quantity::formatFrequency(a->figures.frequencyHz)), std::nullopt};
+        case K::Impedance:
+            return {text(quantity::formatImpedance(a->figures.antennaOhm)), std::nullopt};
+        case K::Swr:
+            return {text(quantity::formatSwr(a->figures.swr)), a->figures.swr};
+        case K::SwrBand:
+            return {QString("%1 – %2").arg(text(quantity::formatSwr(s->bestSwr())),
+                                           text(quantity::formatSwr(s->worstSwr()))),
+                    s->worstSwr(), theme_.forSwr(s->worstSwr(), limits_)};
+        case K::Width: {
+            const double width = s->bandwidthHz(limits_[1]);
+            const double whole = s->points.back().frequencyHz - s->points.front().frequencyHz;
+            return {width <= 0.0            ? QString("none")
+                    : width > 0.999 * whole ? QString("all")
+                                            : QString("%1 kHz").arg(std::lround(width / 1e3)),
+                    width / 1e3};
+        }
+        case K::Peak:
+            return decibel(a->figures.peak.gainDbi, " dBi", 2);
+        case K::Takeoff:
+            return {QString("%1°").arg(a->figures.peak.direction.elevationDeg, 0, 'f', 1),
+                    a->figures.peak.direction.elevationDeg};
+        case K::Watch:
+            return decibel(a->elevation.at(angles_.watchDeg[column.watch]));
+        case K::Needed:
+            if (const auto range = study::neededAngles(angles_))
+                return decibel(study::meanGainDbi(a->elevation, *range));
+            return {};
+        case K::FrontToBack:
+            return decibel(a->figures.frontToBackDb, " dB");
+        case K::FrontToRear:
+            return decibel(a->figures.frontToRearDb, " dB");
+        case K::Beamwidth:
+            return {a->figures.beamwidthDeg > 359.0
+                        ? QString("round")
+                        : QString("%1°").arg(std::lround(a->figures.beamwidthDeg)),
+                    a->figures.beamwidthDeg};
+        case K::SideLobe:
+            if (const auto side = study::readCut(a->azimuth).sideLobeDb()) return decibel(*side, " dB");
+            return {"none", std::nullopt};
+        case K::Rdf:
+            return decibel(a->figures.directivityDbi, " dB");
+        case K::Efficiency:
+            return {QString("%1 %").arg(100.0 * a->figures.efficiency, 0, 'f', 1),
+                    100.0 * a->figures.efficiency};
+        case K::Average:
+            return decibel(10.0 * std::log10(std::max(1e-9, a->figures.skyShare)), " dB", 2);
+        case K::Ground:
+            return {QString("%1 %").arg(100.0 * a->figures.groundShare, 0, 'f',
+                                        a->figures.groundShare < 0.1 ? 1 : 0),
+                    100.0 * a->figures.groundShare};
+        default:
+            return {};
+    }
+}
+
+/// Pins from top to bottom.
+std::vector<int> Ledger::order() const {
+    std::vector<int> list(pins_.size());
+    std::iota(list.begin(), list.end(), 0);
+    if (sortColumn_ < 0 || !results_) return list;
+    const Column& column = columns()[static_cast<std::size_t>(sortColumn_)];
+    const auto number = [&](int pin) {
+        const auto& r = (*results_)[static_cast<std::size_t>(pin)];
+        return r ? valueOf(column, r->analysis.get(), r->sweep.get()).number : std::nullopt;
+    };
+    std::stable_sort(list.begin(), list.end(), [&](int a, int b) {
+        const auto x = number(a);
+        const auto y = number(b);
+        if (!x || !y) return x.has_value();
+        return column.better < 0 ? *x < *y : *x > *y;
+    });
+    return list;
+}
+
+int Ledger::rowOf(int pin) const {
+    const auto list = order();
+    return 1 + static_cast<int>(std::find(list.begin(), list.end(), pin) - list.begin());
+}
+
+void Ledger::fill() {
+    filling_ = true;
+    setUpdatesEnabled(false);
+    QStringList titles;
+    for (int c = 0; c < columnCount(); ++c) titles << titleOf(c);
+    if (titles != titles_) setHorizontalHeaderLabels(titles);
+    for (int c = 0; c < columnCount() && titles != titles_; ++c) {
+        horizontalHeaderItem(c)->setToolTip(QString(columns()[static_cast<std::size_t>(c)].tip) +
+                                            "\nClick to sort the pins; right-click to choose columns.");
+        horizontalHeaderItem(c)->setTextAlignment(c == kNameColumn ? Qt::AlignLeft | Qt::AlignVCenter
+                                                                   : Qt::AlignRight | Qt::AlignVCenter);
+    }
+    titles_ = titles;
+    setRowCount(1 + static_cast<int>(pins_.size()));
+    const auto list = order();
+    const auto resultOf = [&](int pin) -> const PinResult* {
+        return results_ ? (*results_)[static_cast<std::size_t>(pin)].get() : nullptr;
+    };
+    const PinResult* base =
+        baseline_ >= 0 && baseline_ < static_cast<int>(pins_.size()) ? resultOf(baseline_) : nullptr;
+    for (int c = 0; c < columnCount(); ++c) {
+        const Column& column = columns()[static_cast<std::size_t>(c)];
+        std::vector<Value> values;
+        values.push_back(valueOf(column, analysis_.get(), sweep_.get()));
+        for (const int pin : list) {
+            const PinResult* r = resultOf(pin);
+            values.push_back(r != nullptr ? valueOf(column, r->analysis.get(), r->sweep.get()) : Value{});
+        }
+        std::optional<double> reference;
+        if (base != nullptr) reference = valueOf(column, base->analysis.get(), base->sweep.get()).number;
+        // The best of several stands out.
+        int best = -1;
+        int known = 0;
+        for (std::size_t i = 0; column.better != 0 && i < values.size(); ++i) {
+            if (!values[i].number) continue;
+            ++known;
+            if (best < 0 ||
+                column.better * (*values[i].number - *values[static_cast<std::size_t>(best)].number) > 1e-9)
+                best = static_cast<int>(i);
+        }
+        for (int row = 0; row < rowCount(); ++row) {
+            QTableWidgetItem* cell = item(row, c);
+            if (cell == nullptr) {
+                cell = new QTableWidgetItem;
+                cell->setTextAlignment(c == kNameColumn ? Qt::AlignLeft | Qt::AlignVCenter
+                                                        : Qt::AlignRight | Qt::AlignVCenter);
+                setItem(row, c, cell);
+            }
+            const bool named = column.kind == Column::Kind::Name;
+            cell->setFlags(named && row > 0 ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+                                            : Qt::ItemIsEnabled);
+            QColor ink = theme_.ink;
+            QString words;
+            if (named && row == 0) {
+                words = "live: " + live_;
+                ink = theme_.copper;
+            } else if (named) {
+                const int pin = list[static_cast<std::size_t>(row - 1)];
+                const auto& p = pins_[static_cast<std::size_t>(pin)];
+                words = text(p.name) + (pin == baseline_ ? "  (baseline)" : "") +
+                        (!p.shown                               ? "  (hidden)"
+                         : results_ && resultOf(pin) == nullptr ? "  (not for this band)"
+                                                                : "");
+                ink = p.shown ? theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))) : theme_.softInk;
+            } else {
+                const Value& v = values[static_cast<std::size_t>(row)];
+                words = v.text;
+                if (v.colour.isValid()) ink = v.colour;
+                const bool isBase = row > 0 && list[static_cast<std::size_t>(row - 1)] == baseline_;
+                if (reference && v.number && !isBase) {
+                    const double d = *v.number - *reference;
+                    words = QString("%1%2")
+                                .arg(d < 0.0 ? "−" : "+")
+                                .arg(std::abs(d), 0, 'f',
+                                     std::abs(d) < 99.5 ? (column.kind == Column::Kind::Swr ||
+                                                                   column.kind == Column::Kind::SwrBand ||
+                                                                   column.kind == Column::Kind::Peak
+                                                               ? 2
+                                                               : 1)
+                                                        : 0);
+                    ink = theme_.ink;
+                }
+            }
+            const bool stands = known > 1 && best == row && !named;
+            if (cell->font().bold() != stands) cell->setFont(textFont(kTextPt, stands));
+            if (stale_ && !(named)) ink.setAlphaF(0.35F);
+            cell->setForeground(ink);
+            cell->setText(words);
+        }
+    }
+    if (QTableWidgetItem* cell = item(0, columnOf("SWR in band"))) cell->setToolTip(band_);
+    setUpdatesEnabled(true);
+    filling_ = false;
+}
+
+void Ledger::contextMenuEvent(QContextMenuEvent* event) {
+    QMenu menu(this);
+    const int row = rowAt(viewport()->mapFromGlobal(event->globalPos()).y());
+    if (row > 0 && row < rowCount()) {
+        const int pin = order().at(static_cast<std::size_t>(row - 1));
+        const auto add = [&](const QString& name, auto slot) {
+            connect(menu.addAction(name), &QAction::triggered, this, slot);
+        };
+        add("Compare everything with this (baseline)",
+            [this, pin] { Q_EMIT baselineChosen(pin == baseline_ ? -1 : pin); });
+        add(pins_[static_cast<std::size_t>(pin)].shown ? "Hide" : "Show",
+            [this, pin] { Q_EMIT pinToggled(pin); });
+        add("Rename", [this, row] { editItem(item(row, kNameColumn)); });
+        add("Restore: the live design becomes this", [this, pin] { Q_EMIT pinRestored(pin); });
+        add("Branch: a new design from this", [this, pin] { Q_EMIT pinBranched(pin); });
+        QMenu* colours = menu.addMenu("Colour");
+        for (int i = 0; i < kOverlayColours; ++i) {
+            QPixmap patch(14, 14);
+            patch.fill(theme_.overlay(static_cast<std::size_t>(i)));
+            connect(colours->addAction(QIcon(patch), QString("Colour %1").arg(i + 1)), &QAction::triggered,
+                    this, [this, pin, i] { Q_EMIT pinColoured(pin, i); });
+        }
+        add("Up", [this, pin] { Q_EMIT pinMoved(pin, -1); });
+        add("Down", [this, pin] { Q_EMIT pinMoved(pin, 1); });
+        add("Remove", [this, pin] { Q_EMIT pinRemoved(pin); });
+        menu.addSeparator();
+    }
+    if (baseline_ >= 0)
+        connect(menu.addAction("No baseline"), &QAction::triggered, this,
+                [this] { Q_EMIT baselineChosen(-1); });
+    QMenu* chosen = menu.addMenu("Columns");
+    for (int c = 1; c < columnCount(); ++c) {
+        QAction* action = chosen->addAction(titleOf(c));
+        action->setCheckable(true);
+        action->setChecked(!isColumnHidden(c));
+        connect(action, &QAction::toggled, this, [this, c](bool on) { setColumnHidden(c, !on); });
+    }
+    menu.exec(event->globalPos());
+}
+
+}  // namespace rm::app

@@ -1,0 +1,41 @@
+// The patterns of all antennas of a comparison on one band: elevation and azimuth laid over each other, and
+// how far each is above the baseline at every elevation.
+#pragma once
+
+#include <QWidget>
+
+#include "app/stages/compare/compare_matrix.h"
+
+namespace rm::app {
+
+class OverlayPlots : public QWidget {
+    Q_OBJECT
+  public:
+    explicit OverlayPlots(QWidget* parent = nullptr);
+
+    void setTheme(const Theme& theme);
+    void setPatterns(ComparisonPtr comparison, int band, int baseline);
+    /// What stands over the two cuts.
+    void setTitles(const QString& elevation, const QString& azimuth);
+    /// dB that a row is above the baseline at an elevation in front; nothing where either has no pattern.
+    std::optional<double> differenceDb(int row, double elevationDeg) const;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    const study::CompareCell* cell(int row) const;
+    int rows() const { return comparison_ ? static_cast<int>(comparison_->rows.size()) : 0; }
+    void paintElevation(QPainter& painter, QRectF box, double strongest) const;
+    void paintAzimuth(QPainter& painter, QRectF box, double strongest) const;
+    void paintDifference(QPainter& painter, QRectF box) const;
+
+    Theme theme_ = Theme::light();
+    ComparisonPtr comparison_;
+    int band_ = 0;
+    int baseline_ = -1;
+    QString elevationTitle_ = "Elevation, own best bearing";
+    QString azimuthTitle_ = "Azimuth, at own takeoff";
+};
+
+}  // namespace rm::app

@@ -1,0 +1,341 @@
+#include "app/stages/match/match_view.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/instruments/smith_chart.h"
+#include "app/stages/match/band_losses.h"
+#include "app/stages/match/block_handles.h"
+#include "app/stages/match/chain_view.h"
+#include "app/stages/match/match_rows.h"
+
+namespace rm::app {
+
+namespace {
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+QLabel* softLabel(const QString& words) {
+    auto* label = new QLabel(words);
+    label->setProperty("soft", true);
+    label->setFont(textFont(kSmallPt));
+    return label;
+}
+
+}  // namespace
+
+MatchView::MatchView(Document& document, QWidget* parent) : QFrame(parent), document_(document) {
+    setObjectName("panel");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(8, 6, 8, 6);
+    column->setSpacing(3);
+    auto* top = new QHBoxLayout;
+    auto* title = new QLabel("Feed path");
+    title->setFont(textFont(kTitlePt, true));
+    top->addWidget(title);
+    top->addStretch(1);
+    top->addWidget(softLabel("the radio gives"));
+    power_ = numberField("100", "Power of the radio in watts, for what is lost on the way");
+    power_->setAccessibleName("Power in W");
+    top->addWidget(power_);
+    top->addWidget(softLabel("W"));
+    column->addLayout(top);
+
+    chain_ = new ChainView;
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFixedHeight(chain_->sizeHint().height() + 4);
+    scroll->setWidget(chain_);
+    column->addWidget(scroll);
+    handles_ = new BlockHandles;
+    column->addWidget(handles_);
+    losses_ = new BandLosses;
+    column->addWidget(losses_);
+
+    auto* bottom = new QHBoxLayout;
+    bottom->setSpacing(6);
+    smith_ = new SmithChart;
+    bottom->addWidget(smith_, 12);
+    bottom->addWidget(buildSynthesis(), 10);
+    column->addLayout(bottom, 1);
+
+    connect(power_, &QLineEdit::editingFinished, this, [this] {
+        bool ok = false;
+        const double watts = power_->text().toDouble(&ok);
+        if (!ok || !(watts > 0.0) || watts == document_.project().powerW) return refresh();
+        document_.edit("Change power", [&](model::Project& p) { p.powerW = watts; });
+    });
+    connect(chain_, &ChainView::blockChosen, this, [this](int block) {
+        Q_EMIT selected({Selection::Type::Block, static_cast<std::size_t>(block)});
+    });
+    connect(chain_, &ChainView::blockHovered, this, &MatchView::highlight);
+    connect(chain_, &ChainView::blockMoved, this, &MatchView::move);
+    connect(chain_, &ChainView::blockToggled, this, [this](int block) {
+        edit("Switch on or off", [block](model::Design& d) {
+            auto& b = d.feedPath.at(static_cast<std::size_t>(block));
+            b.enabled = !b.enabled;
+        });
+    });
+    connect(chain_, &ChainView::removeRequested, this, [this](int block) {
+        edit("Remove", [block](model::Design& d) { d.feedPath.erase(d.feedPath.begin() + block); });
+    });
+    connect(chain_, &ChainView::jointChosen, this, [this](int joint) {
+        chain_->selectJoint(joint);
+        Q_EMIT wishChanged();
+    });
+    connect(chain_, &ChainView::addRequested, this, [this](int joint, QPoint where) {
+        Q_EMIT addRequested(
+            static_cast<int>(study::placeInPath(document_.design(), static_cast<std::size_t>(joint))), where);
+    });
+    connect(smith_, &SmithChart::blockHovered, this, &MatchView::highlight);
+    connect(handles_, &BlockHandles::changed, this,
+            [this](const model::FeedBlock& block, const QString& what, bool sliding) {
+                if (!selectedBlock_) return;
+                const auto at = static_cast<std::size_t>(*selectedBlock_);
+                if (!sliding) document_.finishMerging();
+                document_.editDesign(
+                    "Change " + what, [&](model::Design& d) { d.feedPath.at(at) = block; },
+                    sliding ? QString("handle %1 %2").arg(at).arg(what) : QString());
+            });
+    connect(handles_, &BlockHandles::slideEnded, this, [this] { document_.finishMerging(); });
+    connect(rows_, &MatchRows::optionChosen, this, &MatchView::insertOption);
+    connect(rows_, &MatchRows::ratioChosen, this, &MatchView::useRatio);
+    refresh();
+}
+
+QLineEdit* MatchView::numberField(const QString& value, const QString& tip) {
+    auto* field = new QLineEdit(value);
+    field->setFont(textFont(kSmallPt));
+    field->setToolTip(tip);
+    field->setFixedWidth(54);
+    field->setAlignment(Qt::AlignRight);
+    return field;
+}
+
+QWidget* MatchView::buildSynthesis() {
+    auto* panel = new QWidget;
+    auto* column = new QVBoxLayout(panel);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(3);
+    auto* first = new QHBoxLayout;
+    first->setSpacing(4);
+    where_ = new QLabel("Match");
+    where_->setFont(textFont(kTextPt, true));
+    first->addWidget(where_, 1);
+    target_ = numberField("", "Impedance to match to in ohm; empty: the reference of the design");
+    target_->setAccessibleName("Match to ohm");
+    first->addWidget(target_);
+    first->addWidget(softLabel("Ω"));
+    column->addLayout(first);
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(4);
+    grid->setVerticalSpacing(2);
+    values_ = new QComboBox;
+    values_->addItems({"exact values", "12 steps", "24 steps"});
+    values_->setToolTip("Coils and capacitors of exactly the value, or of the nearest standard one");
+    values_->setAccessibleName("Values");
+    line_ = new QComboBox;
+    for (const auto& type : model::lineTypes()) line_->addItem(text(type.name), text(type.id));
+    line_->setToolTip(
+        "Line for stubs and quarter-wave sections; a stub needs one of the impedance to match to");
+    line_->setAccessibleName("Line of stubs");
+    line_->setMinimumContentsLength(8);
+    line_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    coilQ_ = numberField("200", "Q of the coils; 0: no loss");
+    capacitorQ_ = numberField("1000", "Q of the capacitors; 0: no loss");
+    loadedQ_ = numberField("5", "Loaded Q of pi and T networks: higher is narrower");
+    for (QWidget* w : std::initializer_list<QWidget*>{values_, line_}) w->setFont(textFont(kSmallPt));
+    for (QLineEdit* f : {coilQ_, capacitorQ_, loadedQ_}) f->setFixedWidth(44);
+    grid->addWidget(values_, 0, 0, 1, 2);
+    grid->addWidget(line_, 0, 2, 1, 4);
+    int at = 0;
+    for (const auto& [name, field] :
+         {std::pair{"Q coil", coilQ_}, {"Q cap", capacitorQ_}, {"Q π,T", loadedQ_}}) {
+        grid->addWidget(softLabel(name), 1, at++);
+        grid->addWidget(field, 1, at++);
+    }
+    column->addLayout(grid);
+    rows_ = new MatchRows;
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(rows_);
+    column->addWidget(scroll, 1);
+    for (QLineEdit* field : {target_, coilQ_, capacitorQ_, loadedQ_})
+        connect(field, &QLineEdit::editingFinished, this, &MatchView::wishChanged);
+    for (QComboBox* combo : {values_, line_})
+        connect(combo, &QComboBox::activated, this, &MatchView::wishChanged);
+    return panel;
+}
+
+void MatchView::setTheme(const Theme& theme) {
+    theme_ = theme;
+    chain_->setTheme(theme);
+    losses_->setTheme(theme);
+    smith_->setTheme(theme);
+    rows_->setTheme(theme);
+    showWalk();
+}
+
+void MatchView::edit(const QString& label, const std::function<void(model::Design&)>& change,
+                     const QString& mergeKey) {
+    document_.finishMerging();
+    document_.editDesign(label, change, mergeKey);
+}
+
+void MatchView::refresh() {
+    const auto& design = document_.design();
+    chain_->setPath(design.feedPath);
+    power_->setText(QString::number(document_.project().powerW));
+    target_->setPlaceholderText(text(design.reference));
+    const auto enabled = static_cast<int>(std::count_if(design.feedPath.begin(), design.feedPath.end(),
+                                                        [](const auto& b) { return b.enabled; }));
+    const bool known = selectedBlock_ && *selectedBlock_ < static_cast<int>(design.feedPath.size());
+    if (!known) selectedBlock_.reset();
+    handles_->setBlock(selectedBlock_
+                           ? std::optional(design.feedPath[static_cast<std::size_t>(*selectedBlock_)])
+                           : std::nullopt,
+                       model::scopeOf(design));
+    const int joint = chain_->joint();
+    where_->setText(joint == enabled ? "Match at the radio to"
+                    : joint == 0     ? "Match at the antenna to"
+                                     : QString("Match at joint %1 to").arg(joint));
+}
+
+void MatchView::select(Selection selection) {
+    selectedBlock_.reset();
+    if (selection.type == Selection::Type::Block) selectedBlock_ = static_cast<int>(selection.index);
+    chain_->select(selectedBlock_);
+    smith_->setHighlight(std::nullopt);
+    refresh();
+}
+
+study::MatchWish MatchView::wish() const {
+    study::MatchWish wish;
+    wish.joint = static_cast<std::size_t>(std::max(0, chain_->joint()));
+    const auto number = [](const QLineEdit* field, double fallback) {
+        bool ok = false;
+        const double v = field->text().replace(',', '.').toDouble(&ok);
+        return ok && v >= 0.0 ? v : fallback;
+    };
+    wish.request.targetOhm = number(target_, target_->placeholderText().toDouble());
+    if (!(wish.request.targetOhm > 0.0)) wish.request.targetOhm = 50.0;
+    wish.request.coilQ = number(coilQ_, 200.0);
+    wish.request.capacitorQ = number(capacitorQ_, 1000.0);
+    wish.request.loadedQ = std::max(0.1, number(loadedQ_, 5.0));
+    wish.request.values = static_cast<study::Values>(values_->currentIndex());
+    wish.request.line = line_->currentData().toString().toStdString();
+    return wish;
+}
+
+void MatchView::setStudy(std::shared_ptr<const study::PathStudy> study) {
+    study_ = std::move(study);
+    const auto& p = document_.project();
+    chain_->setReport(study_->now, p.powerW, p.swrLimits);
+    smith_->setReference(study_->now.referenceOhm);
+    smith_->setLimits(p.swrLimits);
+    losses_->setStudy(study_, p);
+    rows_->setStudy(study_, p.swrLimits);
+    refresh();
+    setStale(false);
+    showWalk();
+}
+
+void MatchView::setStale(bool stale) {
+    chain_->setStale(stale);
+    smith_->setStale(stale);
+    rows_->setStale(stale);
+}
+
+/// Index in the feed path of the block that is the given step of the walk.
+int MatchView::enabledBlock(int step) const {
+    const auto& path = document_.design().feedPath;
+    int seen = 0;
+    for (std::size_t b = 0; b < path.size(); ++b)
+        if (path[b].enabled && seen++ == step) return static_cast<int>(b);
+    return -1;
+}
+
+void MatchView::showWalk() {
+    if (!study_) return;
+    std::vector<SmithTrace> traces;
+    std::vector<SmithMark> marks;
+    traces.push_back({study_->radio.ohm, theme_.copper, 1.3, true, "At the radio, over the band", -1});
+    const auto& report = study_->now;
+    for (std::size_t i = 0; i < report.arcs.size(); ++i) {
+        const int block = enabledBlock(static_cast<int>(i));
+        if (block < 0) continue;
+        const auto& name = document_.design().feedPath[static_cast<std::size_t>(block)].name;
+        traces.push_back({report.arcs[i], theme_.overlay(i), 2.0, false, text(name), block});
+    }
+    for (std::size_t j = 0; j < report.joints.size(); ++j) {
+        const bool ends = j == 0 || j + 1 == report.joints.size();
+        marks.push_back({report.joints[j].impedanceOhm,
+                         j == 0 ? theme_.sun
+                         : ends ? theme_.copper
+                                : theme_.ink,
+                         j == 0 ? QString("antenna")
+                         : ends ? QString("radio")
+                                : QString(),
+                         ends});
+    }
+    smith_->setTraces(std::move(traces), std::move(marks));
+}
+
+void MatchView::highlight(int block) {
+    const auto which = block >= 0 ? std::optional(block) : std::nullopt;
+    chain_->setHighlight(which);
+    smith_->setHighlight(which);
+}
+
+void MatchView::move(int from, int to) {
+    edit("Move block", [&](model::Design& d) {
+        auto& path = d.feedPath;
+        const model::FeedBlock block = path.at(static_cast<std::size_t>(from));
+        path.erase(path.begin() + from);
+        path.insert(path.begin() + to, block);
+    });
+    Q_EMIT selected({Selection::Type::Block, static_cast<std::size_t>(to)});
+}
+
+void MatchView::insertOption(const study::MatchOption& option) {
+    const auto joint = static_cast<std::size_t>(chain_->joint());
+    const std::size_t at = study::placeInPath(document_.design(), joint);
+    edit("Insert match", [&](model::Design& d) {
+        d.feedPath.insert(d.feedPath.begin() + static_cast<std::ptrdiff_t>(at), option.blocks.begin(),
+                          option.blocks.end());
+    });
+    // What follows is matched behind what was put in.
+    chain_->selectJoint(static_cast<int>(joint + option.blocks.size()));
+    Q_EMIT selected({Selection::Type::Block, at + option.blocks.size() - 1});
+    Q_EMIT inserted(text(option.title));
+}
+
+void MatchView::useRatio(const QString& ratio) {
+    const auto& path = document_.design().feedPath;
+    const auto found = std::find_if(path.begin(), path.end(), [](const model::FeedBlock& b) {
+        return b.enabled && b.kind == model::BlockKind::Transformer;
+    });
+    const auto at = found == path.end() ? 0 : static_cast<std::size_t>(found - path.begin());
+    const bool add = found == path.end();
+    edit("Change ratio", [&](model::Design& d) {
+        if (add) d.feedPath.insert(d.feedPath.begin(), model::FeedBlock{});
+        d.feedPath.at(at).ratio = ratio.toStdString();
+    });
+    Q_EMIT selected({Selection::Type::Block, at});
+    Q_EMIT inserted(ratio);
+}
+
+}  // namespace rm::app

@@ -1,0 +1,48 @@
+#include "app/stages/study_frame.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/look/theme.h"
+
+namespace rm::app {
+
+StudyFrame::StudyFrame(QWidget* parent) : QFrame(parent) {
+    setObjectName("panel");
+    layout_ = new QVBoxLayout(this);
+    layout_->setContentsMargins(10, 6, 8, 4);
+    layout_->setSpacing(2);
+    auto* top = new QHBoxLayout;
+    title_ = new QLabel;
+    title_->setFont(textFont(kTitlePt, true));
+    again_ = new QToolButton;
+    again_->setText("Work it out again");
+    again_->setToolTip("The design has changed since this study");
+    again_->hide();
+    auto* close = new QToolButton;
+    close->setText("Back to the yard");
+    close->setObjectName("closeStudy");
+    top->addWidget(title_, 1);
+    top->addWidget(again_);
+    top->addWidget(close);
+    layout_->addLayout(top);
+    connect(close, &QToolButton::clicked, this, &StudyFrame::closed);
+    connect(again_, &QToolButton::clicked, this, &StudyFrame::againRequested);
+}
+
+void StudyFrame::setTitle(const QString& title) {
+    title_->setText(title);
+}
+
+void StudyFrame::setStale(bool stale) {
+    stale_ = stale;
+    again_->setVisible(stale);
+}
+
+void StudyFrame::addContent(QWidget* content, int stretch) {
+    layout_->addWidget(content, stretch);
+}
+
+}  // namespace rm::app

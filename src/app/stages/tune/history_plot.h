@@ -1,0 +1,36 @@
+// How the largest miss has come down while tuning.
+#pragma once
+
+#include <QWidget>
+#include <vector>
+
+#include "app/look/theme.h"
+
+namespace rm::app {
+
+class HistoryPlot : public QWidget {
+    Q_OBJECT
+  public:
+    struct Step {
+        double seconds = 0.0;
+        double objective = 0.0;
+    };
+
+    explicit HistoryPlot(QWidget* parent = nullptr);
+    void setTheme(const Theme& theme);
+    void clear();
+    void add(double seconds, double objective);
+    /// The line goes on to here.
+    void setNow(double seconds);
+    const std::vector<Step>& steps() const { return steps_; }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Theme theme_ = Theme::light();
+    std::vector<Step> steps_;
+    double now_ = 0.0;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,290 @@
+#include "app/stages/tune/plan_form.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QSignalBlocker>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/look/theme.h"
+#include "core/study/goal_words.h"
+
+namespace rm::app {
+
+using namespace rm::model;
+
+namespace {
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+constexpr GoalKind kGoalKinds[] = {GoalKind::Swr,         GoalKind::Gain,       GoalKind::GainAt,
+                                   GoalKind::FrontToRear, GoalKind::Flat,       GoalKind::SideLobe,
+                                   GoalKind::Resistance,  GoalKind::Efficiency, GoalKind::Takeoff,
+                                   GoalKind::Resonance};
+constexpr LimitKind kLimitKinds[] = {LimitKind::LongestElement, LimitKind::BoomLength,  LimitKind::TotalWire,
+                                     LimitKind::HighestPoint,   LimitKind::LowestPoint, LimitKind::KeepApart};
+
+}  // namespace
+
+PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), document_(document) {
+    setObjectName("editor");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(7, 5, 7, 5);
+    column->setSpacing(4);
+    auto* first = new QHBoxLayout;
+    auto* second = new QHBoxLayout;
+    for (auto* line : {first, second}) line->setSpacing(5);
+    const auto combo = [&](const QString& name, const QString& tip) {
+        auto* c = new QComboBox;
+        c->setObjectName(name);
+        c->setToolTip(tip);
+        c->setFont(textFont(kSmallPt));
+        return c;
+    };
+    const auto label = [&] {
+        auto* l = new QLabel;
+        l->setFont(textFont(kSmallPt));
+        return l;
+    };
+    kind_ = combo("goalKind", "What is asked for");
+    relation_ = label();
+    limit_ = field("goalLimit", 54, &Goal::limit);
+    and_ = label();
+    and_->setText("and");
+    upper_ = field("goalUpper", 46, &Goal::upper);
+    unit_ = label();
+    angleLabel_ = label();
+    angleLabel_->setText("at");
+    angle_ = field("goalAngle", 52, &Goal::angle);
+    where_ = new QToolButton;
+    where_->setObjectName("goalWhere");
+    where_->setToolTip("The bands, or a range of frequencies, over which it has to hold");
+    where_->setFont(textFont(kSmallPt));
+    where_->setPopupMode(QToolButton::InstantPopup);
+    whereMenu_ = new QMenu(where_);
+    where_->setMenu(whereMenu_);
+    from_ = field("goalFrom", 80, &Goal::from);
+    dash_ = label();
+    dash_->setText("to");
+    to_ = field("goalTo", 80, &Goal::to);
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{kind_, angleLabel_, angle_, relation_, limit_, and_, upper_, unit_})
+        first->addWidget(w);
+    first->addStretch(1);
+    for (QWidget* w : std::initializer_list<QWidget*>{from_, dash_, to_, where_}) first->addWidget(w);
+    importance_ = combo("goalImportance", "How much a miss counts against those of other goals");
+    importance_->addItems({"nice to have", "important", "essential"});
+    stage_ = combo("goalStage", "Goals of a later stage hold what earlier stages have reached");
+    stage_->addItems({"stage 1", "stage 2", "stage 3", "stage 4"});
+    counted_ = new QCheckBox("as many bands as possible");
+    counted_->setObjectName("goalCounted");
+    counted_->setToolTip("Gives up bands that cannot be had, instead of spoiling all of them alike");
+    counted_->setFont(textFont(kSmallPt));
+    remove_ = new QToolButton;
+    remove_->setText("Remove");
+    remove_->setObjectName("goalRemove");
+    remove_->setFont(textFont(kSmallPt));
+    for (QWidget* w : std::initializer_list<QWidget*>{importance_, stage_, counted_}) second->addWidget(w);
+    second->addStretch(1);
+    second->addWidget(remove_);
+    column->addLayout(first);
+    column->addLayout(second);
+
+    connect(kind_, &QComboBox::activated, this, [this](int i) {
+        if (isLimit_) return editLimit([&](BuildLimit& l) { l.kind = kLimitKinds[i]; });
+        editGoal("Change goal", [&](Goal& g) {
+            if (g.kind == kGoalKinds[i]) return;
+            g.kind = kGoalKinds[i];
+            // A limit of another unit would be nonsense.
+            g.limit = study::usualLimit(g.kind);
+            if (g.kind == GoalKind::Resistance) g.upper = "60";
+        });
+    });
+    connect(importance_, &QComboBox::activated, this, [this](int i) {
+        editGoal("Change importance", [&](Goal& g) { g.importance = static_cast<Importance>(i); });
+    });
+    connect(stage_, &QComboBox::activated, this,
+            [this](int i) { editGoal("Change stage", [&](Goal& g) { g.stage = i + 1; }); });
+    connect(counted_, &QCheckBox::clicked, this,
+            [this](bool on) { editGoal("Count bands", [&](Goal& g) { g.counted = on; }); });
+    connect(remove_, &QToolButton::clicked, this, [this] {
+        document_.finishMerging();
+        document_.editDesign(isLimit_ ? "Remove limit" : "Remove goal", [&](Design& d) {
+            if (isLimit_ && index_ < d.tune.limits.size())
+                d.tune.limits.erase(d.tune.limits.begin() + static_cast<std::ptrdiff_t>(index_));
+            else if (!isLimit_ && index_ < d.tune.goals.size())
+                d.tune.goals.erase(d.tune.goals.begin() + static_cast<std::ptrdiff_t>(index_));
+        });
+    });
+}
+
+QLineEdit* PlanForm::field(const QString& name, int width, std::string Goal::*member) {
+    auto* f = new QLineEdit;
+    f->setObjectName(name);
+    f->setFixedWidth(width);
+    f->setFont(textFont(kSmallPt));
+    connect(f, &QLineEdit::editingFinished, this, [this, f, member] {
+        if (filling_) return;
+        std::string typed = f->text().trimmed().toStdString();
+        if (isLimit_) return editLimit([&](BuildLimit& l) { l.value = typed; });
+        if (goal() == nullptr || goal()->*member == typed) return;
+        bool bare = false;
+        f->text().toDouble(&bare);
+        if (bare && (member == &Goal::from || member == &Goal::to)) typed += " MHz";
+        if (bare && member == &Goal::angle) typed += " deg";
+        editGoal("Change goal", [&](Goal& g) { g.*member = typed; });
+    });
+    return f;
+}
+
+const Goal* PlanForm::goal() const {
+    const auto& goals = document_.design().tune.goals;
+    return !isLimit_ && index_ < goals.size() ? &goals[index_] : nullptr;
+}
+
+const BuildLimit* PlanForm::buildLimit() const {
+    const auto& limits = document_.design().tune.limits;
+    return isLimit_ && index_ < limits.size() ? &limits[index_] : nullptr;
+}
+
+void PlanForm::editGoal(const QString& label, const std::function<void(Goal&)>& change) {
+    if (filling_ || goal() == nullptr) return;
+    document_.finishMerging();
+    document_.editDesign(label, [&](Design& d) { change(d.tune.goals.at(index_)); });
+}
+
+void PlanForm::editLimit(const std::function<void(BuildLimit&)>& change) {
+    if (filling_ || buildLimit() == nullptr) return;
+    BuildLimit changed = *buildLimit();
+    change(changed);
+    if (changed.kind == buildLimit()->kind && changed.value == buildLimit()->value) return;
+    document_.finishMerging();
+    document_.editDesign("Change limit", [&](Design& d) { d.tune.limits.at(index_) = changed; });
+}
+
+void PlanForm::showGoal(std::size_t index) {
+    isLimit_ = false;
+    index_ = index;
+    refresh();
+}
+
+void PlanForm::showLimit(std::size_t index) {
+    isLimit_ = true;
+    index_ = index;
+    refresh();
+}
+
+void PlanForm::fillWhere() {
+    const Goal& g = *goal();
+    whereMenu_->clear();
+    const auto& design = document_.design();
+    auto* every = whereMenu_->addAction("every band of the design");
+    every->setCheckable(true);
+    every->setChecked(g.from.empty() && g.bands.empty());
+    connect(every, &QAction::triggered, this, [this] {
+        editGoal("Change where a goal holds", [](Goal& goal) {
+            goal.from.clear();
+            goal.to.clear();
+            goal.bands.clear();
+        });
+    });
+    whereMenu_->addSeparator();
+    for (const auto& band : document_.project().bands) {
+        const auto& names = design.bands;
+        if (!names.empty() && std::find(names.begin(), names.end(), band.name) == names.end()) continue;
+        auto* one = whereMenu_->addAction(text(band.name));
+        one->setCheckable(true);
+        one->setChecked(std::find(g.bands.begin(), g.bands.end(), band.name) != g.bands.end());
+        connect(one, &QAction::triggered, this, [this, name = band.name] {
+            editGoal("Change where a goal holds", [&](Goal& goal) {
+                goal.from.clear();
+                goal.to.clear();
+                const auto found = std::find(goal.bands.begin(), goal.bands.end(), name);
+                if (found == goal.bands.end())
+                    goal.bands.push_back(name);
+                else
+                    goal.bands.erase(found);
+            });
+        });
+    }
+    whereMenu_->addSeparator();
+    auto* range = whereMenu_->addAction("a range of frequencies");
+    range->setCheckable(true);
+    range->setChecked(!g.from.empty());
+    connect(range, &QAction::triggered, this, [this] {
+        const auto& p = document_.project();
+        editGoal("Change where a goal holds", [&](Goal& goal) {
+            if (!goal.from.empty()) return;
+            const double low = p.bands.empty() ? 14.0e6 : p.bands.at(p.workingBand).lowHz;
+            const double high = p.bands.empty() ? 14.35e6 : p.bands.at(p.workingBand).highHz;
+            goal.from = QString("%1 MHz").arg(low / 1e6, 0, 'g', 7).toStdString();
+            goal.to = QString("%1 MHz").arg(high / 1e6, 0, 'g', 7).toStdString();
+            goal.bands.clear();
+        });
+    });
+}
+
+void PlanForm::refresh() {
+    const Goal* g = goal();
+    const BuildLimit* l = buildLimit();
+    if (g == nullptr && l == nullptr) return hide();
+    filling_ = true;
+    const auto put = [](QLineEdit* field, const std::string& value) {
+        if (!(field->hasFocus() && field->isModified())) field->setText(text(value));
+    };
+    kind_->clear();
+    if (l != nullptr) {
+        for (const auto k : kLimitKinds) kind_->addItem(text(study::nameOf(k)));
+        kind_->setCurrentIndex(static_cast<int>(
+            std::find(std::begin(kLimitKinds), std::end(kLimitKinds), l->kind) - std::begin(kLimitKinds)));
+        relation_->setText(l->kind == LimitKind::LowestPoint || l->kind == LimitKind::KeepApart ? "at least"
+                                                                                                : "at most");
+        put(limit_, l->value);
+        limit_->setToolTip("A length with its unit, or a formula");
+    } else {
+        for (const auto k : kGoalKinds) kind_->addItem(text(study::nameOf(k)));
+        kind_->setCurrentIndex(static_cast<int>(
+            std::find(std::begin(kGoalKinds), std::end(kGoalKinds), g->kind) - std::begin(kGoalKinds)));
+        relation_->setText(g->kind == GoalKind::Resistance ? "between"
+                           : study::asksForLeast(g->kind)  ? "at least"
+                                                           : "at most");
+        put(limit_, g->limit);
+        const bool gain = g->kind == GoalKind::Gain || g->kind == GoalKind::GainAt;
+        limit_->setPlaceholderText(gain ? "most" : "");
+        limit_->setToolTip(gain ? "Leave it empty for as much as possible" : "The number to reach");
+        put(upper_, g->upper);
+        put(angle_, g->angle);
+        put(from_, g->from);
+        put(to_, g->to);
+        unit_->setText(text(study::unitOf(g->kind)));
+        where_->setText(g->from.empty() ? text(study::whereOf(*g)) : QString("bands"));
+        importance_->setCurrentIndex(static_cast<int>(g->importance));
+        stage_->setCurrentIndex(std::clamp(g->stage, 1, 4) - 1);
+        counted_->setChecked(g->counted);
+        fillWhere();
+    }
+    const bool isGoal = g != nullptr;
+    const bool resonance = isGoal && g->kind == GoalKind::Resonance;
+    relation_->setVisible(!resonance);
+    limit_->setVisible(!resonance);
+    for (QWidget* w : std::initializer_list<QWidget*>{and_, upper_})
+        w->setVisible(isGoal && g->kind == GoalKind::Resistance);
+    for (QWidget* w : std::initializer_list<QWidget*>{angleLabel_, angle_})
+        w->setVisible(isGoal && g->kind == GoalKind::GainAt);
+    unit_->setVisible(isGoal && !resonance);
+    for (QWidget* w : std::initializer_list<QWidget*>{from_, dash_, to_})
+        w->setVisible(isGoal && !g->from.empty());
+    for (QWidget* w : std::initializer_list<QWidget*>{where_, importance_, stage_}) w->setVisible(isGoal);
+    counted_->setVisible(isGoal && g->from.empty() && !study::asksForMost(*g));
+    filling_ = false;
+    show();
+}
+
+}  // namespace rm::app

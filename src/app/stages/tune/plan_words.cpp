@@ -1,0 +1,165 @@
+#include "app/stages/tune/plan_words.h"
+
+#include <QStringList>
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/format.h"
+#include "core/study/goal_words.h"
+
+namespace rm::app {
+
+using study::GoalState;
+
+namespace {
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+QString number(double value, int decimals = 2) {
+    return QString::number(value, 'f', decimals).replace('-', QChar(0x2212));
+}
+
+/// A value of a goal with its unit.
+QString valueText(const GoalState& state, double value) {
+    const bool swr = state.unit.empty();
+    if (swr) return text(quantity::formatSwr(value));
+    const int decimals = state.unit == "ohm" || state.unit == "%" || state.unit == "°" ? 1 : 2;
+    const QString unit = state.unit == "ohm" ? QString("Ω") : text(state.unit);
+    return number(value, decimals) + (state.unit == "°" ? unit : " " + unit);
+}
+
+const GoalState* worstOf(const std::vector<GoalState>& states) {
+    const auto worst = std::max_element(states.begin(), states.end(), [](const auto& a, const auto& b) {
+        return a.most ? a.worst > b.worst : a.miss < b.miss;
+    });
+    return worst == states.end() ? nullptr : &*worst;
+}
+
+QString briefly(const std::vector<GoalState>& states, bool withWhere) {
+    const GoalState* worst = worstOf(states);
+    if (worst == nullptr) return {};
+    if (worst->counted)
+        return QString("%1 of %2 bands")
+            .arg(std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); }))
+            .arg(states.size());
+    if (!withWhere) return valueText(*worst, worst->worst);
+    return valueText(*worst, worst->worst) +
+           (states.size() > 1 ? " " + text(worst->where) : " at " + number(worst->atHz / 1e6, 3) + " MHz");
+}
+
+QString verdictOf(const model::Goal& goal, const std::vector<GoalState>& states) {
+    const GoalState* worst = worstOf(states);
+    if (worst == nullptr) return {};
+    if (worst->most) return valueText(*worst, worst->worst);
+    const auto met = std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); });
+    const auto all = static_cast<std::ptrdiff_t>(states.size());
+    if (worst->counted) return QString("met on %1 of %2 bands").arg(met).arg(all);
+    if (worst->met()) return "met";
+    const QString by =
+        worst->unit.empty() && worst->miss > 99.0 ? QString("far") : valueText(*worst, worst->miss);
+    const QString how = goal.kind == model::GoalKind::Resistance || goal.kind == model::GoalKind::Resonance
+                            ? QString("off by %1").arg(by)
+                        : study::asksForLeast(goal.kind) ? QString("%1 too little").arg(by)
+                                                         : QString("%1 too much").arg(by);
+    return all > 1 ? QString("%1, on %2 of %3 bands").arg(how).arg(all - met).arg(all) : how;
+}
+
+/// Scaled miss of the worst, for the gauge.
+std::optional<double> missOf(const model::Goal& goal, const std::vector<GoalState>& states) {
+    const GoalState* worst = worstOf(states);
+    if (worst == nullptr || worst->most) return std::nullopt;
+    return worst->miss / study::worthMinding(goal.kind);
+}
+
+}  // namespace
+
+PlanRow goalRow(const model::Goal& goal, const std::vector<GoalState>& now,
+                const std::vector<GoalState>& best) {
+    PlanRow row;
+    row.enabled = goal.enabled;
+    row.sentence = text(study::wishOf(goal) + " " + study::whereOf(goal));
+    row.sentence[0] = row.sentence[0].toUpper();
+    const char* const importance[] = {"nice to have", "important", "essential"};
+    row.note = importance[static_cast<std::size_t>(goal.importance)];
+    if (goal.stage > 1) row.note += QString(", stage %1").arg(goal.stage);
+    row.now = briefly(now, best.empty());
+    row.best = briefly(best, best.size() > 1);
+    row.nowMiss = missOf(goal, now);
+    row.bestMiss = missOf(goal, best);
+    const auto& shown = best.empty() ? now : best;
+    row.verdict = verdictOf(goal, shown);
+    const GoalState* worst = worstOf(shown);
+    row.met = worst != nullptr &&
+              (worst->counted ? std::any_of(shown.begin(), shown.end(), [](const auto& s) { return s.met(); })
+                              : worst->met());
+    row.counted = worst != nullptr && worst->counted;
+    for (const auto& state : shown)
+        if (!state.most) row.bands.push_back(state.miss / study::worthMinding(goal.kind));
+    QStringList bands;
+    for (const auto& state : shown)
+        bands << QString("%1: %2%3")
+                     .arg(text(state.where), valueText(state, state.worst),
+                          state.most    ? ""
+                          : state.met() ? ", met"
+                                        : ", missed by " + valueText(state, state.miss));
+    row.tip = bands.join("\n");
+    return row;
+}
+
+PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, std::optional<double> nowM,
+                 std::optional<double> bestM) {
+    PlanRow row;
+    row.limit = true;
+    row.enabled = limit.enabled;
+    row.sentence = text(study::sentenceOf(limit));
+    row.sentence[0] = row.sentence[0].toUpper();
+    row.note = "limit";
+    const bool least =
+        limit.kind == model::LimitKind::LowestPoint || limit.kind == model::LimitKind::KeepApart;
+    const auto over = [&](double value) { return least ? *limitM - value : value - *limitM; };
+    const auto written = [](double value) {
+        return value > 1e6 ? QString("nothing to keep apart") : text(quantity::formatLength(value));
+    };
+    if (!limitM) {
+        row.verdict = "cannot be read";
+        return row;
+    }
+    const double scale = 0.1 * std::max(0.1, std::abs(*limitM));
+    if (nowM) {
+        row.now = written(*nowM);
+        row.nowMiss = over(*nowM) / scale;
+    }
+    if (bestM) {
+        row.best = written(*bestM);
+        row.bestMiss = over(*bestM) / scale;
+    }
+    if (const auto shown = bestM ? bestM : nowM) {
+        row.met = over(*shown) <= 1e-4;
+        row.verdict =
+            row.met ? QString("kept")
+                    : text(quantity::formatLength(over(*shown))) + (least ? " too little" : " too much");
+    }
+    return row;
+}
+
+QString roundingCost(const std::vector<GoalState>& exact, const std::vector<GoalState>& rounded) {
+    QStringList changes;
+    int lost = 0;
+    for (std::size_t i = 0; i < exact.size() && i < rounded.size(); ++i) {
+        if (exact[i].met() && !rounded[i].met()) ++lost;
+        const QString a = valueText(exact[i], exact[i].worst);
+        const QString b = valueText(rounded[i], rounded[i].worst);
+        // "SWR", "front-to-rear", "change of gain".
+        const QString name = text(exact[i].sentence).section(" at ", 0, 0).section(" as ", 0, 0);
+        if (a != b) changes << QString("%1 %2 → %3").arg(name, a, b);
+    }
+    if (changes.isEmpty()) return "Rounding to these steps costs nothing that shows.";
+    return (lost > 0 ? QString("Rounding loses %1: ")
+                           .arg(lost == 1 ? QString("a goal") : QString("%1 goals").arg(lost))
+                     : QString("Rounding: ")) +
+           changes.mid(0, 3).join(";  ") + ".";
+}
+
+}  // namespace rm::app

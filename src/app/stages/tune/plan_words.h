@@ -1,0 +1,22 @@
+// Goals and limits with their state, in the words of the rows that show them.
+#pragma once
+
+#include "app/stages/tune/plan_rows.h"
+#include "core/model/design.h"
+#include "core/study/goal_values.h"
+
+namespace rm::app {
+
+/// The row of a goal: `now` and `best` are its states, one per band, of the design and of the best so far.
+PlanRow goalRow(const model::Goal& goal, const std::vector<study::GoalState>& now,
+                const std::vector<study::GoalState>& best);
+
+/// The row of a limit; values in metres where they are known, and the limit itself.
+PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, std::optional<double> nowM,
+                 std::optional<double> bestM);
+
+/// What rounding costs: the goals that change by it, exact beside rounded.
+QString roundingCost(const std::vector<study::GoalState>& exact,
+                     const std::vector<study::GoalState>& rounded);
+
+}  // namespace rm::app

@@ -1,0 +1,154 @@
+#include "core/project/touchstone.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+#include <fstream>
+#include <limits>
+#include <map>
+#include <sstream>
+
+namespace rm::io {
+
+namespace {
+
+std::string upper(std::string word) {
+    std::transform(word.begin(), word.end(), word.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
+    return word;
+}
+
+/// The option line: "# MHz S MA R 50", every part optional.
+struct Options {
+    double unitHz = 1e9;
+    char parameter = 'S';
+    std::string format = "MA";
+    double referenceOhm = 50.0;
+};
+
+class Parser {
+  public:
+    Parser(const std::string& text, const std::string& name) : in_(text), name_(name) {}
+
+    std::vector<ImpedancePoint> run() {
+        std::string line;
+        while (std::getline(in_, line)) {
+            ++number_;
+            line = line.substr(0, line.find('!'));
+            std::istringstream words(line);
+            std::string first;
+            if (!(words >> first)) continue;
+            if (first.front() == '#') {
+                // Only the first option line counts.
+                if (!haveOptions_) readOptions(line.substr(line.find('#') + 1));
+                haveOptions_ = true;
+                continue;
+            }
+            readData(line);
+        }
+        if (points_.empty()) throw Error(fmt::format("{} holds no measured points.", name_));
+        return std::move(points_);
+    }
+
+  private:
+    [[noreturn]] void fail(const std::string& what) const {
+        throw Error(fmt::format("{}, line {}: {}", name_, number_, what));
+    }
+
+    double toNumber(const std::string& word) const {
+        std::size_t used = 0;
+        double value = 0.0;
+        try {
+            value = std::stod(word, &used);
+        } catch (const std::exception&) {
+            fail(fmt::format("\"{}\" is not a number.", word));
+        }
+        if (used != word.size() || !std::isfinite(value)) fail(fmt::format("\"{}\" is not a number.", word));
+        return value;
+    }
+
+    void readOptions(const std::string& line) {
+        static const std::map<std::string, double> kUnits = {
+            {"HZ", 1.0}, {"KHZ", 1e3}, {"MHZ", 1e6}, {"GHZ", 1e9}};
+        std::istringstream words(line);
+        std::string word;
+        while (words >> word) {
+            const std::string w = upper(word);
+            if (const auto unit = kUnits.find(w); unit != kUnits.end()) {
+                options_.unitHz = unit->second;
+            } else if (w == "S" || w == "Z" || w == "Y") {
+                options_.parameter = w.front();
+            } else if (w == "MA" || w == "DB" || w == "RI") {
+                options_.format = w;
+            } else if (w == "R") {
+                std::string value;
+                if (!(words >> value)) fail("the reference resistance after R is missing.");
+                options_.referenceOhm = toNumber(value);
+                if (options_.referenceOhm <= 0.0) fail("the reference resistance has to be above zero.");
+            } else {
+                fail(fmt::format("\"{}\" is not an option of a one-port file.", word));
+            }
+        }
+    }
+
+    void readData(const std::string& line) {
+        std::istringstream words(line);
+        std::vector<double> v;
+        std::string word;
+        while (words >> word) v.push_back(toNumber(word));
+        if (v.size() != 3) fail(fmt::format("a one-port line has three numbers, this one {}.", v.size()));
+        const double hz = v[0] * options_.unitHz;
+        if (!(hz > 0.0)) fail("the frequency has to be above zero.");
+        if (!points_.empty() && hz <= points_.back().frequencyHz) fail("the frequencies have to rise.");
+        Complex value(v[1], v[2]);
+        if (options_.format == "MA") value = std::polar(v[1], v[2] * kDegree);
+        if (options_.format == "DB") value = std::polar(std::pow(10.0, v[1] / 20.0), v[2] * kDegree);
+        points_.push_back({hz, impedance(value)});
+    }
+
+    /// Z and Y are normalised to the reference in version 1.
+    Complex impedance(Complex value) const {
+        const double r = options_.referenceOhm;
+        if (options_.parameter == 'Z') return value * r;
+        if (options_.parameter == 'Y') return r / value;
+        if (value == Complex(1.0)) return std::numeric_limits<double>::infinity();
+        return r * (1.0 + value) / (1.0 - value);
+    }
+
+    std::istringstream in_;
+    std::string name_;
+    Options options_;
+    bool haveOptions_ = false;
+    int number_ = 0;
+    std::vector<ImpedancePoint> points_;
+};
+
+}  // namespace
+
+std::vector<ImpedancePoint> parseTouchstone(const std::string& text, const std::string& name) {
+    return Parser(text, name).run();
+}
+
+std::vector<ImpedancePoint> readTouchstone(const std::filesystem::path& file) {
+    std::ifstream in(file, std::ios::binary);
+    if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
+    std::ostringstream text;
+    text << in.rdbuf();
+    return parseTouchstone(text.str(), file.string());
+}
+
+std::string touchstoneText(const std::vector<ImpedancePoint>& points, double referenceOhm,
+                           const std::string& comment) {
+    std::string text = fmt::format("! {}\n# MHz S RI R {:g}\n", comment, referenceOhm);
+    for (const auto& p : points) {
+        const Complex gamma = std::isfinite(std::abs(p.impedanceOhm))
+                                  ? (p.impedanceOhm - referenceOhm) / (p.impedanceOhm + referenceOhm)
+                                  : Complex(1.0);
+        text += fmt::format("{:.9g} {:.9g} {:.9g}\n", p.frequencyHz / 1e6, gamma.real(), gamma.imag());
+    }
+    return text;
+}
+
+}  // namespace rm::io
