@@ -1,19 +1,21 @@
 #!/usr/bin/env bash
-# Takes the pictures in docs/screenshots from the demo, at 1280x800, without a display. Run after ./run or ./test.
+# Takes the pictures in docs/screenshots from the demo, at 1280x800, without a display. Builds what it needs.
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
-app=build/release/src/app/reedmast
+source scripts/packages.sh
+rm_build reedmast-screenshots
+shots=build/$RM_PRESET/src/tools/reedmast-screenshots
 export QT_QPA_PLATFORM=offscreen XDG_RUNTIME_DIR="${XDG_RUNTIME_DIR:-/tmp}"
-take() { "$app" demo/heron_point.json --picture "docs/screenshots/$1.png" "${@:2}" 2>/dev/null; }
+take() { "$shots" demo/heron_point.json "docs/screenshots/$1.png" "${@:2}" 2>/dev/null; }
 take bench-light --design 1
 take bench-dark --design 1 --dark
 take yagi-light --design 7
-take end-fed-dark --design 3 --dark --feed-path
-take height-study-light --design 1 --site --study height
-take ground-study-dark --design 4 --study ground --dark
+take end-fed-dark --design 3 --dark --select path
+take height-study-light --design 1 --select site --view heights
+take ground-study-dark --design 4 --view grounds --dark
 take match-light --design 3 --view match
 take band-measured-light --design 3 --band 3 --view band
-take smith-dark --design 3 --band 3 --view band --quantity smith --dark
+take smith-dark --design 3 --band 3 --view band --smith --dark
 take compare-light --design 2 --view compare
 take lobe-light --design 3 --band 3 --lobe
 take currents-dark --design 7 --view currents --dark

@@ -8,6 +8,7 @@
 
 #include "app/stages/boom/boom_view.h"
 #include "app/stages/coupling/coupling_view.h"
+#include "app/stages/drives/drive_patterns.h"
 #include "app/stages/drives/drive_view.h"
 #include "app/stages/spacing/spacing_view.h"
 #include "app/stages/compare/overlay_plots.h"
@@ -22,23 +23,23 @@ namespace {
 struct BoomWindow : Window {
     BoomWindow() {
         chooseDesign("Yagi, 70 MHz");
-        select({app::Selection::Type::Part, 0});
-        auto* button = bench.editor()->findChild<QToolButton*>("Elements on the boom…");
+        select(item(app::Selection::Type::Part, 0));
+        auto* button = editor()->findChild<QToolButton*>("Elements on the boom…");
         REQUIRE(button != nullptr);
         QTest::mouseClick(button, Qt::LeftButton);
         settle();
         REQUIRE(view().isVisible());
     }
-    app::BoomView& view() { return *bench.boomView(); }
+    app::BoomView& view() { return *find<app::BoomView>(); }
     QTableWidget& table() { return *view().table(); }
     const model::RowElement& element(std::size_t i) {
-        return std::get<model::ElementRow>(bench.document().design().parts.at(0).shape).elements.at(i);
+        return std::get<model::ElementRow>(document().design().parts.at(0).shape).elements.at(i);
     }
     double lengthM(std::size_t i) {
-        return model::expand(bench.document().design()).row("Yagi")->elements.at(i).lengthM;
+        return model::expand(document().design()).row("Yagi")->elements.at(i).lengthM;
     }
     double positionM(std::size_t i) {
-        return model::expand(bench.document().design()).row("Yagi")->elements.at(i).positionM;
+        return model::expand(document().design()).row("Yagi")->elements.at(i).positionM;
     }
     void typeCell(int row, int column, const QString& text) {
         table().setCurrentCell(row, column);
@@ -69,7 +70,7 @@ struct BoomWindow : Window {
 
 struct StackWindow : Window {
     StackWindow() { chooseDesign("Two Yagis stacked, 70 MHz"); }
-    const model::Design& design() { return bench.document().design(); }
+    const model::Design& design() { return document().design(); }
 };
 
 }  // namespace
@@ -134,9 +135,9 @@ TEST_CASE("let it move makes a dimension of a cell; spacings and half lengths le
     w.settle();
     CHECK(w.element(4).length == "director_3_length");
     CHECK(w.dimensionText("director_3_length") == "1.86 m");
-    REQUIRE(w.bench.outline()->dimensionRow("director_3_length") != nullptr);
-    CHECK(w.bench.outline()->dimensionRow("director_3_length")->slider()->isVisible());
-    const double z = w.bench.analysis()->figures.antennaOhm.real();
+    REQUIRE(w.outline()->dimensionRow("director_3_length") != nullptr);
+    CHECK(w.outline()->dimensionRow("director_3_length")->slider()->isVisible());
+    const double z = w.analysis()->figures.antennaOhm.real();
     // Plain numbers are converted.
     for (int i = 0; i < 5; ++i)
         w.typeCell(i, app::BoomView::Position,
@@ -151,7 +152,7 @@ TEST_CASE("let it move makes a dimension of a cell; spacings and half lengths le
     CHECK(w.element(2).position != w.element(1).position);
     CHECK(w.positionM(4) == Approx(3.415).margin(2e-3));
     CHECK(w.lengthM(4) == Approx(1.86).margin(2e-3));
-    CHECK(w.bench.analysis()->figures.antennaOhm.real() == Approx(z).margin(0.8));
+    CHECK(w.analysis()->figures.antennaOhm.real() == Approx(z).margin(0.8));
 }
 
 TEST_CASE("elements come and go, are bent, and are fed with a tick") {
@@ -174,94 +175,94 @@ TEST_CASE("elements come and go, are bent, and are fed with a tick") {
     // Without a feed there are no figures, and the notice says so; with it they are back.
     w.table().item(1, app::BoomView::Fed)->setCheckState(Qt::Unchecked);
     w.settle();
-    CHECK(w.bench.document().design().feeds.empty());
-    CHECK(w.bench.notice()->sentence().contains("No feed"));
+    CHECK(w.document().design().feeds.empty());
+    CHECK(w.notice()->sentence().contains("No feed"));
     w.table().item(1, app::BoomView::Fed)->setCheckState(Qt::Checked);
     w.settle();
-    REQUIRE(w.bench.document().design().feeds.size() == 1);
-    CHECK(w.bench.document().design().feeds[0].place.element == "driven");
-    CHECK(w.bench.live());
+    REQUIRE(w.document().design().feeds.size() == 1);
+    CHECK(w.document().design().feeds[0].place.element == "driven");
+    CHECK(w.live());
 }
 
 TEST_CASE("from an empty project: an element row, stacked, with the spacing that is advised") {
     Window w;
-    w.bench.document().startNew();
+    w.document().startNew();
     w.settle();
-    w.bench.document().editDesign("Clear", [](model::Design& d) {
+    w.document().editDesign("Clear", [](model::Design& d) {
         d.parts.clear();
         d.feeds.clear();
     });
-    w.bench.addPart("row");
+    w.editing().addPart(edit::PartKind::Row);
     w.settle();
-    CHECK(w.bench.boomView()->isVisible());
-    CHECK(w.bench.live());
-    CHECK(w.bench.analysis()->figures.frontToBackDb > 3.0);
-    w.bench.addCopy(model::CopyKind::Stack);
+    CHECK(w.find<app::BoomView>()->isVisible());
+    CHECK(w.live());
+    CHECK(w.analysis()->figures.frontToBackDb > 3.0);
+    w.editing().addCopy(model::CopyKind::Stack);
     w.settle();
-    const auto& design = w.bench.document().design();
+    const auto& design = w.document().design();
     REQUIRE(design.copies.size() == 1);
-    CHECK(w.bench.analysis()->figures.impedanceOhm.size() == 2);
+    CHECK(w.analysis()->figures.impedanceOhm.size() == 2);
     w.type("Rows", "4");
-    CHECK(w.bench.analysis()->figures.impedanceOhm.size() == 4);
+    CHECK(w.analysis()->figures.impedanceOhm.size() == 4);
     w.type("Rows", "2");
-    QTest::mouseClick(w.bench.editor()->findChild<QToolButton*>("Advise the spacing…"), Qt::LeftButton);
+    QTest::mouseClick(w.editor()->findChild<QToolButton*>("Advise the spacing…"), Qt::LeftButton);
     w.settle();
-    REQUIRE(w.bench.notice()->sentence().contains("half-power rule"));
-    const auto typed = w.bench.document().design().copies[0].rowSpacing;
-    QTest::mouseClick(w.bench.notice()->answer(0), Qt::LeftButton);
+    REQUIRE(w.notice()->sentence().contains("half-power rule"));
+    const auto typed = w.document().design().copies[0].rowSpacing;
+    QTest::mouseClick(w.notice()->answer(0), Qt::LeftButton);
     w.settle();
-    CHECK(w.bench.document().design().copies[0].rowSpacing != typed);
+    CHECK(w.document().design().copies[0].rowSpacing != typed);
     // The scan: a click sets the spacing.
-    QTest::mouseClick(w.bench.editor()->findChild<QToolButton*>("Scan the spacing…"), Qt::LeftButton);
+    QTest::mouseClick(w.editor()->findChild<QToolButton*>("Scan the spacing…"), Qt::LeftButton);
     w.settle();
-    auto* plot = w.bench.spacingView()->plot();
+    auto* plot = w.find<app::SpacingView>()->plot();
     REQUIRE(plot->isVisible());
     REQUIRE(plot->points().size() > 20);
     const double wanted = plot->points()[10].spacingM;
     QTest::mouseClick(plot, Qt::LeftButton, {}, plot->at(wanted).toPoint());
     w.settle();
     const double set =
-        quantity::evaluate(w.bench.document().design().copies[0].rowSpacing, quantity::Kind::Length, {});
+        quantity::evaluate(w.document().design().copies[0].rowSpacing, quantity::Kind::Length, {});
     CHECK(set == Approx(wanted).margin(0.1));
 }
 
 TEST_CASE("a stack: its distance dragged, its mast left out, its copies switched off") {
     StackWindow w;
-    CHECK(w.bench.analysis()->figures.impedanceOhm.size() == 2);
-    const double gain = w.bench.analysis()->figures.peak.gainDbi;
+    CHECK(w.analysis()->figures.impedanceOhm.size() == 2);
+    const double gain = w.analysis()->figures.peak.gainDbi;
     w.dragSlider("stack", 8);
     w.settle();
     WARN("stacking distance: edit to picture " << w.bench.latencyMs() << " ms");
     CHECK(w.dimensionText("stack") != "3.2 m");
-    CHECK(w.bench.analysis()->figures.peak.gainDbi != gain);
+    CHECK(w.analysis()->figures.peak.gainDbi != gain);
     // Clicking a wire of the upper antenna selects the part that it is a copy of.
-    w.select({app::Selection::Type::Copy, 0});
-    auto* of = w.bench.editor()->findChild<QCheckBox*>("of Yagi");
+    w.select(w.item(app::Selection::Type::Copy, 0));
+    auto* of = w.editor()->findChild<QCheckBox*>("of Yagi");
     REQUIRE(of != nullptr);
     CHECK(of->isChecked());
-    auto* row = w.bench.outline()->row({app::Selection::Type::Copy, 0});
+    auto* row = w.outline()->row(w.item(app::Selection::Type::Copy, 0));
     REQUIRE(row != nullptr);
     QTest::mouseClick(row, Qt::LeftButton, {}, QPoint(14, 11));
     w.settle();
     CHECK_FALSE(w.design().copies[0].enabled);
     // The drive sets name feeds that are not there now: said, with the set by name.
-    CHECK(w.bench.notice()->sentence().contains("Both in phase drives"));
+    CHECK(w.notice()->sentence().contains("Both in phase drives"));
     w.undo();
-    CHECK(w.bench.live());
+    CHECK(w.live());
 }
 
 TEST_CASE("drive sets: the table, the overlay, a click that drives, and no new field solution") {
     StackWindow w;
-    w.bench.showDrives();
+    w.bench.openStage("drives");
     w.settle();
-    auto* table = w.bench.driveView()->table();
+    auto* table = w.find<app::DriveView>()->table();
     REQUIRE(table->rowCount() == 5);
     const auto gainOf = [&](int row) {
         return table->item(row, app::DriveView::Gain)->text().replace("−", "-").toDouble();
     };
-    CHECK(gainOf(1) == Approx(w.bench.analysis()->figures.peak.gainDbi).margin(0.06));
+    CHECK(gainOf(1) == Approx(w.analysis()->figures.peak.gainDbi).margin(0.06));
     CHECK(gainOf(3) < gainOf(1));
-    const int before = w.bench.runner().solutions();
+    const int before = w.session().solutions();
     const auto clickRow = [&](int row) {
         QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
                           table->visualItemRect(table->item(row, 1)).center());
@@ -269,41 +270,41 @@ TEST_CASE("drive sets: the table, the overlay, a click that drives, and no new f
     };
     clickRow(2);
     CHECK(w.design().driveSet == 1);
-    CHECK(w.bench.analysis()->figures.peak.gainDbi == Approx(gainOf(2)).margin(0.06));
-    CHECK(w.bench.analysis()->figures.peak.direction.elevationDeg > 12.0);
-    CHECK(w.bench.runner().solutions() == before);
+    CHECK(w.analysis()->figures.peak.gainDbi == Approx(gainOf(2)).margin(0.06));
+    CHECK(w.analysis()->figures.peak.direction.elevationDeg > 12.0);
+    CHECK(w.session().solutions() == before);
     CHECK(w.bench.latencyMs() > 0.0);
-    CHECK(w.bench.driveView()->plots()->differenceDb(1, 6.0).value() > 3.0);
+    CHECK(w.find<app::DriveView>()->plots()->differenceDb(1, 6.0).value() > 3.0);
     // Pinned, a set is named after itself and keeps its figures when another one is driven.
-    const auto pins = w.bench.document().project().pins.size();
-    w.bench.pin();
+    const auto pins = w.document().project().pins.size();
+    w.editing().pin();
     w.settle();
-    REQUIRE(w.bench.document().project().pins.size() == pins + 1);
-    const auto pinned = w.bench.document().project().pins.back();
+    REQUIRE(w.document().project().pins.size() == pins + 1);
+    const auto pinned = w.document().project().pins.back();
     CHECK(pinned.design.driveSet == 1);
     INFO(pinned.name);
     clickRow(1);
-    w.bench.pin();
+    w.editing().pin();
     w.settle();
-    CHECK(w.bench.document().project().pins.back().name == "Both in phase");
+    CHECK(w.document().project().pins.back().name == "Both in phase");
     const auto rows = static_cast<int>(pins);
-    CHECK(w.bench.ledger()->figure("peak", rows + 1) != w.bench.ledger()->figure("peak", rows + 2));
-    CHECK(w.bench.ledger()->figure("peak", rows + 2) == w.bench.ledger()->figure("peak"));
+    CHECK(w.ledger()->figure("peak", rows + 1) != w.ledger()->figure("peak", rows + 2));
+    CHECK(w.ledger()->figure("peak", rows + 2) == w.ledger()->figure("peak"));
     // More sets by pattern; the same again changes nothing.
-    w.bench.addDrivePattern(study::DrivePattern::SingleOnes, 0.0);
+    app::addDrivePattern(w.session(), w.editing(), study::DrivePattern::SingleOnes, 0.0);
     w.settle();
     CHECK(w.design().driveSets.size() == 6);
-    w.bench.addDrivePattern(study::DrivePattern::SingleOnes, 0.0);
+    app::addDrivePattern(w.session(), w.editing(), study::DrivePattern::SingleOnes, 0.0);
     w.settle();
     CHECK(w.design().driveSets.size() == 6);
     // A pattern that the feeds cannot follow is refused with a reason.
-    w.bench.addDrivePattern(study::DrivePattern::LeftHalfReversed, 0.0);
-    CHECK(w.bench.notice()->sentence().contains("another pattern"));
+    app::addDrivePattern(w.session(), w.editing(), study::DrivePattern::LeftHalfReversed, 0.0);
+    CHECK(w.notice()->sentence().contains("another pattern"));
     // A set edited by hand.
-    w.select({app::Selection::Type::Drive, 1});
+    w.select(w.item(app::Selection::Type::Drive, 1));
     w.type("   phase", "90 deg");
     CHECK(w.design().driveSets[1].driven[0].phase == "90 deg");
-    auto* drives = w.bench.editor()->findChild<QCheckBox*>("drives Feed (upper)");
+    auto* drives = w.editor()->findChild<QCheckBox*>("drives Feed (upper)");
     REQUIRE(drives != nullptr);
     QTest::mouseClick(drives, Qt::LeftButton, {}, QPoint(8, drives->height() / 2));
     w.settle();
@@ -316,24 +317,24 @@ TEST_CASE("drive sets: the table, the overlay, a click that drives, and no new f
 
 TEST_CASE("a harness brings both feeds to one point, and the feed path starts there") {
     StackWindow w;
-    const auto feeds = w.bench.analysis()->figures.impedanceOhm;
-    w.select({app::Selection::Type::Harness, 0});
+    const auto feeds = w.analysis()->figures.impedanceOhm;
+    w.select(w.item(app::Selection::Type::Harness, 0));
     w.choose("Divider", "yes");
     w.type("Length", "0 m");
     // No cable: the two side by side.
-    const auto z = w.bench.analysis()->figures.antennaOhm;
+    const auto z = w.analysis()->figures.antennaOhm;
     CHECK(std::abs(z - 1.0 / (1.0 / feeds[0] + 1.0 / feeds[1])) < 0.5);
     w.type("Length", "3 m");
-    CHECK(w.bench.analysis()->figures.harnessLossDb > 0.01);
+    CHECK(w.analysis()->figures.harnessLossDb > 0.01);
     w.choose("   wires", "yes");
-    CHECK(w.bench.analysis()->figures.peak.direction.elevationDeg > 12.0);
+    CHECK(w.analysis()->figures.peak.direction.elevationDeg > 12.0);
 }
 
 TEST_CASE("coupling between feeds, and the patterns of each alone") {
     StackWindow w;
-    w.bench.showCoupling();
+    w.bench.openStage("coupling");
     w.settle();
-    auto* matrix = w.bench.couplingView()->matrix();
+    auto* matrix = w.find<app::CouplingView>()->matrix();
     REQUIRE(matrix->isVisible());
     CHECK(matrix->cellText(0, 0).contains("Ω"));
     CHECK(matrix->cellText(0, 1).contains("dB"));
@@ -341,20 +342,20 @@ TEST_CASE("coupling between feeds, and the patterns of each alone") {
     CHECK(matrix->pair() == std::pair{0, 1});
     // At the right each feed as it is driven; a click on an impedance shows that over the band.
     CHECK(matrix->cellText(0, 2) ==
-          QString::fromStdString(quantity::formatImpedance(w.bench.analysis()->figures.impedanceOhm[0])) +
+          QString::fromStdString(quantity::formatImpedance(w.analysis()->figures.impedanceOhm[0])) +
               " Ω");
     QTest::mouseClick(matrix, Qt::LeftButton, {}, matrix->cellRect(1, 0).center().toPoint());
     CHECK(matrix->pairName() == "Mutual impedance, Feed (upper) and Feed (lower)");
-    w.bench.chooseDriveSet(2);
+    w.editing().chooseDriveSet(2);
     w.settle();
     CHECK(matrix->cellText(0, 2) == "idle");
-    w.bench.chooseDriveSet(0);
+    w.editing().chooseDriveSet(0);
     w.settle();
-    auto* idle = w.bench.couplingView()->findChild<QComboBox*>("idle");
+    auto* idle = w.find<app::CouplingView>()->findChild<QComboBox*>("idle");
     idle->setCurrentIndex(1);
-    QTest::mouseClick(w.bench.couplingView()->findChild<QToolButton*>("eachAlone"), Qt::LeftButton);
+    QTest::mouseClick(w.find<app::CouplingView>()->findChild<QToolButton*>("eachAlone"), Qt::LeftButton);
     w.settle();
-    CHECK(w.bench.driveView()->isVisible());
+    CHECK(w.find<app::DriveView>()->isVisible());
     REQUIRE(w.design().driveSets.size() == 6);
     CHECK(w.design().driveSets[4].idle == model::IdleKind::Shorted);
     CHECK(w.design().driveSets[4].name == "Only lower, others shorted");
@@ -362,24 +363,24 @@ TEST_CASE("coupling between feeds, and the patterns of each alone") {
 
 TEST_CASE("free space for now is one switch, is said, and leaves the ground as it was") {
     StackWindow w;
-    const double over = w.bench.analysis()->figures.peak.gainDbi;
+    const double over = w.analysis()->figures.peak.gainDbi;
     auto* quick = w.bench.findChild<QAction*>("quick");
     REQUIRE(quick != nullptr);
     quick->trigger();
     w.settle();
-    CHECK(w.bench.analysis()->figures.peak.gainDbi < over - 3.0);
-    CHECK(w.bench.yard()->caption().contains("FREE SPACE FOR NOW"));
+    CHECK(w.analysis()->figures.peak.gainDbi < over - 3.0);
+    CHECK(w.yard()->caption().contains("FREE SPACE FOR NOW"));
     CHECK(w.design().site.ground == model::GroundKind::Real);
     quick->trigger();
     w.settle();
-    CHECK(w.bench.analysis()->figures.peak.gainDbi == Approx(over).margin(1e-6));
-    CHECK_FALSE(w.bench.yard()->caption().contains("FREE SPACE"));
+    CHECK(w.analysis()->figures.peak.gainDbi == Approx(over).margin(1e-6));
+    CHECK_FALSE(w.yard()->caption().contains("FREE SPACE"));
     // Loose wires only when asked for; undo brings the stack back.
-    w.bench.loosen();
+    w.editing().loosen();
     w.settle();
     CHECK(w.design().copies.empty());
     CHECK(w.design().parts.size() > 10);
-    CHECK(w.bench.analysis()->figures.peak.gainDbi == Approx(over).margin(1e-3));
+    CHECK(w.analysis()->figures.peak.gainDbi == Approx(over).margin(1e-3));
     w.undo();
     CHECK(w.design().copies.size() == 1);
 }

@@ -17,29 +17,30 @@ using namespace rm::test;
 TEST_CASE("the demo opens with figures, patterns and a band curve") {
     Window w;
     CHECK(w.bench.windowTitle().contains("Heron Point"));
-    CHECK(w.bench.bandStrip()->count() == 6);
-    CHECK(w.bench.bandStrip()->chip(0)->swrText().startsWith("SWR 1."));
-    CHECK(w.bench.ledger()->figure("peak").endsWith("dBi"));
-    CHECK(w.bench.ledger()->figure("SWR in band").contains("–"));
-    CHECK(w.bench.elevation()->headline().contains("dBi at"));
-    CHECK(w.bench.band()->headline().contains("2:1"));
-    CHECK_FALSE(w.bench.elevation()->isStale());
-    CHECK(w.bench.yard()->heightHandle().has_value());
+    CHECK(w.bandStrip()->count() == 6);
+    CHECK(w.bandStrip()->chip(0)->swrText().startsWith("SWR 1."));
+    CHECK(w.ledger()->figure("peak").endsWith("dBi"));
+    CHECK(w.ledger()->figure("SWR in band").contains("–"));
+    CHECK(w.elevation()->headline().contains("dBi at"));
+    CHECK(w.band()->headline().contains("2:1"));
+    CHECK_FALSE(w.elevation()->isStale());
+    CHECK(w.yard()->heightHandle().has_value());
 }
 
 TEST_CASE("every design of the demo is solved without a complaint") {
     Window w;
-    for (const auto& design : w.bench.document().project().designs) {
+    const auto project = w.document().share();
+    for (const auto& design : project->designs) {
         w.chooseDesign(QString::fromStdString(design.name));
-        INFO(design.name << ": " << w.bench.notice()->sentence().toStdString());
-        CHECK(w.bench.notice()->sentence().isEmpty());
-        CHECK(w.bench.analysis()->figures.peak.gainDbi > -1.0);
+        INFO(design.name << ": " << w.notice()->sentence().toStdString());
+        CHECK(w.notice()->sentence().isEmpty());
+        CHECK(w.analysis()->figures.peak.gainDbi > -1.0);
     }
 }
 
 TEST_CASE("a longer leg moves the resonance down, and undo brings it back") {
     Window w;
-    w.bench.sweepRange(4.8e6, 5.9e6, 56);
+    w.session().setRange({4.8e6, 5.9e6, 56});
     w.settle();
     const double before = w.frequencyOfBestSwr();
     const QString text = w.dimensionText("leg");
@@ -51,7 +52,7 @@ TEST_CASE("a longer leg moves the resonance down, and undo brings it back") {
     w.undo();
     CHECK(w.dimensionText("leg") == text);
     CHECK(w.frequencyOfBestSwr() == Approx(before));
-    w.bench.document().undoStack()->redo();
+    w.document().undoStack()->redo();
     w.settle();
     CHECK(w.frequencyOfBestSwr() < before - 20e3);
     w.undo();
@@ -59,9 +60,10 @@ TEST_CASE("a longer leg moves the resonance down, and undo brings it back") {
 
 TEST_CASE("the time from the slider to the picture is measured for every demo design") {
     Window w;
-    for (const auto& design : w.bench.document().project().designs) {
+    const auto project = w.document().share();
+    for (const auto& design : project->designs) {
         w.chooseDesign(QString::fromStdString(design.name));
-        const QString dimension = QString::fromStdString(w.bench.document().design().dimensions.front().name);
+        const QString dimension = QString::fromStdString(w.document().design().dimensions.front().name);
         // Best of three moves: another process may take the processor meanwhile.
         double best = 1e9;
         for (int i = 0; i < 3; ++i) {
@@ -78,54 +80,53 @@ TEST_CASE("the time from the slider to the picture is measured for every demo de
 
 TEST_CASE("nonsense gets one sentence, keeps what was typed, and dims the figures") {
     Window w;
-    const QString swr = w.bench.ledger()->figure("SWR");
+    const QString swr = w.ledger()->figure("SWR");
     w.typeDimension("leg", "13.4 x");
-    REQUIRE(waitFor([&] { return !w.bench.notice()->sentence().isEmpty(); }));
-    CHECK(w.bench.notice()->sentence().contains("leg"));
+    REQUIRE(waitFor([&] { return !w.notice()->sentence().isEmpty(); }));
+    CHECK(w.notice()->sentence().contains("leg"));
     CHECK(w.dimensionText("leg") == "13.4 x");
-    REQUIRE(waitFor([&] { return w.bench.elevation()->isStale(); }));
-    CHECK(w.bench.azimuth()->isStale());
+    REQUIRE(waitFor([&] { return w.elevation()->isStale(); }));
+    CHECK(w.azimuth()->isStale());
     // "Show me" leads to the dimension.
-    QTest::mouseClick(w.bench.notice()->answer(0), Qt::LeftButton);
-    CHECK(w.bench.editor()->selection() == app::Selection{app::Selection::Type::Dimension, 1});
+    QTest::mouseClick(w.notice()->answer(0), Qt::LeftButton);
+    CHECK(w.session().selection() == w.item(app::Selection::Type::Dimension, 1));
     w.undo();
-    CHECK(w.bench.notice()->sentence().isEmpty());
-    CHECK_FALSE(w.bench.elevation()->isStale());
-    CHECK(w.bench.ledger()->figure("SWR") == swr);
+    CHECK(w.notice()->sentence().isEmpty());
+    CHECK_FALSE(w.elevation()->isStale());
+    CHECK(w.ledger()->figure("SWR") == swr);
 }
 
 TEST_CASE("an unknown name is guessed while it is typed") {
     Window w;
-    w.bench.outline()->select({app::Selection::Type::Part, 0});
-    w.bench.editor()->select({app::Selection::Type::Part, 0});
-    auto* field = w.bench.editor()->field("Leg");
+    w.session().select(w.item(app::Selection::Type::Part, 0));
+    auto* field = w.editor()->field("Leg");
     REQUIRE(field != nullptr);
     field->setFocus();
     field->selectAll();
     QTest::keyClicks(field, "legg");
-    CHECK(w.bench.editor()->sentence().contains("did you mean leg"));
+    CHECK(w.editor()->sentence().contains("did you mean leg"));
     // Nothing has changed until Enter.
-    CHECK(std::get<model::InvertedV>(w.bench.document().design().parts[0].shape).leg == "leg");
+    CHECK(std::get<model::InvertedV>(w.document().design().parts[0].shape).leg == "leg");
     field->selectAll();
     QTest::keyClicks(field, "leg*1.01");
-    CHECK(w.bench.editor()->sentence().isEmpty());
+    CHECK(w.editor()->sentence().isEmpty());
     QTest::keyClick(field, Qt::Key_Return);
-    CHECK(std::get<model::InvertedV>(w.bench.document().design().parts[0].shape).leg == "leg*1.01");
+    CHECK(std::get<model::InvertedV>(w.document().design().parts[0].shape).leg == "leg*1.01");
     w.settle();
 }
 
 TEST_CASE("the design scaled to a frequency is resonant there, and one undo restores it") {
     Window w;
     const QString before = w.dimensionText("leg");
-    w.bench.scaleTo({"leg"}, 5.36e6);
-    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("Scaled by"); }));
+    w.editing().scaleTo({"leg"}, 5.36e6);
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("Scaled by"); }));
     w.settle();
     CHECK(w.dimensionText("leg") != before);
     CHECK(w.dimensionText("apex") == "11.5 m");
-    w.bench.findResonance();
-    REQUIRE(waitFor([&] { return w.bench.resonance().has_value(); }));
-    CHECK(w.bench.resonance()->frequencyHz == Approx(5.36e6).margin(500));
-    CHECK(w.bench.notice()->sentence().contains("Resonant (X = 0) at 5.360 MHz"));
+    w.editing().findResonance();
+    REQUIRE(waitFor([&] { return w.session().resonance().has_value(); }));
+    CHECK(w.session().resonance()->frequencyHz == Approx(5.36e6).margin(500));
+    CHECK(w.notice()->sentence().contains("Resonant (X = 0) at 5.360 MHz"));
     w.undo();
     CHECK(w.dimensionText("leg") == before);
 }
@@ -133,101 +134,101 @@ TEST_CASE("the design scaled to a frequency is resonant there, and one undo rest
 TEST_CASE("raising the antenna by its handle lowers the takeoff angle") {
     Window w;
     w.chooseDesign("Yagi, 70 MHz");
-    const double before = w.bench.analysis()->figures.peak.direction.elevationDeg;
-    const QPoint handle = w.bench.yard()->heightHandle()->toPoint();
-    QTest::mousePress(w.bench.yard(), Qt::LeftButton, {}, handle);
-    QTest::mouseMove(w.bench.yard(), handle - QPoint(0, 60));
+    const double before = w.analysis()->figures.peak.direction.elevationDeg;
+    const QPoint handle = w.yard()->heightHandle()->toPoint();
+    QTest::mousePress(w.yard(), Qt::LeftButton, {}, handle);
+    QTest::mouseMove(w.yard(), handle - QPoint(0, 60));
     QMouseEvent move(QEvent::MouseMove, QPointF(handle - QPoint(0, 90)),
-                     w.bench.yard()->mapToGlobal(QPointF(handle - QPoint(0, 90))), Qt::NoButton,
+                     w.yard()->mapToGlobal(QPointF(handle - QPoint(0, 90))), Qt::NoButton,
                      Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(w.bench.yard(), &move);
-    QTest::mouseRelease(w.bench.yard(), Qt::LeftButton, {}, handle - QPoint(0, 90));
+    QApplication::sendEvent(w.yard(), &move);
+    QTest::mouseRelease(w.yard(), Qt::LeftButton, {}, handle - QPoint(0, 90));
     w.settle();
-    CHECK(w.bench.document().design().site.height != "10 m");
-    CHECK(w.bench.analysis()->figures.peak.direction.elevationDeg < before);
+    CHECK(w.document().design().site.height != "10 m");
+    CHECK(w.analysis()->figures.peak.direction.elevationDeg < before);
 }
 
 TEST_CASE("turning, zooming and the standard views move the camera and not the antenna") {
     Window w;
-    const auto generation = w.bench.document().generation();
-    const double azimuth = w.bench.yard()->camera().azimuthDeg;
-    QTest::mousePress(w.bench.yard(), Qt::LeftButton, {}, {20, 60});
-    QMouseEvent move(QEvent::MouseMove, QPointF(90, 80), w.bench.yard()->mapToGlobal(QPointF(90, 80)),
+    const auto before = w.document().share();
+    const double azimuth = w.yard()->camera().azimuthDeg;
+    QTest::mousePress(w.yard(), Qt::LeftButton, {}, {20, 60});
+    QMouseEvent move(QEvent::MouseMove, QPointF(90, 80), w.yard()->mapToGlobal(QPointF(90, 80)),
                      Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(w.bench.yard(), &move);
-    QTest::mouseRelease(w.bench.yard(), Qt::LeftButton, {}, {90, 80});
-    CHECK(w.bench.yard()->camera().azimuthDeg != Approx(azimuth));
-    w.bench.yard()->viewFromAbove();
-    CHECK(w.bench.yard()->camera().elevationDeg > 80.0);
-    w.bench.yard()->viewFromSide();
-    CHECK(w.bench.yard()->camera().elevationDeg < 10.0);
-    CHECK(w.bench.document().generation() == generation);
+    QApplication::sendEvent(w.yard(), &move);
+    QTest::mouseRelease(w.yard(), Qt::LeftButton, {}, {90, 80});
+    CHECK(w.yard()->camera().azimuthDeg != Approx(azimuth));
+    w.yard()->viewFromAbove();
+    CHECK(w.yard()->camera().elevationDeg > 80.0);
+    w.yard()->viewFromSide();
+    CHECK(w.yard()->camera().elevationDeg < 10.0);
+    CHECK(w.document().share() == before);
 }
 
 TEST_CASE("clicking a wire in the yard selects its part") {
     Window w;
-    const auto& wire = w.bench.analysis()->mesh->spans.back();
-    const QPoint at = w.bench.yard()->screenPoint(wire.centreM).toPoint();
-    w.bench.editor()->select({});
-    QTest::mouseClick(w.bench.yard(), Qt::LeftButton, {}, at);
-    CHECK(w.bench.editor()->selection() == app::Selection{app::Selection::Type::Part, 0});
-    CHECK(w.bench.editor()->field("Apex height")->text() == "apex");
+    const auto& wire = w.analysis()->mesh->spans.back();
+    const QPoint at = w.yard()->screenPoint(wire.centreM).toPoint();
+    w.session().select({});
+    QTest::mouseClick(w.yard(), Qt::LeftButton, {}, at);
+    CHECK(w.session().selection() == w.item(app::Selection::Type::Part, 0));
+    CHECK(w.editor()->field("Apex height")->text() == "apex");
 }
 
 TEST_CASE("the cursor of the instruments reads values") {
     Window w;
-    QTest::mouseMove(w.bench.elevation(),
-                     QPoint(w.bench.elevation()->width() * 3 / 4, w.bench.elevation()->height() - 60));
+    QTest::mouseMove(w.elevation(),
+                     QPoint(w.elevation()->width() * 3 / 4, w.elevation()->height() - 60));
     QApplication::processEvents();
-    CHECK(w.bench.elevation()->cursorText().contains("one hop"));
-    CHECK(w.bench.elevation()->cursorText().contains("dBi"));
-    QTest::mouseMove(w.bench.azimuth(),
-                     QPoint(w.bench.azimuth()->width() / 2 + 40, w.bench.azimuth()->height() / 2));
+    CHECK(w.elevation()->cursorText().contains("one hop"));
+    CHECK(w.elevation()->cursorText().contains("dBi"));
+    QTest::mouseMove(w.azimuth(),
+                     QPoint(w.azimuth()->width() / 2 + 40, w.azimuth()->height() / 2));
     QApplication::processEvents();
-    CHECK(w.bench.azimuth()->cursorText().startsWith("0"));  // to the east and a little
-    Q_EMIT w.bench.band()->chart()->cursorMoved(5.36e6);
-    CHECK(w.bench.band()->headline().contains("5.360 MHz  SWR"));
+    CHECK(w.azimuth()->cursorText().startsWith("0"));  // to the east and a little
+    Q_EMIT w.band()->chart()->cursorMoved(5.36e6);
+    CHECK(w.band()->headline().contains("5.360 MHz  SWR"));
 }
 
 TEST_CASE("clicking the elevation instrument cuts the azimuth there") {
     Window w;
     w.chooseDesign("Yagi, 70 MHz");
-    const auto* view = w.bench.elevation();
+    const auto* view = w.elevation();
     // 30 degrees on the right-hand side.
     const QPointF centre(0.5 * view->width(), view->height() - 26.0);
-    QTest::mouseClick(w.bench.elevation(), Qt::LeftButton, {}, (centre + QPointF(86.6, -50.0)).toPoint());
+    QTest::mouseClick(w.elevation(), Qt::LeftButton, {}, (centre + QPointF(86.6, -50.0)).toPoint());
     w.settle();
-    CHECK(w.bench.analysis()->azimuth.fixedAngleDeg == Approx(30.0).margin(1.0));
-    CHECK(w.bench.azimuth()->headline().contains("at 30.0°"));
-    QTest::mouseDClick(w.bench.elevation(), Qt::LeftButton, {}, (centre + QPointF(86.6, -50.0)).toPoint());
+    CHECK(w.analysis()->azimuth.fixedAngleDeg == Approx(30.0).margin(1.0));
+    CHECK(w.azimuth()->headline().contains("at 30.0°"));
+    QTest::mouseDClick(w.elevation(), Qt::LeftButton, {}, (centre + QPointF(86.6, -50.0)).toPoint());
     w.settle();
-    CHECK(w.bench.analysis()->azimuth.fixedAngleDeg < 10.0);
+    CHECK(w.analysis()->azimuth.fixedAngleDeg < 10.0);
 }
 
 TEST_CASE("choosing a band by its chip changes everything, a click in the band changes the frequency") {
     Window w;
     w.chooseDesign("End-fed, inverted L");
-    QTest::mouseClick(w.bench.bandStrip()->chip(3), Qt::LeftButton);
+    QTest::mouseClick(w.bandStrip()->chip(3), Qt::LeftButton);
     w.settle();
-    CHECK(w.bench.ledger()->figure("frequency").startsWith("18."));
-    Q_EMIT w.bench.band()->chart()->frequencyChosen(18.07e6);
+    CHECK(w.ledger()->figure("frequency").startsWith("18."));
+    Q_EMIT w.band()->chart()->frequencyChosen(18.07e6);
     w.settle();
-    CHECK(w.bench.ledger()->figure("frequency") == "18.070 MHz");
-    CHECK(w.bench.analysis()->figures.frequencyHz == Approx(18.07e6));
+    CHECK(w.ledger()->figure("frequency") == "18.070 MHz");
+    CHECK(w.analysis()->figures.frequencyHz == Approx(18.07e6));
 }
 
 TEST_CASE("parts are added, joined, fed, copied and removed, all undoable") {
     QTemporaryDir folder;
     Window w;
-    w.bench.document().adopt(app::starterProject(), {});
+    w.document().adopt(edit::starterProject(), {});
     w.settle();
-    w.bench.addPart("wire");
+    w.editing().addPart(edit::PartKind::Wire);
     w.settle();
-    CHECK(w.bench.document().design().parts.size() == 2);
-    CHECK(w.bench.editor()->selection().index == 1);
+    CHECK(w.document().design().parts.size() == 2);
+    CHECK(w.session().selection() == w.item(app::Selection::Type::Part, 1));
     // Bring the new wire to the end of the dipole: the Plan says that they are joined.
     const auto type = [&](const QString& label, const QString& text) {
-        auto* field = w.bench.editor()->field(label);
+        auto* field = w.editor()->field(label);
         REQUIRE(field != nullptr);
         field->setFocus();
         field->selectAll();
@@ -240,45 +241,47 @@ TEST_CASE("parts are added, joined, fed, copied and removed, all undoable") {
     type("End, left", "span/2 + 2");
     type("End, up", "0");
     w.settle();
-    CHECK(w.bench.outline()->row({app::Selection::Type::Part, 1})->second() == "joined to Dipole");
-    QTest::mouseClick(w.bench.editor()->findChild<QToolButton*>("Remove"), Qt::LeftButton);
+    CHECK(w.outline()->row(w.item(app::Selection::Type::Part, 1))->second() == "joined to Dipole");
+    QTest::mouseClick(w.editor()->findChild<QToolButton*>("Remove"), Qt::LeftButton);
     w.settle();
-    CHECK(w.bench.document().design().parts.size() == 1);
+    CHECK(w.document().design().parts.size() == 1);
     w.undo();
-    CHECK(w.bench.document().design().parts.size() == 2);
-    for (const char* kind : {"bent", "loop", "vee", "fan"}) w.bench.addPart(kind);
+    CHECK(w.document().design().parts.size() == 2);
+    for (const auto kind :
+         {edit::PartKind::Bent, edit::PartKind::Loop, edit::PartKind::Vee, edit::PartKind::Fan})
+        w.editing().addPart(kind);
     w.settle();
-    CHECK(w.bench.document().design().parts.size() == 6);
-    while (w.bench.document().undoStack()->canUndo()) w.bench.document().undoStack()->undo();
+    CHECK(w.document().design().parts.size() == 6);
+    while (w.document().undoStack()->canUndo()) w.document().undoStack()->undo();
     w.settle();
-    CHECK(w.bench.document().design().parts.size() == 1);
+    CHECK(w.document().design().parts.size() == 1);
 }
 
 TEST_CASE("switching a part off by its dot takes it out of the solution") {
     Window w;
-    w.bench.outline()->row({app::Selection::Type::Part, 1})->setFocus();
-    const auto before = w.bench.analysis()->figures.unknowns;
-    QTest::keyClick(w.bench.outline()->row({app::Selection::Type::Part, 1}), Qt::Key_Space);
+    w.outline()->row(w.item(app::Selection::Type::Part, 1))->setFocus();
+    const auto before = w.analysis()->figures.unknowns;
+    QTest::keyClick(w.outline()->row(w.item(app::Selection::Type::Part, 1)), Qt::Key_Space);
     w.settle();
-    CHECK(w.bench.document().design().parts[1].enabled);
-    CHECK(w.bench.analysis()->figures.unknowns > before);
+    CHECK(w.document().design().parts[1].enabled);
+    CHECK(w.analysis()->figures.unknowns > before);
 }
 
 TEST_CASE("wires that cross are named, and no figure is shown for them") {
     Window w;
-    w.bench.document().adopt(app::starterProject(), {});
+    w.document().adopt(edit::starterProject(), {});
     w.settle();
-    w.bench.document().editDesign("Cross", [](model::Design& d) {
+    w.document().editDesign("Cross", [](model::Design& d) {
         model::Part part;
         part.name = "Guy wire";
         part.shape = model::StraightWire{{"-3 m", "1 m", "0 m"}, {"3 m", "1 m", "0 m"}};
         d.parts.push_back(part);
     });
-    REQUIRE(waitFor([&] { return !w.bench.notice()->sentence().isEmpty(); }));
-    CHECK(w.bench.notice()->sentence().contains("Guy wire"));
-    CHECK(w.bench.notice()->sentence().contains("Dipole"));
-    REQUIRE(waitFor([&] { return w.bench.elevation()->isStale(); }));
-    CHECK_FALSE(w.bench.live());
+    REQUIRE(waitFor([&] { return !w.notice()->sentence().isEmpty(); }));
+    CHECK(w.notice()->sentence().contains("Guy wire"));
+    CHECK(w.notice()->sentence().contains("Dipole"));
+    REQUIRE(waitFor([&] { return w.elevation()->isStale(); }));
+    CHECK_FALSE(w.live());
 }
 
 TEST_CASE("saved and opened again, the figures are the same") {
@@ -290,14 +293,14 @@ TEST_CASE("saved and opened again, the figures are the same") {
         Window w;
         w.typeDimension("leg", "43' 9 1/2\"");
         w.settle();
-        for (const auto& c : columns) before << w.bench.ledger()->figure(c);
-        CHECK(w.bench.document().modified());
-        REQUIRE(w.bench.save(file));
-        CHECK_FALSE(w.bench.document().modified());
+        for (const auto& c : columns) before << w.ledger()->figure(c);
+        CHECK(w.document().modified());
+        REQUIRE(w.bench.files().save(file));
+        CHECK_FALSE(w.document().modified());
     }
     Window again(file);
     CHECK(again.dimensionText("leg") == "43' 9 1/2\"");
-    for (int i = 0; i < columns.size(); ++i) CHECK(again.bench.ledger()->figure(columns[i]) == before[i]);
+    for (int i = 0; i < columns.size(); ++i) CHECK(again.ledger()->figure(columns[i]) == before[i]);
 }
 
 TEST_CASE("a damaged file is refused in a sentence and the bench keeps what it has") {
@@ -308,9 +311,9 @@ TEST_CASE("a damaged file is refused in a sentence and the bench keeps what it h
     f.write("{\"format\": \"reed-mast project\",\n\"designs\": [");
     f.close();
     Window w;
-    CHECK_FALSE(w.bench.open(file));
-    CHECK(w.bench.notice()->sentence().contains("damaged.json is damaged"));
-    CHECK(w.bench.document().project().title == "Heron Point");
+    CHECK_FALSE(w.bench.files().open(file));
+    CHECK(w.notice()->sentence().contains("damaged.json is damaged"));
+    CHECK(w.document().project().title == "Heron Point");
 }
 
 TEST_CASE("work that was not saved is offered again after a crash") {
@@ -322,43 +325,39 @@ TEST_CASE("work that was not saved is offered again after a crash") {
         Window w(file);
         w.typeDimension("leg", "14 m");
         w.settle();
-        w.bench.document().autosave();
+        w.document().autosave();
         // The window goes without saving, as in a crash.
     }
     Window w(file);
     CHECK(w.dimensionText("leg") == "13.45 m");
-    REQUIRE(w.bench.notice()->sentence().contains("Unsaved work"));
-    QTest::mouseClick(w.bench.notice()->answer(0), Qt::LeftButton);
+    REQUIRE(w.notice()->sentence().contains("Unsaved work"));
+    QTest::mouseClick(w.notice()->answer(0), Qt::LeftButton);
     w.settle();
     CHECK(w.dimensionText("leg") == "14 m");
-    CHECK(w.bench.document().modified());
+    CHECK(w.document().modified());
     w.undo();
     CHECK(w.dimensionText("leg") == "13.45 m");
-    w.bench.document().undoStack()->redo();
-    REQUIRE(w.bench.save(file));
-    CHECK_FALSE(w.bench.document().recovery().has_value());
+    w.document().undoStack()->redo();
+    REQUIRE(w.bench.files().save(file));
+    CHECK_FALSE(w.document().recovery().has_value());
 }
 
 TEST_CASE("twenty thousand points are no trouble, and a long study shows progress and can be stopped") {
     Window w;
-    w.bench.sweepRange(5.0e6, 6.0e6, 20001);
+    w.session().setRange({5.0e6, 6.0e6, 20001});
     w.settle();
-    CHECK(w.bench.sweep()->complete);
-    CHECK(w.bench.sweep()->points.size() == 20001);
-    CHECK(w.bench.sweep()->solutions < 40);
+    CHECK(w.sweep()->complete);
+    CHECK(w.sweep()->points.size() == 20001);
+    CHECK(w.sweep()->solutions < 40);
 
     w.chooseDesign("Two Yagis stacked, 70 MHz");
-    w.bench.studyHeights();
-    auto* stop = [&]() -> QToolButton* {
-        for (auto* b : w.bench.findChildren<QToolButton*>())
-            if (b->text() == "Stop") return b;
-        return nullptr;
-    }();
+    w.bench.openStage("heights");
+    auto* stop = w.bench.findChild<QToolButton*>("stopWork");
     REQUIRE(stop != nullptr);
     REQUIRE(waitFor([&] { return stop->isVisible(); }));
     QTest::mouseClick(stop, Qt::LeftButton);
-    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("was stopped"); }));
-    CHECK(w.bench.stage()->currentWidget() == static_cast<QWidget*>(w.bench.yard()));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("was stopped"); }));
+    CHECK(w.bench.front()->widget() == static_cast<QWidget*>(w.yard()));
     w.settle();
 }
 

@@ -26,9 +26,9 @@ struct MatchWindow : Window {
         QTest::mouseClick(mode, Qt::LeftButton);
         settle();
     }
-    app::MatchView& match() { return *bench.matchView(); }
+    app::MatchView& match() { return *find<app::MatchView>(); }
     app::ChainView& chain() { return *match().chain(); }
-    const std::vector<model::FeedBlock>& path() { return bench.document().design().feedPath; }
+    const std::vector<model::FeedBlock>& path() { return document().design().feedPath; }
     QPoint card(int block) { return chain().cardRect(block).center().toPoint(); }
     void drag(QPoint from, QPoint to) {
         QTest::mousePress(&chain(), Qt::LeftButton, {}, from);
@@ -58,11 +58,11 @@ TEST_CASE("Match mode shows the chain with its values and where every band loses
     MatchWindow w;
     REQUIRE(w.match().isVisible());
     REQUIRE(w.path().size() == 3);
-    const auto& joints = w.bench.analysis()->figures.joints;
+    const auto& joints = w.analysis()->figures.joints;
     REQUIRE(joints.size() == 4);
     for (int j = 0; j < 4; ++j) CHECK(w.chain().jointLines(j).size() == 3);
     CHECK(w.chain().jointLines(3)[2] ==
-          QString("SWR %1").arg(QString::number(w.bench.analysis()->figures.swr, 'f', 2)));
+          QString("SWR %1").arg(QString::number(w.analysis()->figures.swr, 'f', 2)));
     CHECK(w.chain().lossText(1).contains(QString("%1 dB").arg(joints[2].blockLossDb, 0, 'f', 2)));
     // All five bands, each with the whole loss of its path.
     int known = 0;
@@ -103,16 +103,16 @@ TEST_CASE("a capacitor is dragged and every band follows without a field solutio
     w.settle();
     QSlider* slider = w.match().handles()->slider("C");
     REQUIRE(slider != nullptr);
-    const int solved = w.bench.runner().solutions();
+    const int solved = w.session().solutions();
     std::vector<double> before;
-    for (int b = 0; b < 5; ++b) before.push_back(w.bench.bandStrip()->sweep(b)->worstSwr());
+    for (int b = 0; b < 5; ++b) before.push_back(w.bandStrip()->sweep(b)->worstSwr());
     Window::drag(slider, 30);
     w.settle();
     const double c = std::stod(w.path()[0].compensation);
     CHECK(c > 120.0);
     for (int b = 0; b < 5; ++b)
-        CHECK(w.bench.bandStrip()->sweep(b)->worstSwr() != before[static_cast<std::size_t>(b)]);
-    CHECK(w.bench.runner().solutions() == solved);
+        CHECK(w.bandStrip()->sweep(b)->worstSwr() != before[static_cast<std::size_t>(b)]);
+    CHECK(w.session().solutions() == solved);
     // One undo for the whole drag.
     w.undo();
     CHECK(w.path()[0].compensation == "100");
@@ -152,24 +152,24 @@ TEST_CASE("matching at the radio: an L network is chosen, put in, and undone") {
     // The radio end is the last joint.
     QTest::mouseClick(&w.chain(), Qt::LeftButton, {}, w.chain().jointPoint(3).toPoint());
     w.settle();
-    const double before = w.bench.analysis()->figures.swr;
+    const double before = w.analysis()->figures.swr;
     REQUIRE(before > 1.3);
     const int row = w.firstRow("across");
     REQUIRE(row >= 0);
     w.clickRow(row);
     REQUIRE(w.path().size() == 4);
     CHECK(w.path()[3].kind == model::BlockKind::Network);
-    CHECK(w.bench.analysis()->figures.swr < 1.1);
-    CHECK(w.bench.notice()->sentence().startsWith("Put in:"));
+    CHECK(w.analysis()->figures.swr < 1.1);
+    CHECK(w.notice()->sentence().startsWith("Put in:"));
     w.undo();
     CHECK(w.path().size() == 3);
-    CHECK(w.bench.analysis()->figures.swr == Approx(before));
+    CHECK(w.analysis()->figures.swr == Approx(before));
     // Standard values, another target, and a joint in the middle.
     w.match().values()->setCurrentIndex(1);
     Q_EMIT w.match().values()->activated(1);
     w.settle();
     w.clickRow(w.firstRow("across"));
-    CHECK(w.bench.analysis()->figures.swr < before);
+    CHECK(w.analysis()->figures.swr < before);
     w.undo();
     QTest::mouseClick(&w.chain(), Qt::LeftButton, {}, w.chain().jointPoint(0).toPoint());
     w.match().target()->setText("2450");
@@ -177,12 +177,12 @@ TEST_CASE("matching at the radio: an L network is chosen, put in, and undone") {
     w.settle();
     w.clickRow(w.firstRow("in series"));
     CHECK(w.path()[0].kind == model::BlockKind::Network);
-    CHECK(std::abs(w.bench.analysis()->figures.joints[1].impedanceOhm - 2450.0) < 400.0);
+    CHECK(std::abs(w.analysis()->figures.joints[1].impedanceOhm - 2450.0) < 400.0);
 }
 
 TEST_CASE("the best transformer ratio is offered for all bands and put in") {
     MatchWindow w;
-    w.bench.document().editDesign("Spoil", [](model::Design& d) { d.feedPath[0].ratio = "1:1"; });
+    w.document().editDesign("Spoil", [](model::Design& d) { d.feedPath[0].ratio = "1:1"; });
     w.settle();
     int row = -1;
     for (int r = 0; r < w.match().rows()->count(); ++r)
@@ -204,14 +204,14 @@ TEST_CASE("blocks are added at a joint; the power of the radio sets the watts") 
     power->setText("1000");
     Q_EMIT power->editingFinished();
     w.settle();
-    CHECK(w.bench.document().project().powerW == 1000.0);
+    CHECK(w.document().project().powerW == 1000.0);
     CHECK(w.chain().lossText(1) != before);
     for (const auto& choice : app::blockChoices()) {
-        w.bench.addBlock(choice.block, 1);
+        w.editing().addBlock(choice.block, 1);
         w.settle();
         CHECK(w.path()[1].kind == choice.block.kind);
-        CHECK(w.bench.live());
-        CHECK(w.bench.notice()->sentence().isEmpty());
+        CHECK(w.live());
+        CHECK(w.notice()->sentence().isEmpty());
     }
     CHECK(w.path().size() == 3 + app::blockChoices().size());
 }

@@ -4,7 +4,7 @@
 #include <QToolButton>
 
 #include "app/instruments/smith_chart.h"
-#include "app/stages/band/band_stage.h"
+#include "app/stages/band/band_page.h"
 #include "core/project/measured_file.h"
 #include "window.h"
 
@@ -25,22 +25,22 @@ QString write(const QTemporaryDir& folder, const QString& name, const QByteArray
 TEST_CASE("what was exported comes back as a measurement and lies on the model") {
     Window w;
     w.chooseDesign("End-fed, inverted L");
-    w.bench.document().editDesign("No measurements", [](model::Design& d) { d.measured.clear(); });
+    w.document().editDesign("No measurements", [](model::Design& d) { d.measured.clear(); });
     w.settle();
     QTemporaryDir folder;
     const QString touchstone = folder.filePath("radio.s1p");
     const QString table = folder.filePath("radio.csv");
-    w.bench.exportSweepTo(touchstone);
-    w.bench.exportSweepTo(table);
-    w.bench.importMeasured({touchstone, table});
+    w.bench.files().exportSweepTo(touchstone);
+    w.bench.files().exportSweepTo(table);
+    w.editing().importMeasured({touchstone, table});
     w.settle();
-    const auto& design = w.bench.document().design();
+    const auto& design = w.document().design();
     REQUIRE(design.measured.size() == 2);
     CHECK(design.measured[0].data.points.size() == 41);
-    CHECK(w.bench.outline()->row({app::Selection::Type::Measured, 1})->name() == "radio");
-    QTest::mouseClick(w.bench.band()->enlarge(), Qt::LeftButton);
-    REQUIRE(w.bench.bandStage()->isVisible());
-    auto* stage = w.bench.bandStage();
+    CHECK(w.outline()->row(w.item(app::Selection::Type::Measured, 1))->name() == "radio");
+    QTest::mouseClick(w.band()->enlarge(), Qt::LeftButton);
+    REQUIRE(w.find<app::BandPage>()->isVisible());
+    auto* stage = w.find<app::BandPage>();
     REQUIRE(stage->table()->rowCount() >= 5);
     const auto apart = [&](const QString& column = "|Δρ| 1") {
         REQUIRE_FALSE(stage->cell(0, column).isEmpty());
@@ -52,10 +52,10 @@ TEST_CASE("what was exported comes back as a measurement and lies on the model")
     auto* plane = stage->view()->findChild<QToolButton*>("plane");
     QTest::mouseClick(plane, Qt::LeftButton);
     CHECK(stage->view()->plane() == study::Plane::Antenna);
-    CHECK(w.bench.band()->plane() == study::Plane::Antenna);
+    CHECK(w.band()->plane() == study::Plane::Antenna);
     CHECK(apart() < 0.002);
     // Said to be taken at the antenna it does not.
-    w.bench.editor()->select({app::Selection::Type::Measured, 0});
+    w.session().select(w.item(app::Selection::Type::Measured, 0));
     w.choose("Taken at", "yes");
     CHECK(apart() > 0.05);
     // A lead is taken away.
@@ -66,36 +66,36 @@ TEST_CASE("what was exported comes back as a measurement and lies on the model")
     w.choose("Test lead", "none");
     CHECK(apart() < 0.002);
     // Hidden and removed.
-    w.bench.editor()->select({app::Selection::Type::Measured, 1});
-    w.bench.removeSelected();
+    w.session().select(w.item(app::Selection::Type::Measured, 1));
+    w.editing().removeSelected();
     w.settle();
-    CHECK(w.bench.document().design().measured.size() == 1);
-    auto* row = w.bench.outline()->row({app::Selection::Type::Measured, 0});
+    CHECK(w.document().design().measured.size() == 1);
+    auto* row = w.outline()->row(w.item(app::Selection::Type::Measured, 0));
     row->setFocus();
     QTest::keyClick(row, Qt::Key_Space);
     w.settle();
-    CHECK_FALSE(w.bench.document().design().measured[0].shown);
+    CHECK_FALSE(w.document().design().measured[0].shown);
     CHECK(stage->cell(0, "|Δρ|").isEmpty());
 }
 
 TEST_CASE("a malformed file is one sentence with its line and changes nothing") {
     Window w;
     QTemporaryDir folder;
-    const auto before = w.bench.document().share();
+    const auto before = w.document().share();
     const QString good = write(folder, "good.csv", "MHz;SWR\n5,352;1,9\n5,360;1,4\n");
     const QString bad = write(folder, "bad.csv", "MHz,R,X\n5.352,40,2\n5.360,forty,2\n");
-    w.bench.importMeasured({good, bad});
-    CHECK(w.bench.notice()->sentence() == "bad.csv, line 3: \"forty\" is not a number.");
-    CHECK(w.bench.document().share() == before);
-    w.bench.importMeasured({write(folder, "bad.s1p", "# MHz S RI R 50\n5.352 x 0\n")});
-    CHECK(w.bench.notice()->sentence().contains("bad.s1p, line 2"));
-    CHECK(w.bench.document().share() == before);
-    const std::size_t count = w.bench.document().design().measured.size();
-    w.bench.importMeasured({good});
+    w.editing().importMeasured({good, bad});
+    CHECK(w.notice()->sentence() == "bad.csv, line 3: \"forty\" is not a number.");
+    CHECK(w.document().share() == before);
+    w.editing().importMeasured({write(folder, "bad.s1p", "# MHz S RI R 50\n5.352 x 0\n")});
+    CHECK(w.notice()->sentence().contains("bad.s1p, line 2"));
+    CHECK(w.document().share() == before);
+    const std::size_t count = w.document().design().measured.size();
+    w.editing().importMeasured({good});
     w.settle();
-    CHECK(w.bench.document().design().measured.size() == count + 1);
+    CHECK(w.document().design().measured.size() == count + 1);
     w.undo();
-    CHECK(w.bench.document().design().measured.size() == count);
+    CHECK(w.document().design().measured.size() == count);
 }
 
 TEST_CASE("the band shows gain, front-to-back and takeoff against frequency, and a Smith chart") {
@@ -103,42 +103,42 @@ TEST_CASE("the band shows gain, front-to-back and takeoff against frequency, and
     w.chooseDesign("Yagi, 70 MHz");
     for (const auto quantity :
          {app::BandQuantity::Gain, app::BandQuantity::FrontToBack, app::BandQuantity::Takeoff}) {
-        w.bench.showQuantity(quantity, study::Plane::Radio);
+        w.session().showQuantity(quantity, study::Plane::Radio);
         w.settle();
         const auto* axis =
-            qobject_cast<QValueAxis*>(w.bench.band()->chart()->chart()->axes(Qt::Vertical).first());
+            qobject_cast<QValueAxis*>(w.band()->chart()->chart()->axes(Qt::Vertical).first());
         REQUIRE(axis != nullptr);
-        const auto& figures = w.bench.analysis()->figures;
+        const auto& figures = w.analysis()->figures;
         const double value = quantity == app::BandQuantity::Gain      ? figures.peak.gainDbi
                              : quantity == app::BandQuantity::Takeoff ? figures.peak.direction.elevationDeg
                                                                       : figures.frontToBackDb;
         CHECK(axis->min() <= value);
         CHECK(axis->max() >= value);
     }
-    Q_EMIT w.bench.band()->chart()->cursorMoved(70.2e6);
-    CHECK(w.bench.band()->headline().contains("dBi at"));
-    w.bench.showQuantity(app::BandQuantity::Smith, study::Plane::Radio);
+    Q_EMIT w.band()->chart()->cursorMoved(70.2e6);
+    CHECK(w.band()->headline().contains("dBi at"));
+    w.session().showQuantity(app::BandQuantity::Smith, study::Plane::Radio);
     w.settle();
-    CHECK(w.bench.band()->smith()->isVisible());
-    const auto& trace = w.bench.band()->smith()->traces().back();
-    CHECK(trace.ohm.size() == w.bench.sweep()->points.size());
-    CHECK(w.bench.band()->smith()->marks().size() == 3);
+    CHECK(w.band()->smith()->isVisible());
+    const auto& trace = w.band()->smith()->traces().back();
+    CHECK(trace.ohm.size() == w.sweep()->points.size());
+    CHECK(w.band()->smith()->marks().size() == 3);
 }
 
 TEST_CASE("bandwidths, the minimum and resonances are written beside the curve; a row sets the frequency") {
     Window w;
-    w.bench.showBand();
+    w.bench.openStage("band");
     w.settle();
-    const QStringList notes = w.bench.bandStage()->view()->chart()->notes();
+    const QStringList notes = w.find<app::BandPage>()->view()->chart()->notes();
     CHECK(notes.filter("or less over").size() >= 1);
     CHECK(notes.filter("best").size() == 1);
-    auto* table = w.bench.bandStage()->table();
+    auto* table = w.find<app::BandPage>()->table();
     int spot = -1;
     for (int row = 0; row < table->rowCount(); ++row)
         if (table->item(row, 1)->text() == "spot") spot = row;
     REQUIRE(spot >= 0);
-    CHECK(w.bench.bandStage()->cell(spot, "MHz") == "5.3570");
+    CHECK(w.find<app::BandPage>()->cell(spot, "MHz") == "5.3570");
     Q_EMIT table->cellClicked(spot, 0);
     w.settle();
-    CHECK(w.bench.workingFrequencyHz() == Approx(5.357e6));
+    CHECK(w.session().frequencyHz() == Approx(5.357e6));
 }

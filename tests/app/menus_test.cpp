@@ -47,41 +47,41 @@ void press(QDialog& dialog, const QString& button) {
 
 TEST_CASE("designs are copied, made, chosen and removed") {
     Window w;
-    const auto count = w.bench.document().project().designs.size();
+    const auto count = w.document().project().designs.size();
     action(w.bench, "Copy this design")->trigger();
     w.settle();
-    CHECK(w.bench.document().project().designs.size() == count + 1);
-    CHECK(w.bench.document().design().name == "Inverted V, 60 m 2");
+    CHECK(w.document().project().designs.size() == count + 1);
+    CHECK(w.document().design().name == "Inverted V, 60 m 2");
     action(w.bench, "New design")->trigger();
     w.settle();
-    CHECK(w.bench.document().design().name == "Dipole");
-    CHECK(w.bench.analysis()->figures.peak.gainDbi > 0.0);
+    CHECK(w.document().design().name == "Dipole");
+    CHECK(w.analysis()->figures.peak.gainDbi > 0.0);
     action(w.bench, "Remove this design")->trigger();
     w.settle();
-    CHECK(w.bench.document().project().designs.size() == count + 1);
+    CHECK(w.document().project().designs.size() == count + 1);
     action(w.bench, "Previous design")->trigger();
     w.settle();
-    const auto before = w.bench.document().project().activeDesign;
+    const auto before = w.document().project().activeDesign;
     action(w.bench, "Next design")->trigger();
     w.settle();
-    CHECK(w.bench.document().project().activeDesign == before + 1);
-    while (w.bench.document().undoStack()->canUndo()) w.bench.document().undoStack()->undo();
+    CHECK(w.document().project().activeDesign == before + 1);
+    while (w.document().undoStack()->canUndo()) w.document().undoStack()->undo();
     w.settle();
-    CHECK(w.bench.document().project().designs.size() == count);
+    CHECK(w.document().project().designs.size() == count);
 }
 
 TEST_CASE("the last design stays") {
     Window w;
-    w.bench.document().adopt(app::starterProject(), {});
+    w.document().adopt(edit::starterProject(), {});
     w.settle();
     action(w.bench, "Remove this design")->trigger();
-    CHECK(w.bench.notice()->sentence().contains("only design"));
-    CHECK(w.bench.document().project().designs.size() == 1);
+    CHECK(w.notice()->sentence().contains("only design"));
+    CHECK(w.document().project().designs.size() == 1);
 }
 
 TEST_CASE("the scale dialog offers lengths, ticks those that scale, and refuses nonsense") {
     Window w;
-    app::ScaleDialog dialog(w.bench.document().design(), 5.36e6);
+    app::ScaleDialog dialog(w.document().design(), 5.36e6);
     REQUIRE(dialog.box("leg") != nullptr);
     CHECK(dialog.box("leg")->isChecked());
     CHECK_FALSE(dialog.box("apex")->isChecked());
@@ -110,12 +110,12 @@ TEST_CASE("scaling through the menu, as a designer does it") {
         press(d, "Scale");
     });
     action(w.bench, "Scale to frequency…")->trigger();
-    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("Scaled by"); }));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("Scaled by"); }));
     w.settle();
-    CHECK(w.bench.workingFrequencyHz() == Approx(5.355e6));
-    CHECK(std::abs(w.bench.analysis()->figures.impedanceOhm[0].imag()) < 0.2);
+    CHECK(w.session().frequencyHz() == Approx(5.355e6));
+    CHECK(std::abs(w.analysis()->figures.impedanceOhm[0].imag()) < 0.2);
     // The answer in the notice undoes it.
-    QTest::mouseClick(w.bench.notice()->answer(0), Qt::LeftButton);
+    QTest::mouseClick(w.notice()->answer(0), Qt::LeftButton);
     w.settle();
     CHECK(w.dimensionText("leg") == "13.45 m");
 }
@@ -132,15 +132,15 @@ TEST_CASE("a range is swept through the menu and the band comes back") {
     });
     action(w.bench, "Sweep a range…")->trigger();
     w.settle();
-    CHECK(w.bench.sweep()->points.front().frequencyHz == Approx(5e6));
-    CHECK(w.bench.sweep()->points.back().frequencyHz == Approx(6e6));
-    CHECK(w.bench.sweep()->points.size() == 201);
+    CHECK(w.sweep()->points.front().frequencyHz == Approx(5e6));
+    CHECK(w.sweep()->points.back().frequencyHz == Approx(6e6));
+    CHECK(w.sweep()->points.size() == 201);
     // The curve stands where its frequency is on the axis.
-    auto* chart = w.bench.band()->chart();
+    auto* chart = w.band()->chart();
     CHECK(chart->xOf(5.5e6) > chart->xOf(5.1e6));
     action(w.bench, "Back to the band")->trigger();
     w.settle();
-    CHECK(w.bench.sweep()->points.front().frequencyHz == Approx(5.3515e6));
+    CHECK(w.sweep()->points.front().frequencyHz == Approx(5.3515e6));
 }
 
 TEST_CASE("a sweep dialog refuses an empty range and takes a step") {
@@ -173,16 +173,16 @@ TEST_CASE("bands are chosen, moved and given spots") {
         d.limitField(0)->setText("1.1");
         press(d, "Use these bands");
     });
-    QTest::mouseClick(w.bench.bandStrip()->findChild<QToolButton*>("editBands"), Qt::LeftButton);
+    QTest::mouseClick(w.bandStrip()->findChild<QToolButton*>("editBands"), Qt::LeftButton);
     w.settle();
-    const auto& bands = w.bench.document().project().bands;
+    const auto& bands = w.document().project().bands;
     REQUIRE(bands.size() == 6);
     CHECK(bands[1].name == "40 m");
-    CHECK(w.bench.bandStrip()->count() == 6);
+    CHECK(w.bandStrip()->count() == 6);
     CHECK(bands[0].spotsHz == std::vector<double>{5.357e6});
-    CHECK(w.bench.document().project().swrLimits == model::SwrLimits{1.1, 2.0, 3.0});
+    CHECK(w.document().project().swrLimits == model::SwrLimits{1.1, 2.0, 3.0});
     w.undo();
-    CHECK(w.bench.document().project().bands[5].name == "4 m");
+    CHECK(w.document().project().bands[5].name == "4 m");
 }
 
 TEST_CASE("the bands dialog explains edges and spots that cannot be") {
@@ -210,11 +210,11 @@ TEST_CASE("feet and inches: bare numbers are feet, and metres are translated") {
     Window w;
     action(w.bench, "Feet and inches")->setChecked(true);
     w.settle();
-    CHECK(w.bench.document().project().feetAndInches);
+    CHECK(w.document().project().feetAndInches);
     w.typeDimension("leg", "44");
     w.settle();
     CHECK(w.dimensionText("leg") == "44 ft");
-    CHECK(w.bench.analysis()->mesh->spans.size() > 4);
+    CHECK(w.analysis()->mesh->spans.size() > 4);
     action(w.bench, "Feet and inches")->setChecked(false);
     w.typeDimension("leg", "13.4");
     CHECK(w.dimensionText("leg") == "13.4 m");
@@ -249,31 +249,31 @@ TEST_CASE("dark and light, current and lobe change the picture") {
     CHECK(brightness(light) > 200.0);
     CHECK(brightness(dark) < 60.0);
     action(w.bench, "Dark")->setChecked(false);
-    const QImage with = w.bench.yard()->grab().toImage();
+    const QImage with = w.yard()->grab().toImage();
     action(w.bench, "Current along the wires")->setChecked(false);
-    const QImage without = w.bench.yard()->grab().toImage();
+    const QImage without = w.yard()->grab().toImage();
     CHECK(with != without);
     action(w.bench, "Lobe in the yard")->setChecked(true);
     w.settle();
-    CHECK(w.bench.yard()->grab().toImage() != without);
+    CHECK(w.yard()->grab().toImage() != without);
 }
 
 TEST_CASE("the yard turns by keys") {
     Window w;
-    w.bench.yard()->setFocus();
-    const double azimuth = w.bench.yard()->camera().azimuthDeg;
-    const double distance = w.bench.yard()->camera().distanceM;
-    QTest::keyClick(w.bench.yard(), Qt::Key_Right);
-    CHECK(w.bench.yard()->camera().azimuthDeg == Approx(azimuth + 5.0));
-    QTest::keyClick(w.bench.yard(), Qt::Key_Plus);
-    CHECK(w.bench.yard()->camera().distanceM < distance);
-    for (int i = 0; i < 60; ++i) QTest::keyClick(w.bench.yard(), Qt::Key_Down);
-    CHECK(w.bench.yard()->camera().elevationDeg >= 1.0);  // never below the grass
+    w.yard()->setFocus();
+    const double azimuth = w.yard()->camera().azimuthDeg;
+    const double distance = w.yard()->camera().distanceM;
+    QTest::keyClick(w.yard(), Qt::Key_Right);
+    CHECK(w.yard()->camera().azimuthDeg == Approx(azimuth + 5.0));
+    QTest::keyClick(w.yard(), Qt::Key_Plus);
+    CHECK(w.yard()->camera().distanceM < distance);
+    for (int i = 0; i < 60; ++i) QTest::keyClick(w.yard(), Qt::Key_Down);
+    CHECK(w.yard()->camera().elevationDeg >= 1.0);  // never below the grass
 }
 
 TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
     Window w;
-    auto* chart = w.bench.band()->chart();
+    auto* chart = w.band()->chart();
     QStringList titles;
     for (const char* name :
          {"Band: R and X", "Band: return loss", "Band: loss of the feed path", "Band: SWR"}) {
@@ -287,80 +287,80 @@ TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
 
 TEST_CASE("a load is added, edited and seen in the figures") {
     Window w;
-    const double before = w.bench.analysis()->figures.impedanceOhm[0].imag();
+    const double before = w.analysis()->figures.impedanceOhm[0].imag();
     action(w.bench, "Add a load")->trigger();
     w.settle();
-    CHECK(w.bench.document().design().loads.size() == 1);
-    CHECK(w.bench.analysis()->figures.impedanceOhm[0].imag() > before + 20.0);  // a coil
-    auto* elements = w.bench.editor()->choice("Elements");
+    CHECK(w.document().design().loads.size() == 1);
+    CHECK(w.analysis()->figures.impedanceOhm[0].imag() > before + 20.0);  // a coil
+    auto* elements = w.editor()->choice("Elements");
     REQUIRE(elements != nullptr);
-    CHECK(w.bench.editor()->field("Percent")->text() == "25");
-    auto* coil = w.bench.editor()->field("L in µH");
+    CHECK(w.editor()->field("Percent")->text() == "25");
+    auto* coil = w.editor()->field("L in µH");
     coil->setFocus();
     coil->selectAll();
     QTest::keyClicks(coil, "-3");
     QTest::keyClick(coil, Qt::Key_Return);
-    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("below zero"); }));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("below zero"); }));
     w.undo();
     // Switched off by its dot it is out of the circuit.
-    QTest::keyClick(w.bench.outline()->row({app::Selection::Type::Load, 0}), Qt::Key_Space);
+    QTest::keyClick(w.outline()->row(w.item(app::Selection::Type::Load, 0)), Qt::Key_Space);
     w.settle();
-    CHECK(w.bench.analysis()->figures.impedanceOhm[0].imag() == Approx(before).margin(0.5));
+    CHECK(w.analysis()->figures.impedanceOhm[0].imag() == Approx(before).margin(0.5));
 }
 
 TEST_CASE("a feed is moved by its place") {
     Window w;
-    w.bench.editor()->select({app::Selection::Type::Feed, 0});
-    auto* place = w.bench.editor()->choice("Place");
+    w.session().select(w.item(app::Selection::Type::Feed, 0));
+    auto* place = w.editor()->choice("Place");
     REQUIRE(place != nullptr);
     place->setCurrentIndex(place->findData("percent"));
     Q_EMIT place->activated(place->currentIndex());
     w.settle();
-    REQUIRE(w.bench.editor()->field("Percent") != nullptr);
-    CHECK(w.bench.document().design().feeds[0].place.value == "5");
-    CHECK(w.bench.analysis()->figures.impedanceOhm[0].real() > 300.0);  // near the end of a wire
-    place = w.bench.editor()->choice("Place");
+    REQUIRE(w.editor()->field("Percent") != nullptr);
+    CHECK(w.document().design().feeds[0].place.value == "5");
+    CHECK(w.analysis()->figures.impedanceOhm[0].real() > 300.0);  // near the end of a wire
+    place = w.editor()->choice("Place");
     place->setCurrentIndex(place->findData("end"));
     Q_EMIT place->activated(place->currentIndex());
-    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("open end"); }));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("open end"); }));
     w.undo();
     w.undo();
-    CHECK(w.bench.document().design().feeds[0].place.kind == model::PlaceKind::Middle);
+    CHECK(w.document().design().feeds[0].place.kind == model::PlaceKind::Middle);
 }
 
 TEST_CASE("renaming a part takes its feeds along") {
     Window w;
-    w.bench.editor()->select({app::Selection::Type::Part, 0});
-    auto* name = w.bench.editor()->field("Name");
+    w.session().select(w.item(app::Selection::Type::Part, 0));
+    auto* name = w.editor()->field("Name");
     name->setFocus();
     name->selectAll();
     QTest::keyClicks(name, "Big V");
     QTest::keyClick(name, Qt::Key_Return);
     w.settle();
-    CHECK(w.bench.document().design().feeds[0].part == "Big V");
-    CHECK(w.bench.notice()->sentence().isEmpty());
-    CHECK(w.bench.live());
+    CHECK(w.document().design().feeds[0].part == "Big V");
+    CHECK(w.notice()->sentence().isEmpty());
+    CHECK(w.live());
 }
 
 TEST_CASE("the site: free space takes the ground away") {
     Window w;
-    w.bench.editor()->select({app::Selection::Type::Site, 0});
+    w.session().select(w.item(app::Selection::Type::Site, 0));
     w.choose("Ground", "free");
     w.settle();
-    CHECK(w.bench.analysis()->elevation.angleDeg.back() == 360.0);
-    CHECK_FALSE(w.bench.yard()->heightHandle().has_value());
-    CHECK(w.bench.analysis()->figures.peak.gainDbi < 3.0);
+    CHECK(w.analysis()->elevation.angleDeg.back() == 360.0);
+    CHECK_FALSE(w.yard()->heightHandle().has_value());
+    CHECK(w.analysis()->figures.peak.gainDbi < 3.0);
     w.undo();
-    CHECK(w.bench.analysis()->elevation.angleDeg.back() == 180.0);
+    CHECK(w.analysis()->elevation.angleDeg.back() == 180.0);
 }
 
 TEST_CASE("the heading turns the compass and not the antenna") {
     Window w;
     w.chooseDesign("Yagi, 70 MHz");
-    CHECK(w.bench.elevation()->headline().contains("bearing 120°"));
-    w.bench.document().editDesign("Turn", [](model::Design& d) { d.site.heading = "300 deg"; });
+    CHECK(w.elevation()->headline().contains("bearing 120°"));
+    w.document().editDesign("Turn", [](model::Design& d) { d.site.heading = "300 deg"; });
     w.settle();
-    CHECK(w.bench.elevation()->headline().contains("bearing 300°"));
+    CHECK(w.elevation()->headline().contains("bearing 300°"));
     w.undo();
 }
 
@@ -368,9 +368,9 @@ TEST_CASE("a file that cannot be written is told, and nothing is lost") {
     Window w;
     w.typeDimension("leg", "13.6 m");
     w.settle();
-    CHECK_FALSE(w.bench.save("/nonexistent/folder/x.json"));
-    CHECK(w.bench.notice()->sentence().contains("/nonexistent/folder/x.json cannot be written"));
-    CHECK(w.bench.document().modified());
+    CHECK_FALSE(w.bench.files().save("/nonexistent/folder/x.json"));
+    CHECK(w.notice()->sentence().contains("/nonexistent/folder/x.json cannot be written"));
+    CHECK(w.document().modified());
     CHECK(w.dimensionText("leg") == "13.6 m");
 }
 
@@ -378,12 +378,12 @@ TEST_CASE("quick edits never show a picture of an older model as new") {
     Window w;
     // Many edits in a row: the figures that settle belong to the last one.
     for (int i = 0; i < 20; ++i)
-        w.bench.document().editDesign(
+        w.document().editDesign(
             "Move", [&](model::Design& d) { d.dimensions[1].text = std::to_string(13.0 + 0.05 * i) + " m"; });
     w.settle();
-    const auto shown = w.bench.analysis()->figures.impedanceOhm[0];
+    const auto shown = w.analysis()->figures.impedanceOhm[0];
     const auto expected =
-        study::analyse(model::expand(w.bench.document().design()), w.bench.workingFrequencyHz());
+        study::analyse(model::expand(w.document().design()), w.session().frequencyHz());
     CHECK(std::abs(shown - expected.figures.impedanceOhm[0]) < 1e-9);
-    CHECK_FALSE(w.bench.elevation()->isStale());
+    CHECK_FALSE(w.elevation()->isStale());
 }

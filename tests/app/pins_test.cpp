@@ -19,13 +19,13 @@ QAction* action(app::Bench& bench, const QString& name) {
 /// The demo without its pins.
 struct Bare : Window {
     Bare() {
-        bench.document().edit("No pins", [](model::Project& p) { p.pins.clear(); });
+        document().edit("No pins", [](model::Project& p) { p.pins.clear(); });
         settle();
     }
 };
 
 void pressPin(Window& w) {
-    w.bench.yard()->setFocus();
+    w.yard()->setFocus();
     REQUIRE(action(w.bench, "Pin the live result")->shortcut() == QKeySequence("P"));
     action(w.bench, "Pin the live result")->trigger();
     w.settle();
@@ -39,11 +39,11 @@ TEST_CASE("one key pins the live result; the next pin is called after what chang
     w.typeDimension("apex", "9 m");
     w.settle();
     pressPin(w);
-    const auto& pins = w.bench.document().project().pins;
+    const auto& pins = w.document().project().pins;
     REQUIRE(pins.size() == 2);
     CHECK(pins[0].name == "Inverted V, 60 m");
     CHECK(pins[1].name == "apex 11.5 m → 9 m");
-    auto* ledger = w.bench.ledger();
+    auto* ledger = w.ledger();
     CHECK(ledger->rowCount() == 3);
     CHECK(ledger->figure("design", 2).startsWith("apex 11.5 m"));
     CHECK(ledger->height() >= 3 * 22);
@@ -54,8 +54,8 @@ TEST_CASE("one key pins the live result; the next pin is called after what chang
     }
     CHECK(ledger->figure("R, X in Ω", 1) != ledger->figure("R, X in Ω"));
     // At the cursor the instruments say how far the live pattern is above each.
-    CHECK(w.bench.elevation()->differencesText().size() == 2);
-    CHECK(w.bench.elevation()->differencesText()[1] == "+0.0");
+    CHECK(w.elevation()->differencesText().size() == 2);
+    CHECK(w.elevation()->differencesText()[1] == "+0.0");
     // Undo takes the pin away again.
     w.undo();
     CHECK(ledger->rowCount() == 2);
@@ -67,10 +67,10 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
     w.typeDimension("apex", "9 m");
     w.settle();
     pressPin(w);
-    auto* ledger = w.bench.ledger();
-    const double live = w.bench.analysis()->figures.peak.gainDbi;
+    auto* ledger = w.ledger();
+    const double live = w.analysis()->figures.peak.gainDbi;
     const double first = ledger->figure("peak", 1).section(' ', 0, 0).replace("−", "-").toDouble();
-    Q_EMIT ledger->baselineChosen(0);
+    Q_EMIT ledger->baselineChosen(w.document().project().pins.at(0).id);
     w.settle();
     CHECK(ledger->figure("design", 1).endsWith("(baseline)"));
     CHECK(ledger->figure("peak").startsWith(live < first ? "−" : "+"));
@@ -78,42 +78,42 @@ TEST_CASE("a baseline turns the figures into differences; pins are hidden, renam
     CHECK(ledger->figure("peak", 1).endsWith("dBi"));  // the baseline itself keeps its own
     // The curve of the band is a difference, too, and the rings may be labelled so.
     const auto* axis =
-        qobject_cast<QValueAxis*>(w.bench.band()->chart()->chart()->axes(Qt::Vertical).first());
+        qobject_cast<QValueAxis*>(w.band()->chart()->chart()->axes(Qt::Vertical).first());
     CHECK(axis->titleText() == "SWR − baseline");
-    w.bench.showQuantity(app::BandQuantity::Gain, study::Plane::Radio);
+    w.session().showQuantity(app::BandQuantity::Gain, study::Plane::Radio);
     w.settle();
     CHECK(axis->titleText() == "gain, dB − baseline");
     CHECK(axis->min() <= live - first);
     CHECK(axis->max() >= live - first);
-    w.bench.showQuantity(app::BandQuantity::Swr, study::Plane::Radio);
+    w.session().showQuantity(app::BandQuantity::Swr, study::Plane::Radio);
     w.settle();
-    w.bench.elevation()->setLabels(app::PolarView::Labels::Dbi);
-    CHECK(w.bench.elevation()->ringText(0.0) ==
+    w.elevation()->setLabels(app::PolarView::Labels::Dbi);
+    CHECK(w.elevation()->ringText(0.0) ==
           QString::fromStdString(quantity::formatDb(std::max(live, first), 0)));
-    w.bench.elevation()->setLabels(app::PolarView::Labels::OverBaseline);
-    CHECK(w.bench.elevation()->ringText(0.0) ==
+    w.elevation()->setLabels(app::PolarView::Labels::OverBaseline);
+    CHECK(w.elevation()->ringText(0.0) ==
           QString::fromStdString(quantity::formatDb(std::max(live, first) - first, 0)));
     // As differences: the baseline is the middle ring all round, the live cut beside it by its dB.
-    const double base = w.bench.elevation()->shareAt(-3.0, 90.0) - w.bench.elevation()->shareAt(-5.0, 90.0);
+    const double base = w.elevation()->shareAt(-3.0, 90.0) - w.elevation()->shareAt(-5.0, 90.0);
     CHECK(base == Approx(2.0 / 40.0));
-    CHECK(w.bench.elevation()->shareAt(w.bench.analysis()->elevation.at(90.0), 90.0) ==
+    CHECK(w.elevation()->shareAt(w.analysis()->elevation.at(90.0), 90.0) ==
           Approx(0.5 + (live - first) / 40.0).margin(0.01));
-    Q_EMIT ledger->pinColoured(0, 3);
+    Q_EMIT ledger->pinColoured(w.document().project().pins.at(0).id, 3);
     w.settle();
-    CHECK(w.bench.document().project().pins[0].colour == 3);
-    Q_EMIT ledger->pinRenamed(1, "low one");
-    Q_EMIT ledger->pinMoved(1, -1);
+    CHECK(w.document().project().pins[0].colour == 3);
+    Q_EMIT ledger->pinRenamed(w.document().project().pins.at(1).id, "low one");
+    Q_EMIT ledger->pinMoved(w.document().project().pins.at(1).id, -1);
     w.settle();
-    CHECK(w.bench.document().project().pins[0].name == "low one");
-    CHECK(w.bench.document().project().baseline == 1);
-    Q_EMIT ledger->pinToggled(0);
+    CHECK(w.document().project().pins[0].name == "low one");
+    CHECK(w.document().project().baseline == 1);
+    Q_EMIT ledger->pinToggled(w.document().project().pins.at(0).id);
     w.settle();
     CHECK(ledger->figure("design", 1) == "low one  (hidden)");
     CHECK(ledger->figure("peak", 1).isEmpty());
-    Q_EMIT ledger->pinRemoved(1);
+    Q_EMIT ledger->pinRemoved(w.document().project().pins.at(1).id);
     w.settle();
-    CHECK(w.bench.document().project().pins.size() == 1);
-    CHECK(w.bench.document().project().baseline == -1);
+    CHECK(w.document().project().pins.size() == 1);
+    CHECK(w.document().project().baseline == -1);
 }
 
 TEST_CASE("the ledger sorts pins by a column and shows the columns that are chosen") {
@@ -123,7 +123,7 @@ TEST_CASE("the ledger sorts pins by a column and shows the columns that are chos
         w.settle();
         pressPin(w);
     }
-    auto* ledger = w.bench.ledger();
+    auto* ledger = w.ledger();
     ledger->sortBy("peak");
     double before = 99.0;
     for (int row = 1; row <= 3; ++row) {
@@ -139,19 +139,19 @@ TEST_CASE("the ledger sorts pins by a column and shows the columns that are chos
 
 TEST_CASE("one cursor moves in both cuts and in the yard") {
     Bare w;
-    const QImage before = w.bench.yard()->grab().toImage();
-    Q_EMIT w.bench.elevation()->cursorMoved(30.0);
-    CHECK(w.bench.elevation()->cursorText().startsWith("30°"));
-    CHECK(w.bench.azimuth()->cursorText().startsWith("040°"));  // the bearing of the elevation cut
-    CHECK(w.bench.yard()->grab().toImage() != before);
-    Q_EMIT w.bench.azimuth()->cursorMoved(0.0);
-    CHECK(w.bench.elevation()->cursorText().startsWith("45°"));  // the elevation of the azimuth cut
-    Q_EMIT w.bench.azimuth()->cursorMoved(std::numeric_limits<double>::quiet_NaN());
-    CHECK(w.bench.elevation()->cursorText().isEmpty());
-    CHECK(w.bench.yard()->grab().toImage() == before);
+    const QImage before = w.yard()->grab().toImage();
+    Q_EMIT w.elevation()->cursorMoved(30.0);
+    CHECK(w.elevation()->cursorText().startsWith("30°"));
+    CHECK(w.azimuth()->cursorText().startsWith("040°"));  // the bearing of the elevation cut
+    CHECK(w.yard()->grab().toImage() != before);
+    Q_EMIT w.azimuth()->cursorMoved(0.0);
+    CHECK(w.elevation()->cursorText().startsWith("45°"));  // the elevation of the azimuth cut
+    Q_EMIT w.azimuth()->cursorMoved(std::numeric_limits<double>::quiet_NaN());
+    CHECK(w.elevation()->cursorText().isEmpty());
+    CHECK(w.yard()->grab().toImage() == before);
     // The phase of the current as a colour is another picture.
-    w.bench.yard()->setShowPhase(true);
-    CHECK(w.bench.yard()->grab().toImage() != before);
+    w.yard()->setShowPhase(true);
+    CHECK(w.yard()->grab().toImage() != before);
 }
 
 TEST_CASE("a pin is restored, and branched into a design of its own") {
@@ -159,15 +159,15 @@ TEST_CASE("a pin is restored, and branched into a design of its own") {
     pressPin(w);
     w.typeDimension("apex", "9 m");
     w.settle();
-    Q_EMIT w.bench.ledger()->pinRestored(0);
+    Q_EMIT w.ledger()->pinRestored(w.document().project().pins.at(0).id);
     w.settle();
     CHECK(w.dimensionText("apex") == "11.5 m");
     w.undo();
     CHECK(w.dimensionText("apex") == "9 m");
-    const auto designs = w.bench.document().project().designs.size();
-    Q_EMIT w.bench.ledger()->pinBranched(0);
+    const auto designs = w.document().project().designs.size();
+    Q_EMIT w.ledger()->pinBranched(w.document().project().pins.at(0).id);
     w.settle();
-    CHECK(w.bench.document().project().designs.size() == designs + 1);
+    CHECK(w.document().project().designs.size() == designs + 1);
     CHECK(w.dimensionText("apex") == "11.5 m");
 }
 
@@ -175,19 +175,19 @@ TEST_CASE("with and without a part: one action, two pins") {
     Bare w;
     w.chooseDesign("Yagi, 70 MHz");
     w.addRail();
-    w.bench.editor()->select({app::Selection::Type::Site, 0});
+    w.session().select(w.item(app::Selection::Type::Site, 0));
     action(w.bench, "Pin with and without the selected part")->trigger();
-    CHECK(w.bench.notice()->sentence().contains("Select the part first"));
-    w.bench.editor()->select({app::Selection::Type::Part, 1});
+    CHECK(w.notice()->sentence().contains("Select the part first"));
+    w.session().select(w.item(app::Selection::Type::Part, 1));
     action(w.bench, "Pin with and without the selected part")->trigger();
     w.settle();
-    const auto& pins = w.bench.document().project().pins;
+    const auto& pins = w.document().project().pins;
     REQUIRE(pins.size() == 2);
     CHECK(pins[0].name == "with Rail");
     CHECK(pins[0].design.parts[1].enabled);
     CHECK_FALSE(pins[1].design.parts[1].enabled);
-    CHECK(w.bench.ledger()->figure("peak", 1) == w.bench.ledger()->figure("peak"));
-    CHECK(w.bench.ledger()->figure("peak", 1) != w.bench.ledger()->figure("peak", 2));
+    CHECK(w.ledger()->figure("peak", 1) == w.ledger()->figure("peak"));
+    CHECK(w.ledger()->figure("peak", 1) != w.ledger()->figure("peak", 2));
 }
 
 TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
@@ -195,44 +195,44 @@ TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
     w.chooseDesign("Yagi, 70 MHz");
     action(w.bench, "Azimuth at 5°")->trigger();
     w.settle();
-    CHECK(w.bench.analysis()->azimuth.fixedAngleDeg == Approx(5.0));
+    CHECK(w.analysis()->azimuth.fixedAngleDeg == Approx(5.0));
     action(w.bench, "Azimuth at the takeoff angle")->trigger();
     w.settle();
-    CHECK(w.bench.analysis()->azimuth.fixedAngleDeg ==
-          Approx(w.bench.analysis()->figures.peak.direction.elevationDeg));
+    CHECK(w.analysis()->azimuth.fixedAngleDeg ==
+          Approx(w.analysis()->figures.peak.direction.elevationDeg));
     // A click to the north of the azimuth instrument.
-    auto* azimuth = w.bench.azimuth();
+    auto* azimuth = w.azimuth();
     QTest::mouseClick(azimuth, Qt::LeftButton, {}, QPoint(azimuth->width() / 2, azimuth->height() / 2 - 40));
     w.settle();
-    INFO(w.bench.elevation()->headline().toStdString());
+    INFO(w.elevation()->headline().toStdString());
     // North, to the pixel.
-    CHECK((w.bench.elevation()->headline().contains("bearing 000°") ||
-           w.bench.elevation()->headline().contains("bearing 359°") ||
-           w.bench.elevation()->headline().contains("bearing 001°")));
-    const double across = w.bench.analysis()->elevation.at(10.0);
-    CHECK(across < w.bench.analysis()->figures.peak.gainDbi - 10.0);
+    CHECK((w.elevation()->headline().contains("bearing 000°") ||
+           w.elevation()->headline().contains("bearing 359°") ||
+           w.elevation()->headline().contains("bearing 001°")));
+    const double across = w.analysis()->elevation.at(10.0);
+    CHECK(across < w.analysis()->figures.peak.gainDbi - 10.0);
     QTest::mouseDClick(azimuth, Qt::LeftButton, {}, QPoint(azimuth->width() / 2, azimuth->height() / 2 - 40));
     w.settle();
-    CHECK(w.bench.elevation()->headline().contains("bearing 120°"));
+    CHECK(w.elevation()->headline().contains("bearing 120°"));
     // Linear over 20 dB: half of the radius for half of the range, nothing beyond it.
     action(w.bench, "Linear over 20 dB")->trigger();
-    CHECK(w.bench.azimuth()->shareOf(-10.0) == Approx(0.5));
-    CHECK(w.bench.azimuth()->shareOf(-25.0) == 0.0);
+    CHECK(w.azimuth()->shareOf(-10.0) == Approx(0.5));
+    CHECK(w.azimuth()->shareOf(-25.0) == 0.0);
     action(w.bench, "For lobes: root of the field strength")->trigger();
-    CHECK(w.bench.azimuth()->shareOf(-20.0) == Approx(std::sqrt(0.1)));
+    CHECK(w.azimuth()->shareOf(-20.0) == Approx(std::sqrt(0.1)));
     // A Yagi of level elements sends nothing vertical ahead.
-    const double total = w.bench.analysis()->elevation.at(10.0);
-    w.bench.setComponent(study::Component::Vertical);
+    const double total = w.analysis()->elevation.at(10.0);
+    w.session().setComponent(study::Component::Vertical);
     w.settle();
-    CHECK(w.bench.analysis()->elevation.at(10.0) < total - 30.0);
-    w.bench.setComponent(study::Component::RightCircular);
+    CHECK(w.analysis()->elevation.at(10.0) < total - 30.0);
+    w.session().setComponent(study::Component::RightCircular);
     w.settle();
-    CHECK(w.bench.analysis()->elevation.at(10.0) == Approx(total - 3.01).margin(0.05));
+    CHECK(w.analysis()->elevation.at(10.0) == Approx(total - 3.01).margin(0.05));
 }
 
 TEST_CASE("the watch angles, the layer and the distances wanted are the designer's") {
     Bare w;
-    app::AnglesDialog dialog(w.bench.document().project().angles);
+    app::AnglesDialog dialog(w.document().project().angles);
     dialog.farthest()->setText("500");
     CHECK(dialog.angles().wanted());
     dialog.nearest()->setText("800");
@@ -242,10 +242,10 @@ TEST_CASE("the watch angles, the layer and the distances wanted are the designer
     CHECK_THROWS_WITH(dialog.angles(), Catch::Contains("watch angle"));
     dialog.watch(1)->setText("20");
     const auto angles = dialog.angles();
-    w.bench.document().edit("Angles", [&](model::Project& p) { p.angles = angles; });
+    w.document().edit("Angles", [&](model::Project& p) { p.angles = angles; });
     w.settle();
-    CHECK_FALSE(w.bench.ledger()->figure("20°").isEmpty());
-    w.bench.ledger()->setColumnShown("needed", true);
+    CHECK_FALSE(w.ledger()->figure("20°").isEmpty());
+    w.ledger()->setColumnShown("needed", true);
     // Steep angles: an inverted V at 11 m sends most of its power there.
-    CHECK(w.bench.ledger()->figure("needed").toDouble() > 2.0);
+    CHECK(w.ledger()->figure("needed").toDouble() > 2.0);
 }

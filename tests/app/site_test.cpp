@@ -15,12 +15,12 @@ namespace {
 
 /// Share of the input power that the ledger says heats the ground, in percent.
 double toGround(Window& w) {
-    return w.bench.ledger()->figure("to ground").section(' ', 0, 0).toDouble();
+    return w.ledger()->figure("to ground").section(' ', 0, 0).toDouble();
 }
 
-void runStudy(Window& w, void (app::Bench::*study)(), QWidget* view) {
-    (w.bench.*study)();
-    REQUIRE(waitFor([&] { return w.bench.stage()->currentWidget() == view; }));
+void runStudy(Window& w, const QString& study, QWidget* view) {
+    w.bench.openStage(study);
+    REQUIRE(waitFor([&] { return w.bench.front()->widget() == view; }));
     w.settle();
 }
 
@@ -28,86 +28,86 @@ void runStudy(Window& w, void (app::Bench::*study)(), QWidget* view) {
 
 TEST_CASE("the demo stands on marsh, and better ground takes less of the power") {
     Window w;
-    CHECK(w.bench.document().design().site.soil == "marsh");
+    CHECK(w.document().design().site.soil == "marsh");
     const double marsh = toGround(w);
     CHECK(marsh > 20.0);
-    w.bench.showSite();
+    w.session().select({app::Selection::Type::Site});
     w.choose("Ground", "salt water");
     CHECK(toGround(w) < 0.5 * marsh);
-    CHECK(w.bench.document().design().site.soil == "salt water");
+    CHECK(w.document().design().site.soil == "salt water");
     w.undo();
     CHECK(toGround(w) == marsh);
 }
 
 TEST_CASE("own figures for the ground start from the soil before, and nonsense is refused in words") {
     Window w;
-    w.bench.showSite();
-    CHECK(w.bench.editor()->field("Permittivity") == nullptr);
+    w.session().select({app::Selection::Type::Site});
+    CHECK(w.editor()->field("Permittivity") == nullptr);
     w.choose("Ground", "wet loam");
     const double before = toGround(w);
     w.choose("Ground", "custom");
-    REQUIRE(w.bench.editor()->field("Permittivity") != nullptr);
-    CHECK(w.bench.editor()->field("Permittivity")->text() == "30");
-    CHECK(w.bench.editor()->field("S per metre")->text() == "0.01");
+    REQUIRE(w.editor()->field("Permittivity") != nullptr);
+    CHECK(w.editor()->field("Permittivity")->text() == "30");
+    CHECK(w.editor()->field("S per metre")->text() == "0.01");
     CHECK(toGround(w) == Approx(before).margin(0.1));
     w.type("S per metre", "5");
     CHECK(toGround(w) < before);
     w.type("Permittivity", "0.2");
-    CHECK(w.bench.notice()->sentence().contains("permittivity of the ground is 0.2"));
+    CHECK(w.notice()->sentence().contains("permittivity of the ground is 0.2"));
     w.undo();
-    CHECK(w.bench.notice()->sentence().isEmpty());
+    CHECK(w.notice()->sentence().isEmpty());
 }
 
 TEST_CASE("the height slider raises the antenna and the pattern follows; the drag is one step") {
     Window w;
-    w.chooseDesign(QString::fromStdString(w.bench.document().project().designs[0].name));
-    w.bench.showSite();
-    QSlider* slider = w.bench.editor()->heightSlider();
+    w.chooseDesign(QString::fromStdString(w.document().project().designs[0].name));
+    w.session().select({app::Selection::Type::Site});
+    QSlider* slider = w.editor()->heightSlider();
     REQUIRE(slider != nullptr);
-    const double before = w.bench.elevation()->isStale() ? -99.0 : w.bench.analysis()->elevation.at(15.0);
+    const double before = w.elevation()->isStale() ? -99.0 : w.analysis()->elevation.at(15.0);
     Window::drag(slider, 60);
     w.settle();
-    CHECK(w.bench.document().design().site.height != "0 m");
-    CHECK(w.bench.analysis()->elevation.at(15.0) > before + 1.0);
-    CHECK(slider == w.bench.editor()->heightSlider());
+    CHECK(w.document().design().site.height != "0 m");
+    CHECK(w.analysis()->elevation.at(15.0) > before + 1.0);
+    CHECK(slider == w.editor()->heightSlider());
     w.undo();
-    CHECK(w.bench.document().design().site.height == "0 m");
-    CHECK(w.bench.analysis()->elevation.at(15.0) == Approx(before));
+    CHECK(w.document().design().site.height == "0 m");
+    CHECK(w.analysis()->elevation.at(15.0) == Approx(before));
 }
 
 TEST_CASE("insulation is offered where the conductor is, and detunes the wire") {
     Window w;
-    w.bench.editor()->select({app::Selection::Type::Part, 0});
-    CHECK(w.bench.editor()->field("Its permittivity") == nullptr);
-    const double bare = w.bench.analysis()->figures.impedanceOhm.front().imag();
+    w.session().select(w.item(app::Selection::Type::Part, 0));
+    CHECK(w.editor()->field("Its permittivity") == nullptr);
+    const double bare = w.analysis()->figures.impedanceOhm.front().imag();
     w.type("Insulation", "0.8 mm");
-    REQUIRE(w.bench.editor()->field("Its permittivity") != nullptr);
-    CHECK(w.bench.analysis()->figures.impedanceOhm.front().imag() > bare + 10.0);
+    REQUIRE(w.editor()->field("Its permittivity") != nullptr);
+    CHECK(w.analysis()->figures.impedanceOhm.front().imag() > bare + 10.0);
     w.type("Its permittivity", "50");
-    CHECK(w.bench.notice()->sentence().contains("permittivity of the insulation"));
+    CHECK(w.notice()->sentence().contains("permittivity of the insulation"));
     w.undo();
     w.undo();
-    CHECK(w.bench.analysis()->figures.impedanceOhm.front().imag() == Approx(bare));
+    CHECK(w.analysis()->figures.impedanceOhm.front().imag() == Approx(bare));
 }
 
 TEST_CASE("a wire laid on the ground gets a sentence with the mend, and the figures dim") {
     Window w;
-    w.bench.showSite();
+    w.session().select({app::Selection::Type::Site});
     w.type("Height", "-4.774 m");
-    REQUIRE(waitFor([&] { return w.bench.notice()->sentence().contains("ground"); }));
-    CHECK(w.bench.notice()->sentence().contains("Raise it"));
-    REQUIRE(waitFor([&] { return w.bench.elevation()->isStale(); }));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("ground"); }));
+    CHECK(w.notice()->sentence().contains("Raise it"));
+    REQUIRE(waitFor([&] { return w.elevation()->isStale(); }));
     w.undo();
-    CHECK(w.bench.notice()->sentence().isEmpty());
+    CHECK(w.notice()->sentence().isEmpty());
 }
 
 TEST_CASE("height study: the cursor reads it, a click puts the antenna there, another edit makes it old") {
     Window w;
-    runStudy(w, &app::Bench::studyHeights, w.bench.heightView());
-    auto* plots = w.bench.heightView()->plots();
+    runStudy(w, "heights", w.find<app::HeightView>());
+    auto* plots = w.find<app::HeightView>()->plots();
     REQUIRE(plots->study() != nullptr);
     CHECK(plots->study()->points.size() > 100);
-    CHECK_FALSE(w.bench.heightView()->stale());
+    CHECK_FALSE(w.find<app::HeightView>()->stale());
     const double target = 30.0;
     const QPoint there(static_cast<int>(std::lround(plots->xOf(target))), plots->height() / 2);
     QTest::mouseMove(plots, there);
@@ -118,38 +118,38 @@ TEST_CASE("height study: the cursor reads it, a click puts the antenna there, an
     QTest::mouseClick(plots, Qt::LeftButton, {}, there);
     w.settle();
     // The apex, where the feed is, now hangs there; the study still holds.
-    CHECK(study::feedHeightM(model::expand(w.bench.document().design()).model) == Approx(target).margin(0.4));
-    CHECK_FALSE(w.bench.heightView()->stale());
+    CHECK(study::feedHeightM(model::expand(w.document().design()).model) == Approx(target).margin(0.4));
+    CHECK_FALSE(w.find<app::HeightView>()->stale());
     w.typeDimension("leg", "13 m");
     w.settle();
-    CHECK(w.bench.heightView()->stale());
+    CHECK(w.find<app::HeightView>()->stale());
     w.undo();
-    CHECK_FALSE(w.bench.heightView()->stale());
-    QTest::mouseClick(w.bench.heightView()->findChild<QToolButton*>("closeStudy"), Qt::LeftButton);
-    CHECK(w.bench.stage()->currentWidget() == w.bench.yard());
+    CHECK_FALSE(w.find<app::HeightView>()->stale());
+    QTest::mouseClick(w.find<app::HeightView>()->findChild<QToolButton*>("closeStudy"), Qt::LeftButton);
+    CHECK(w.bench.front()->widget() == w.yard());
     w.undo();
 }
 
 TEST_CASE("ground study: a click on a row changes the ground of the design") {
     Window w;
-    runStudy(w, &app::Bench::studyGrounds, w.bench.groundView());
-    auto* rows = w.bench.groundView()->rows();
+    runStudy(w, "grounds", w.find<app::GroundView>());
+    auto* rows = w.find<app::GroundView>()->rows();
     REQUIRE(rows->points().size() >= 8);
     CHECK(rows->points().front().soil == "salt water");
     QTest::mouseClick(rows, Qt::LeftButton, {}, rows->rowRect(0).center().toPoint());
     w.settle();
-    CHECK(w.bench.document().design().site.soil == "salt water");
+    CHECK(w.document().design().site.soil == "salt water");
     w.undo();
-    CHECK(w.bench.document().design().site.soil == "marsh");
+    CHECK(w.document().design().site.soil == "marsh");
 }
 
 TEST_CASE("in free space a height study says why there is none") {
     Window w;
-    w.bench.showSite();
+    w.session().select({app::Selection::Type::Site});
     w.choose("Ground", "free");
-    w.bench.studyHeights();
+    w.bench.openStage("heights");
     REQUIRE(
-        waitFor([&] { return w.bench.notice()->sentence().contains("In free space height means nothing"); }));
-    CHECK(w.bench.stage()->currentWidget() == w.bench.yard());
+        waitFor([&] { return w.notice()->sentence().contains("In free space height means nothing"); }));
+    CHECK(w.bench.front()->widget() == w.yard());
     w.undo();
 }

@@ -14,6 +14,7 @@
 #include "app/stages/tune/plan_form.h"
 #include "app/stages/tune/scan_view.h"
 #include "app/stages/tune/tolerance_view.h"
+#include "app/stages/tune/tune_pages.h"
 #include "app/stages/tune/tune_stage.h"
 #include "app/stages/tune/tune_view.h"
 #include "core/model/expand.h"
@@ -27,13 +28,13 @@ namespace {
 struct TuneWindow : Window {
     explicit TuneWindow(const QString& design = "Yagi, 70 MHz") {
         chooseDesign(design);
-        bench.document().undoStack()->clear();
+        document().undoStack()->clear();
         click(bench.findChild<QToolButton*>("modeTune"));
         settle();
         REQUIRE(view().isVisible());
     }
-    app::TuneView& view() { return *bench.tuneView(); }
-    const model::TunePlan& plan() { return bench.document().design().tune; }
+    app::TuneView& view() { return *find<app::TuneView>(); }
+    const model::TunePlan& plan() { return document().design().tune; }
     void click(QWidget* button) {
         REQUIRE(button != nullptr);
         QTest::mouseClick(button, Qt::LeftButton);
@@ -85,7 +86,7 @@ struct TuneWindow : Window {
     }
     /// Two elements that may move, and a match that two of them can reach.
     void easyPlan() {
-        bench.document().editDesign("Plan", [](model::Design& d) {
+        document().editDesign("Plan", [](model::Design& d) {
             d.tune = {};
             model::Goal swr;
             swr.limit = "1.09";
@@ -97,10 +98,10 @@ struct TuneWindow : Window {
             }
         });
         settle();
-        bench.document().undoStack()->setClean();
+        document().undoStack()->setClean();
     }
     void waitForTune() {
-        REQUIRE(waitFor([this] { return !bench.tuning(); }));
+        REQUIRE(waitFor([this] { return !stage<app::TuneStage>("tune").tuning(); }));
         settle();
     }
 };
@@ -111,7 +112,7 @@ TEST_CASE("goals are sentences that are clicked and typed into, each with how fa
     TuneWindow w;
     REQUIRE(w.plan().goals.size() == 4);
     // Looking changes nothing.
-    CHECK(w.bench.document().undoStack()->count() == 0);
+    CHECK(w.document().undoStack()->count() == 0);
     CHECK(w.sentence(0) == "SWR at the radio at most 1.3 on every band");
     CHECK(w.verdict(0) == "met");
     CHECK(w.verdict(1).contains("dB too little"));
@@ -203,11 +204,11 @@ TEST_CASE("what may move is ticked, limited, or taken from a list; other numbers
     for (const auto& m : w.plan().movers)
         if (m.dimension == "driven") CHECK(m.choices == "1.86 m, 1.87 m, 1.88 m");
     // The height of the site becomes a dimension, and moves.
-    const auto before = model::expand(w.bench.document().design());
+    const auto before = model::expand(w.document().design());
     w.trigger(w.view().others()->menu(), "Site: height");
-    CHECK(w.bench.document().design().site.height == "Site_height");
+    CHECK(w.document().design().site.height == "Site_height");
     CHECK(table->item(table->rowOf("Site_height"), app::MoverTable::Name)->checkState() == Qt::Checked);
-    const auto after = model::expand(w.bench.document().design());
+    const auto after = model::expand(w.document().design());
     CHECK(after.model.wires[0].startM == before.model.wires[0].startM);
 }
 
@@ -216,9 +217,9 @@ TEST_CASE(
     TuneWindow w;
     w.easyPlan();
     const auto untouched = w.dimensionText("driven");
-    const auto pins = w.bench.document().project().pins.size();
+    const auto pins = w.document().project().pins.size();
     w.click(w.view().start());
-    REQUIRE(w.bench.tuning());
+    REQUIRE(w.stage<app::TuneStage>("tune").tuning());
     CHECK(w.view().pause()->isVisible());
     CHECK_FALSE(w.view().start()->isVisible());
     REQUIRE(waitFor([&] { return !w.view().history()->steps().empty(); }));
@@ -230,17 +231,17 @@ TEST_CASE(
     CHECK(held.contains("per second"));
     QTest::qWait(300);
     CHECK(w.view().rate().section(" ", 0, 0) == held.section(" ", 0, 0));
-    CHECK(w.bench.tuning());
+    CHECK(w.stage<app::TuneStage>("tune").tuning());
     w.click(w.view().pause());
     w.waitForTune();
     REQUIRE(w.view().proposal() != nullptr);
     CHECK(w.view().table()->isVisible());
-    CHECK(w.bench.document().undoStack()->isClean());
+    CHECK(w.document().undoStack()->isClean());
     CHECK(w.dimensionText("driven") == untouched);
     // It lies over the design in the ledger, and in the gauges.
     const int row = static_cast<int>(pins) + 1;
-    CHECK(w.bench.ledger()->figure("design", row) == "proposal");
-    CHECK(w.bench.ledger()->figure("SWR in band", row) != w.bench.ledger()->figure("SWR in band"));
+    CHECK(w.ledger()->figure("design", row) == "proposal");
+    CHECK(w.ledger()->figure("SWR in band", row) != w.ledger()->figure("SWR in band"));
     REQUIRE(w.view().rows()->rows()[0].bestMiss);
     CHECK(*w.view().rows()->rows()[0].bestMiss < *w.view().rows()->rows()[0].nowMiss);
     CHECK_FALSE(w.view().cost().isEmpty());
@@ -256,10 +257,11 @@ TEST_CASE(
     CHECK(table->chosen().size() == 1);
     CHECK(*w.view().rows()->rows()[0].bestMiss != all);
     // The row of the proposal is no pin yet: what is done to pins is refused with a sentence.
-    const int trial = static_cast<int>(pins);
-    Q_EMIT w.bench.ledger()->pinRemoved(trial);
+    const int laid = w.ledger()->rowOf(static_cast<int>(pins));
+    CHECK(w.ledger()->figure("design", laid).contains("proposal"));
+    Q_EMIT w.ledger()->pinRemoved(w.ledger()->pinIn(laid));
     CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("pin it in the Tune mode"));
-    CHECK(w.bench.document().project().pins.size() == pins);
+    CHECK(w.document().project().pins.size() == pins);
     // Not rounded, the values are those that were found.
     w.view().rounded()->click();
     w.settle();
@@ -270,8 +272,8 @@ TEST_CASE(
     // Pinned, it stays; the design does too.
     w.click(w.view().pinButton());
     w.settle();
-    CHECK(w.bench.document().project().pins.size() == pins + 1);
-    CHECK(w.bench.document().project().pins.back().name == "Yagi, 70 MHz, tuned");
+    CHECK(w.document().project().pins.size() == pins + 1);
+    CHECK(w.document().project().pins.back().name == "Yagi, 70 MHz, tuned");
     CHECK(w.dimensionText("driven") == untouched);
     // Another design comes to the bench and goes: the proposal waits.
     w.chooseDesign("Ground plane, 30 m");
@@ -283,7 +285,7 @@ TEST_CASE(
     w.click(w.view().accept());
     w.settle();
     CHECK(w.view().proposal() == nullptr);
-    const auto scope = model::scopeOf(w.bench.document().design());
+    const auto scope = model::scopeOf(w.document().design());
     CHECK(scope.values.at("driven") == Approx(chosen.at("driven")).margin(1e-6));
     CHECK(scope.values.at("s2") == Approx(chosen.at("s2")).margin(1e-6));
     CHECK(w.verdict(0) == "met");
@@ -293,7 +295,7 @@ TEST_CASE(
 
 TEST_CASE("a stop keeps the best so far as the proposal; tuned on from there, then discarded") {
     TuneWindow w;
-    w.bench.document().undoStack()->setClean();
+    w.document().undoStack()->setClean();
     w.click(w.view().start());
     REQUIRE(waitFor([&] { return w.view().history()->steps().size() > 2; }));
     w.click(w.view().stop());
@@ -311,8 +313,8 @@ TEST_CASE("a stop keeps the best so far as the proposal; tuned on from there, th
     w.click(w.view().discard());
     w.settle();
     CHECK(w.view().proposal() == nullptr);
-    CHECK(w.bench.document().undoStack()->isClean());
-    CHECK(w.bench.ledger()->figure("design", 3).isEmpty());
+    CHECK(w.document().undoStack()->isClean());
+    CHECK(w.ledger()->figure("design", 3).isEmpty());
 }
 
 TEST_CASE("a tuning that ends while another design is on the bench waits there as it was found") {
@@ -324,39 +326,39 @@ TEST_CASE("a tuning that ends while another design is on the bench waits there a
     CHECK(w.view().proposal() == nullptr);
     w.chooseDesign("Yagi, 70 MHz");
     REQUIRE(w.view().proposal() != nullptr);
-    const int row = static_cast<int>(w.bench.document().project().pins.size()) + 1;
-    CHECK(w.bench.ledger()->figure("design", row) == "proposal");
-    CHECK(w.bench.ledger()->figure("SWR in band", row) != w.bench.ledger()->figure("SWR in band"));
+    const int row = static_cast<int>(w.document().project().pins.size()) + 1;
+    CHECK(w.ledger()->figure("design", row) == "proposal");
+    CHECK(w.ledger()->figure("SWR in band", row) != w.ledger()->figure("SWR in band"));
     const auto built = w.view().proposal()->result.builtValues;
     CHECK(w.view().table()->chosen() == built);
     // What is unticked is ticked again after it has been away, and so is what is shown.
-    const QString all = w.bench.ledger()->figure("SWR in band", row);
+    const QString all = w.ledger()->figure("SWR in band", row);
     w.view()
         .table()
         ->item(w.view().table()->rowOf("driven"), app::ProposalTable::Name)
         ->setCheckState(Qt::Unchecked);
     w.settle();
-    CHECK(w.bench.ledger()->figure("SWR in band", row) != all);
+    CHECK(w.ledger()->figure("SWR in band", row) != all);
     w.chooseDesign("Ground plane, 30 m");
     w.chooseDesign("Yagi, 70 MHz");
     CHECK(w.view().table()->chosen() == built);
-    CHECK(w.bench.ledger()->figure("SWR in band", row) == all);
-    w.bench.document().undoStack()->setClean();
+    CHECK(w.ledger()->figure("SWR in band", row) == all);
+    w.document().undoStack()->setClean();
 }
 
 TEST_CASE("another project ends the tuning of the old one; a ratio comes with the list that is wound") {
     TuneWindow w;
-    w.bench.document().undoStack()->setClean();
+    w.document().undoStack()->setClean();
     w.click(w.view().start());
     REQUIRE(waitFor([&] { return !w.view().history()->steps().empty(); }));
-    REQUIRE(w.bench.open(kDemo));
-    REQUIRE(waitFor([&] { return !w.bench.tuning(); }));
+    REQUIRE(w.bench.files().open(kDemo));
+    REQUIRE(waitFor([&] { return !w.stage<app::TuneStage>("tune").tuning(); }));
     w.settle();
     CHECK(w.view().proposal() == nullptr);
     CHECK(w.view().start()->isVisible());
     CHECK_FALSE(w.view().stop()->isVisible());
     w.chooseDesign("End-fed, inverted L");
-    w.bench.showTune();
+    w.bench.openStage("tune");
     w.settle();
     // A goal that counts bands shows each of them.
     const auto row = w.view().rows()->rows().at(0);
@@ -371,17 +373,17 @@ TEST_CASE("another project ends the tuning of the old one; a ratio comes with th
     CHECK(table->item(ratio, app::MoverTable::Now)->text() == "49");
     CHECK(table->item(ratio, app::MoverTable::Step)->text().contains("36, 49, 56"));
     CHECK(table->item(ratio, app::MoverTable::Low)->text() == "–");
-    CHECK(w.bench.document().design().feedPath[0].ratio == "Transformer_ratio");
+    CHECK(w.document().design().feedPath[0].ratio == "Transformer_ratio");
     // A list of one is refused where the eye is.
     w.typeCell(table, ratio, app::MoverTable::Step, "49,");
     CHECK(w.view().now().problem.contains("fewer than two"));
-    w.bench.document().undoStack()->setClean();
+    w.document().undoStack()->setClean();
 }
 
 TEST_CASE("what matters: a row for every dimension, sorted by what is clicked, leading to the dimension") {
     TuneWindow w;
-    w.click(w.bench.tuneStage()->tab(1));
-    auto* plot = w.bench.mattersView()->plot();
+    w.click(w.find<app::TunePages>()->tab(1));
+    auto* plot = w.find<app::MattersView>()->plot();
     REQUIRE(waitFor([&] { return !plot->rows().empty(); }));
     w.settle();
     CHECK(plot->rows().size() == 10);
@@ -390,11 +392,11 @@ TEST_CASE("what matters: a row for every dimension, sorted by what is clicked, l
     CHECK(std::abs(plot->rows()[0].frontToRearDb) >= std::abs(plot->rows()[1].frontToRearDb));
     const auto first = plot->rows()[0];
     QTest::mouseClick(plot, Qt::LeftButton, {}, plot->rowRect(0).center());
-    const auto selected = w.bench.editor()->selection();
+    const auto selected = w.session().selection();
     CHECK(selected.type == app::Selection::Type::Dimension);
-    CHECK(w.bench.document().design().dimensions.at(selected.index).name == first.dimension);
+    CHECK(edit::nameOf(w.document().design(), selected) == first.dimension);
     // Ten times the step, ten times the change.
-    auto* steps = w.bench.mattersView()->steps();
+    auto* steps = w.find<app::MattersView>()->steps();
     steps->setCurrentIndex(1);
     Q_EMIT steps->activated(1);
     w.settle();
@@ -412,10 +414,10 @@ TEST_CASE(
     "tolerance: builds with errors of a stated size, the share that meets the goals, fields that say why") {
     TuneWindow w;
     w.easyPlan();
-    w.bench.document().editDesign("Plan", [](model::Design& d) { d.tune.goals[0].limit = "1.5"; });
+    w.document().editDesign("Plan", [](model::Design& d) { d.tune.goals[0].limit = "1.5"; });
     w.settle();
-    w.click(w.bench.tuneStage()->tab(2));
-    auto& view = *w.bench.toleranceView();
+    w.click(w.find<app::TunePages>()->tab(2));
+    auto& view = *w.find<app::ToleranceView>();
     w.typeInto(view.field("errBuilds"), "2");
     CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("between 5 and 5000"));
     w.typeInto(view.field("errBuilds"), "20");
@@ -432,7 +434,7 @@ TEST_CASE(
     CHECK(careful.meeting == 20);
     CHECK(careful.meeting >= careless.meeting);
     CHECK(careful.highSwr[10] - careful.lowSwr[10] < careless.highSwr[10] - careless.lowSwr[10]);
-    CHECK(careful.drawnSwr[10] == Approx(w.bench.sweep()->points[20].swr).margin(0.01));
+    CHECK(careful.drawnSwr[10] == Approx(w.sweep()->points[20].swr).margin(0.01));
     // Which dimensions err.
     QAction* every = TuneWindow::actionOf(view.which()->menu(), "every dimension");
     REQUIRE(every != nullptr);
@@ -450,8 +452,8 @@ TEST_CASE(
 
 TEST_CASE("a scan over one dimension and a map over two; a click sets what was clicked") {
     TuneWindow w("Inverted V, 60 m");
-    w.click(w.bench.tuneStage()->tab(3));
-    auto& view = *w.bench.scanView();
+    w.click(w.find<app::TunePages>()->tab(3));
+    auto& view = *w.find<app::ScanView>();
     const auto choose = [&](QComboBox* combo, const QString& text) {
         const int index = combo->findText(text);
         REQUIRE(index >= 0);
@@ -467,12 +469,12 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     REQUIRE(scan.value.size() == 41);
     // Its middle is the antenna with that leg.
     const auto there =
-        study::analyse(model::expand(study::withDimension(w.bench.document().design(), "leg", 13.5)),
-                       w.bench.workingFrequencyHz());
+        study::analyse(model::expand(study::withDimension(w.document().design(), "leg", 13.5)),
+                       w.session().frequencyHz());
     CHECK(scan.value[20] == Approx(there.figures.swr).epsilon(1e-6));
     QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(20, 0).toPoint());
     w.settle();
-    CHECK(model::scopeOf(w.bench.document().design()).values.at("leg") == Approx(13.5).margin(0.02));
+    CHECK(model::scopeOf(w.document().design()).values.at("leg") == Approx(13.5).margin(0.02));
     w.undo();
     // Two: a map.
     choose(view.dimension(1), "leg");
@@ -486,7 +488,7 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     REQUIRE(view.plot()->scan().y.count == 21);
     QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(10, 20).toPoint());
     w.settle();
-    const auto values = model::scopeOf(w.bench.document().design()).values;
+    const auto values = model::scopeOf(w.document().design()).values;
     CHECK(values.at("spread") == Approx(150.0).margin(0.5));
     CHECK(values.at("leg") == Approx(13.5).margin(0.02));
     // R has no best; the gain at a watch angle is one of the figures.
@@ -494,7 +496,7 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     choose(view.dimension(1), "nothing else");
     w.click(view.run());
     w.settle();
-    const auto live = w.bench.analysis()->elevation.at(10.0);
+    const auto live = w.analysis()->elevation.at(10.0);
     const auto& gains = view.plot()->scan().value;
     CHECK(live >= *std::min_element(gains.begin(), gains.end()) - 0.1);
     CHECK(live <= *std::max_element(gains.begin(), gains.end()) + 0.1);
@@ -504,9 +506,9 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
 
 TEST_CASE("from an empty project: a goal, a dimension, tuned, accepted, and every mistake said on the way") {
     TuneWindow w;
-    w.bench.document().undoStack()->setClean();
-    w.bench.document().startNew();
-    w.bench.showTune();
+    w.document().undoStack()->setClean();
+    w.document().startNew();
+    w.bench.openStage("tune");
     w.settle();
     const auto shot = [&](const char* name) {
         const auto folder = qEnvironmentVariable("REEDMAST_TEST_PICTURES");
@@ -555,7 +557,7 @@ TEST_CASE("from an empty project: a goal, a dimension, tuned, accepted, and ever
     CHECK(span.endsWith(" m"));
     const double metres = span.section(' ', 0, 0).toDouble();
     CHECK(std::abs(1000.0 * metres - std::round(1000.0 * metres)) < 1e-6);
-    CHECK(w.bench.sweep()->worstSwr() < 10.0);
+    CHECK(w.sweep()->worstSwr() < 10.0);
     // The wish stays, the wire does not: undo takes the lengths back.
     w.undo();
     CHECK(w.dimensionText("span") == "9 m");

@@ -16,6 +16,9 @@
 #include "app/instruments/polar_view.h"
 #include "app/instruments/ledger.h"
 #include "app/frame/notice_bar.h"
+#include "app/instruments/instruments.h"
+#include "app/plan/plan_panel.h"
+#include "core/edit/designs.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
 #include "app/stages/shape/yard.h"
@@ -33,31 +36,68 @@ inline bool waitFor(const std::function<bool()>& ready) {
     return ready();
 }
 
+/// The view of this kind that the bench has; by its object name where it has several.
+template <typename View>
+View* viewIn(app::Bench& bench, const QString& name = {}) {
+    auto* view = name.isEmpty() ? bench.findChild<View*>() : bench.findChild<View*>(name);
+    REQUIRE(view != nullptr);
+    return view;
+}
+
 struct Window {
     app::Bench bench;
 
     explicit Window(const QString& file = kDemo) {
         bench.show();
-        REQUIRE(bench.open(file));
+        REQUIRE(bench.files().open(file));
         settle();
     }
     ~Window() {
         // Closing asks nothing when nothing is unsaved.
-        bench.document().undoStack()->setClean();
+        document().undoStack()->setClean();
+    }
+    app::Session& session() { return bench.session(); }
+    app::Document& document() { return session().document(); }
+    app::Editing& editing() { return bench.editing(); }
+    app::AnalysisPtr analysis() { return session().results()->analysis; }
+    app::SweepPtr sweep() { return session().results()->sweep; }
+    bool live() { return session().live(); }
+    app::Yard* yard() { return viewIn<app::Yard>(bench); }
+    app::Outline* outline() { return bench.plan()->outline(); }
+    app::ItemEditor* editor() { return bench.plan()->editor(); }
+    app::PolarView* elevation() { return bench.instruments()->elevation(); }
+    app::PolarView* azimuth() { return bench.instruments()->azimuth(); }
+    app::BandView* band() { return bench.instruments()->band(); }
+    app::BandStrip* bandStrip() { return viewIn<app::BandStrip>(bench); }
+    app::Ledger* ledger() { return viewIn<app::Ledger>(bench); }
+    app::NoticeBar* notice() { return viewIn<app::NoticeBar>(bench); }
+    template <typename View>
+    View* find() {
+        return viewIn<View>(bench);
+    }
+    template <typename Kind>
+    Kind& stage(const QString& name) {
+        auto* found = dynamic_cast<Kind*>(bench.stage(name));
+        REQUIRE(found != nullptr);
+        return *found;
+    }
+    /// The item of the design on the bench at a place in its list.
+    app::Selection item(app::Selection::Type type, std::size_t index = 0) {
+        return edit::itemAt(document().design(), type, index);
     }
     void settle() {
         REQUIRE(waitFor([this] { return bench.settled(); }));
     }
     void chooseDesign(const QString& name) {
-        const auto& designs = bench.document().project().designs;
-        for (std::size_t i = 0; i < designs.size(); ++i)
-            if (QString::fromStdString(designs[i].name) == name) bench.chooseDesign(static_cast<int>(i));
+        const auto project = document().share();
+        for (const auto& design : project->designs)
+            if (QString::fromStdString(design.name) == name) session().chooseDesign(design.id);
         settle();
-        REQUIRE(QString::fromStdString(bench.document().design().name) == name);
+        REQUIRE(QString::fromStdString(document().design().name) == name);
     }
     /// Drags the slider of a dimension by so many pixels with the mouse.
     void dragSlider(const QString& dimension, int pixels) {
-        auto* row = bench.outline()->dimensionRow(dimension);
+        auto* row = outline()->dimensionRow(dimension);
         REQUIRE(row != nullptr);
         drag(row->slider(), pixels);
     }
@@ -77,7 +117,7 @@ struct Window {
     }
     /// Chooses from a list of the editor by the name it stores.
     void choose(const QString& label, const QString& id) {
-        QComboBox* list = bench.editor()->choice(label);
+        QComboBox* list = editor()->choice(label);
         REQUIRE(list != nullptr);
         const int index = list->findData(id);
         REQUIRE(index >= 0);
@@ -87,7 +127,7 @@ struct Window {
     }
     /// A wire that nobody feeds, a little in front of the Yagi.
     void addRail() {
-        bench.document().editDesign("Add rail", [](model::Design& d) {
+        document().editDesign("Add rail", [](model::Design& d) {
             model::Part rail;
             rail.name = "Rail";
             rail.shape = model::StraightWire{{"4.4 m", "-0.9 m", "0 m"}, {"4.4 m", "0.9 m", "0 m"}};
@@ -97,14 +137,14 @@ struct Window {
     }
     /// Clicks a row of the outline.
     void select(app::Selection selection) {
-        auto* row = bench.outline()->row(selection);
+        auto* row = outline()->row(selection);
         REQUIRE(row != nullptr);
         QTest::mouseClick(row, Qt::LeftButton, {}, QPoint(60, 11));
         QApplication::processEvents();
     }
     /// Types into a field of the editor and presses Enter.
     void type(const QString& label, const QString& text) {
-        QLineEdit* field = bench.editor()->field(label);
+        QLineEdit* field = editor()->field(label);
         REQUIRE(field != nullptr);
         field->setFocus();
         field->selectAll();
@@ -114,7 +154,7 @@ struct Window {
     }
     /// Types into the value field of a dimension and presses Enter.
     void typeDimension(const QString& dimension, const QString& text) {
-        auto* row = bench.outline()->dimensionRow(dimension);
+        auto* row = outline()->dimensionRow(dimension);
         REQUIRE(row != nullptr);
         row->field()->setFocus();
         row->field()->selectAll();
@@ -122,15 +162,15 @@ struct Window {
         QTest::keyClick(row->field(), Qt::Key_Return);
     }
     void undo() {
-        bench.document().undoStack()->undo();
+        document().undoStack()->undo();
         settle();
     }
     QString dimensionText(const std::string& name) {
-        for (const auto& d : bench.document().design().dimensions)
+        for (const auto& d : document().design().dimensions)
             if (d.name == name) return QString::fromStdString(d.text);
         return {};
     }
-    double frequencyOfBestSwr() { return bench.sweep()->bestFrequencyHz(); }
+    double frequencyOfBestSwr() { return sweep()->bestFrequencyHz(); }
 };
 
 }  // namespace rm::test

@@ -6,7 +6,7 @@
 
 namespace rm::app {
 
-NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent) {
+NoticeBar::NoticeBar(QWidget* parent) : Themed(parent) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(10, 4, 6, 4);
     mark_ = new QLabel;
@@ -14,6 +14,8 @@ NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent) {
     label_ = new QLabel;
     label_->setObjectName("notice");
     label_->setWordWrap(true);
+    // Names of parts and files are in it: what they say is shown and not interpreted.
+    label_->setTextFormat(Qt::PlainText);
     label_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     row->addWidget(mark_);
     row->addWidget(label_, 1);
@@ -25,49 +27,46 @@ NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent) {
     close->setAccessibleName("Close this message");
     close->setProperty("quiet", true);
     for (QToolButton* button : {first_, second_, close}) row->addWidget(button);
-    connect(first_, &QToolButton::clicked, this, [this] {
-        const auto act = onFirst_;
+    const auto answer = [this](std::function<void()> Notice::*which) {
+        const auto act = shown_.*which;
         clear();
         if (act) act();
-    });
-    connect(second_, &QToolButton::clicked, this, [this] {
-        const auto act = onSecond_;
-        clear();
-        if (act) act();
-    });
+    };
+    connect(first_, &QToolButton::clicked, this, [answer] { answer(&Notice::first); });
+    connect(second_, &QToolButton::clicked, this, [answer] { answer(&Notice::second); });
     connect(close, &QToolButton::clicked, this, &NoticeBar::clear);
     setAccessibleName("Message");
     hide();
 }
 
-void NoticeBar::setTheme(const Theme& theme) {
-    theme_ = theme;
+void NoticeBar::themeChanged() {
     paint();
 }
 
 void NoticeBar::paint() {
-    const QColor edge = tone_ == Tone::Good ? theme_.reed : tone_ == Tone::Caution ? theme_.sun : theme_.clay;
-    mark_->setText(tone_ == Tone::Good ? "✓" : tone_ == Tone::Caution ? "!" : "✗");
+    const Notice::Tone tone = shown_.tone;
+    const QColor edge = tone == Notice::Tone::Good      ? theme_.reed
+                        : tone == Notice::Tone::Caution ? theme_.sun
+                                                        : theme_.clay;
+    mark_->setText(tone == Notice::Tone::Good ? "✓" : tone == Notice::Tone::Caution ? "!" : "✗");
     mark_->setStyleSheet(QString("color: %1").arg(edge.name()));
     setStyleSheet(QString("rm--app--NoticeBar { background: %1; border: 1px solid %2; border-radius: 6px; }")
                       .arg(theme_.panel.name(), edge.name()));
 }
 
-void NoticeBar::show(Tone tone, const QString& sentence, const QString& firstAnswer,
-                     std::function<void()> first, const QString& secondAnswer, std::function<void()> second) {
-    tone_ = tone;
-    label_->setText(sentence);
-    first_->setText(firstAnswer);
-    first_->setVisible(!firstAnswer.isEmpty());
-    second_->setText(secondAnswer);
-    second_->setVisible(!secondAnswer.isEmpty());
-    onFirst_ = std::move(first);
-    onSecond_ = std::move(second);
+void NoticeBar::show(const Notice& notice) {
+    shown_ = notice;
+    label_->setText(notice.sentence);
+    first_->setText(notice.firstAnswer);
+    first_->setVisible(!notice.firstAnswer.isEmpty());
+    second_->setText(notice.secondAnswer);
+    second_->setVisible(!notice.secondAnswer.isEmpty());
     paint();
     setVisible(true);
 }
 
 void NoticeBar::clear() {
+    shown_ = {};
     label_->clear();
     hide();
 }

@@ -2,9 +2,9 @@
 #pragma once
 
 #include <QFrame>
-#include <functional>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
+#include "app/session/session.h"
 
 class QLabel;
 class QHBoxLayout;
@@ -12,17 +12,12 @@ class QToolButton;
 
 namespace rm::app {
 
-class NoticeBar : public QFrame {
+class NoticeBar : public Themed<QFrame> {
     Q_OBJECT
   public:
-    enum class Tone { Good, Caution, Bad };
-
     explicit NoticeBar(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
-    /// Shows a sentence with up to two answers; no answers: it can only be closed.
-    void show(Tone tone, const QString& sentence, const QString& firstAnswer = {},
-              std::function<void()> first = {}, const QString& secondAnswer = {},
-              std::function<void()> second = {});
+    /// Shows a sentence with its answers; no answers: it can only be closed.
+    void show(const Notice& notice);
     void clear();
     QString sentence() const;
     QToolButton* answer(int number) const { return number == 0 ? first_ : second_; }
@@ -30,14 +25,14 @@ class NoticeBar : public QFrame {
   private:
     void paint();
 
-    Theme theme_ = Theme::light();
-    Tone tone_ = Tone::Good;
+    Notice shown_;
     QLabel* mark_;
     QLabel* label_;
     QToolButton* first_;
     QToolButton* second_;
-    std::function<void()> onFirst_;
-    std::function<void()> onSecond_;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

@@ -36,7 +36,7 @@ double valueOf(BandQuantity quantity, Complex ohm, double referenceOhm) {
     return std::min(study::swr(ohm, referenceOhm), 1e3);
 }
 
-BandChart::BandChart(QWidget* parent) : QChartView(parent) {
+BandChart::BandChart(QWidget* parent) : Themed(parent) {
     first_ = new QLineSeries;
     second_ = new QLineSeries;
     limit_ = new QLineSeries;
@@ -62,23 +62,22 @@ BandChart::BandChart(QWidget* parent) : QChartView(parent) {
     setToolTip("Move the mouse to read values; click to work at that frequency.");
 }
 
-void BandChart::setTheme(const Theme& theme) {
-    theme_ = theme;
+void BandChart::themeChanged() {
     QChart* c = chart();
     c->setBackgroundBrush(Qt::NoBrush);
     c->setPlotAreaBackgroundVisible(false);
-    setBackgroundBrush(theme.panel);
+    setBackgroundBrush(theme_.panel);
     for (QValueAxis* axis : {xAxis_, yAxis_}) {
-        axis->setLabelsBrush(theme.softInk);
+        axis->setLabelsBrush(theme_.softInk);
         axis->setLabelsFont(textFont(kTinyPt));
-        axis->setGridLinePen(QPen(theme.line, 0.8));
-        axis->setLinePen(QPen(theme.line, 1.0));
-        axis->setTitleBrush(theme.softInk);
+        axis->setGridLinePen(QPen(theme_.line, 0.8));
+        axis->setLinePen(QPen(theme_.line, 1.0));
+        axis->setTitleBrush(theme_.softInk);
         axis->setTitleFont(textFont(kTinyPt));
     }
-    first_->setPen(QPen(theme.copper, 2.0));
-    second_->setPen(QPen(theme.water, 2.0));
-    limit_->setPen(QPen(theme.reed, 1.2, Qt::DashLine));
+    first_->setPen(QPen(theme_.copper, 2.0));
+    second_->setPen(QPen(theme_.water, 2.0));
+    limit_->setPen(QPen(theme_.reed, 1.2, Qt::DashLine));
     rebuild();
 }
 

@@ -6,16 +6,15 @@
 #include <QValueAxis>
 
 #include "app/instruments/band_data.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 
 namespace rm::app {
 
-class BandChart : public QChartView {
+class BandChart : public Themed<QChartView> {
     Q_OBJECT
   public:
     explicit BandChart(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setQuantity(BandQuantity quantity, study::Plane plane);
     void setData(const BandData& data);
     void setRange(double lowHz, double highHz);
@@ -62,7 +61,6 @@ class BandChart : public QChartView {
     void paintSwrMarks(QPainter& painter) const;
     void paintFrequencies(QPainter& painter) const;
 
-    Theme theme_ = Theme::light();
     BandQuantity quantity_ = BandQuantity::Swr;
     study::Plane plane_ = study::Plane::Radio;
     BandData data_;
@@ -74,6 +72,9 @@ class BandChart : public QChartView {
     double lowHz_ = 1e6;
     double highHz_ = 2e6;
     std::optional<double> cursor_;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

@@ -6,7 +6,8 @@
 #include <optional>
 #include <vector>
 
-#include "app/session/runner.h"
+#include "app/session/band_quantity.h"
+#include "app/session/results.h"
 #include "core/study/resonance.h"
 
 namespace rm::app {
@@ -35,12 +36,8 @@ struct BandData {
     double workingHz = 0.0;
 };
 
-enum class BandQuantity { Swr, Impedance, Smith, ReturnLoss, Phase, Loss, Gain, FrontToBack, Takeoff };
-
-/// The quantity is one of the pattern, so that BandData::patterns is needed.
-inline bool ofPattern(BandQuantity q) {
-    return q == BandQuantity::Gain || q == BandQuantity::FrontToBack || q == BandQuantity::Takeoff;
-}
+/// What the band instrument shows of the results, which have a sweep; `resonance` is one that was asked for.
+BandData bandData(const Results& results, const std::optional<study::Resonance>& resonance);
 
 /// What a point of a curve shows of an impedance: SWR, return loss or phase of the reflection in degrees.
 double valueOf(BandQuantity quantity, Complex ohm, double referenceOhm);

@@ -11,7 +11,7 @@
 
 namespace rm::app {
 
-BandChip::BandChip(QWidget* parent) : QAbstractButton(parent) {
+BandChip::BandChip(QWidget* parent) : Themed(parent) {
     setCheckable(true);
     setAutoExclusive(true);
     setFocusPolicy(Qt::TabFocus);
@@ -81,7 +81,7 @@ void BandChip::paintEvent(QPaintEvent*) {
                QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2));
 }
 
-BandStrip::BandStrip(QWidget* parent) : QWidget(parent) {
+BandStrip::BandStrip(QWidget* parent) : Themed(parent) {
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(8);
@@ -104,14 +104,6 @@ void BandStrip::setCaption(const QString& caption) {
     static_cast<QLabel*>(caption_)->setText(caption);
 }
 
-void BandStrip::setTheme(const Theme& theme) {
-    theme_ = theme;
-    for (BandChip* chip : chips_) {
-        chip->setTheme(theme);
-        chip->update();
-    }
-}
-
 void BandStrip::setProject(const model::Project& project) {
     if (chips_.size() != project.bands.size()) {
         for (BandChip* chip : chips_) delete chip;
@@ -119,7 +111,6 @@ void BandStrip::setProject(const model::Project& project) {
         sweeps_.assign(project.bands.size(), nullptr);
         for (std::size_t i = 0; i < project.bands.size(); ++i) {
             auto* chip = new BandChip;
-            chip->setTheme(theme_);
             connect(chip, &QAbstractButton::clicked, this,
                     [this, i] { Q_EMIT bandChosen(static_cast<int>(i)); });
             row_->insertWidget(static_cast<int>(i), chip);
@@ -128,6 +119,8 @@ void BandStrip::setProject(const model::Project& project) {
     }
     const auto& names = project.active().bands;
     for (std::size_t i = 0; i < chips_.size(); ++i) {
+        // Another band in the same place: what was known of the old one says nothing.
+        if (!(chips_[i]->band() == project.bands[i])) sweeps_[i].reset();
         chips_[i]->setBand(project.bands[i]);
         chips_[i]->setLimits(project.swrLimits);
         chips_[i]->setMeant(names.empty() ||
@@ -137,11 +130,12 @@ void BandStrip::setProject(const model::Project& project) {
     }
 }
 
-void BandStrip::setSweep(int band, SweepPtr sweep) {
-    const auto i = static_cast<std::size_t>(band);
-    if (i >= chips_.size()) return;
-    sweeps_[i] = sweep;
-    chips_[i]->setSweep(std::move(sweep), false);
+void BandStrip::show(const ResultsPtr& results) {
+    for (std::size_t i = 0; i < chips_.size() && i < results->bands.size(); ++i) {
+        if (i >= results->project->bands.size() || !(results->project->bands[i] == chips_[i]->band())) continue;
+        if (results->bands[i]) sweeps_[i] = results->bands[i];
+        chips_[i]->setSweep(sweeps_[i], results->bands[i] == nullptr);
+    }
 }
 
 void BandStrip::setAllStale() {

@@ -7,19 +7,19 @@
 #include <optional>
 #include <vector>
 
-#include "app/session/runner.h"
-#include "app/look/theme.h"
+#include "app/session/results.h"
+#include "app/look/themed.h"
 
 class QHBoxLayout;
 
 namespace rm::app {
 
-class BandChip : public QAbstractButton {
+class BandChip : public Themed<QAbstractButton> {
     Q_OBJECT
   public:
     explicit BandChip(QWidget* parent = nullptr);
     void setBand(const model::Band& band) { band_ = band; }
-    void setTheme(const Theme& theme) { theme_ = theme; }
+    const model::Band& band() const { return band_; }
     void setLimits(const model::SwrLimits& limits) { limits_ = limits; }
     void setSweep(SweepPtr sweep, bool stale);
     void setMeant(bool meant);  ///< false: the active design is not for this band
@@ -33,21 +33,20 @@ class BandChip : public QAbstractButton {
 
   private:
     model::Band band_;
-    Theme theme_ = Theme::light();
     model::SwrLimits limits_ = model::kUsualSwrLimits;
     SweepPtr sweep_;
     bool stale_ = false;
     bool meant_ = true;
 };
 
-class BandStrip : public QWidget {
+class BandStrip : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit BandStrip(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     /// Makes the chips of the project's bands; marks the working one and those that the design is not for.
     void setProject(const model::Project& project);
-    void setSweep(int band, SweepPtr sweep);
+    /// What is known of the bands; the others keep what was known of them before, dimmed.
+    void show(const ResultsPtr& results);
     void setAllStale();
     void setCaption(const QString& caption);
     BandChip* chip(int band) { return chips_.at(static_cast<std::size_t>(band)); }
@@ -59,7 +58,6 @@ class BandStrip : public QWidget {
     void editBands();
 
   private:
-    Theme theme_ = Theme::light();
     QHBoxLayout* row_;
     QWidget* caption_;
     std::vector<BandChip*> chips_;

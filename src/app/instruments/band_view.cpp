@@ -35,7 +35,7 @@ QString text(const std::string& s) {
 
 }  // namespace
 
-BandView::BandView(QWidget* parent) : QWidget(parent) {
+BandView::BandView(QWidget* parent) : Themed(parent) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(10, 4, 6, 4);
     layout->setSpacing(0);
@@ -140,10 +140,7 @@ void BandView::setStale(bool stale) {
     headline_->setEnabled(!stale);  // greyed with the curve it describes
 }
 
-void BandView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    chart_->setTheme(theme);
-    smith_->setTheme(theme);
+void BandView::themeChanged() {
     showSmith();
 }
 

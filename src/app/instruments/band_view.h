@@ -10,12 +10,13 @@ class QAction;
 class QLabel;
 class QStackedWidget;
 class QToolButton;
+#include "app/look/themed.h"
 
 namespace rm::app {
 
 class SmithChart;
 
-class BandView : public QWidget {
+class BandView : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit BandView(QWidget* parent = nullptr);
@@ -25,7 +26,6 @@ class BandView : public QWidget {
     QToolButton* enlarge() { return enlarge_; }
     /// With room for everything, as in the middle of the bench.
     void setLarge();
-    void setTheme(const Theme& theme);
     void setData(const BandData& data);
     void setStale(bool stale);
     void setRange(double lowHz, double highHz) { chart_->setRange(lowHz, highHz); }
@@ -58,10 +58,12 @@ class BandView : public QWidget {
     QAction* other_;
     bool large_ = false;
     QList<QToolButton*> choices_;
-    Theme theme_ = Theme::light();
     BandData data_;
     BandQuantity quantity_ = BandQuantity::Swr;
     study::Plane plane_ = study::Plane::Radio;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

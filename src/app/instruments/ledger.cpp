@@ -87,7 +87,7 @@ const std::vector<Ledger::Column>& Ledger::columns() {
     return list;
 }
 
-Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(columns().size()), parent) {
+Ledger::Ledger(QWidget* parent) : Themed(1, static_cast<int>(columns().size()), parent) {
     verticalHeader()->hide();
     verticalHeader()->setDefaultSectionSize(kRowHeight);
     verticalHeader()->setMinimumSectionSize(kRowHeight);
@@ -114,12 +114,16 @@ Ledger::Ledger(QWidget* parent) : QTableWidget(1, static_cast<int>(columns().siz
     });
     connect(this, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
         if (filling_ || item->column() != kNameColumn || item->row() == 0) return;
-        Q_EMIT pinRenamed(order().at(static_cast<std::size_t>(item->row() - 1)), item->text().trimmed());
+        // The marks that stand behind a name are not part of it.
+        QString name = item->text().trimmed();
+        for (const char* mark : {"(baseline)", "(hidden)", "(not for this band)"})
+            if (name.endsWith(mark)) name = name.chopped(static_cast<qsizetype>(qstrlen(mark))).trimmed();
+        Q_EMIT pinRenamed(pinIn(item->row()), name);
     });
     connect(this, &QTableWidget::cellClicked, this, [this](int row, int column) {
         if (row > 0 && column == kNameColumn &&
             visualItemRect(item(row, column)).left() + 22 > viewport()->mapFromGlobal(QCursor::pos()).x())
-            Q_EMIT pinToggled(order().at(static_cast<std::size_t>(row - 1)));
+            Q_EMIT pinToggled(pinIn(row));
     });
     fill();
 }
@@ -146,36 +150,20 @@ int Ledger::wantedHeight() const {
     return 24 + kRowHeight * std::min(4, 1 + static_cast<int>(pins_.size())) + 4;
 }
 
-void Ledger::setTheme(const Theme& theme) {
-    theme_ = theme;
+void Ledger::themeChanged() {
     fill();
 }
 
-void Ledger::setProject(const model::Project& project) {
-    live_ = text(project.active().name);
-    limits_ = project.swrLimits;
-    angles_ = project.angles;
-    pins_ = project.pins;
-    baseline_ = project.baseline;
-    if (results_ && results_->size() != pins_.size()) results_.reset();
-    fill();
-}
-
-void Ledger::setAnalysis(AnalysisPtr analysis) {
-    analysis_ = std::move(analysis);
-    stale_ = false;
-    fill();
-}
-
-void Ledger::setSweep(SweepPtr sweep, const QString& band) {
-    sweep_ = std::move(sweep);
-    band_ = band;
-    fill();
-}
-
-void Ledger::setPins(PinsPtr pins) {
-    results_ = std::move(pins);
-    if (results_ && results_->size() != pins_.size()) results_.reset();
+void Ledger::show(const ResultsPtr& results) {
+    const bool otherRange = now_ && (now_->lowHz != results->lowHz || now_->highHz != results->highHz);
+    now_ = results;
+    if (results->analysis) figured_ = results;
+    if (otherRange) swept_.reset();
+    if (results->sweep) swept_ = results;
+    limits_ = results->project->swrLimits;
+    angles_ = results->project->angles;
+    pins_ = results->project->pins;
+    baseline_ = results->project->baseline;
     fill();
 }
 
@@ -263,10 +251,11 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
 std::vector<int> Ledger::order() const {
     std::vector<int> list(pins_.size());
     std::iota(list.begin(), list.end(), 0);
-    if (sortColumn_ < 0 || !results_) return list;
+    const PinsPtr results = now_ ? now_->pins : nullptr;
+    if (sortColumn_ < 0 || !results || results->size() != pins_.size()) return list;
     const Column& column = columns()[static_cast<std::size_t>(sortColumn_)];
     const auto number = [&](int pin) {
-        const auto& r = (*results_)[static_cast<std::size_t>(pin)];
+        const auto& r = (*results)[static_cast<std::size_t>(pin)];
         return r ? valueOf(column, r->analysis.get(), r->sweep.get()).number : std::nullopt;
     };
     std::stable_sort(list.begin(), list.end(), [&](int a, int b) {
@@ -276,6 +265,12 @@ std::vector<int> Ledger::order() const {
         return column.better < 0 ? *x < *y : *x > *y;
     });
     return list;
+}
+
+model::Id Ledger::pinIn(int row) const {
+    const auto list = order();
+    if (row < 1 || row > static_cast<int>(list.size())) return 0;
+    return pins_[static_cast<std::size_t>(list[static_cast<std::size_t>(row - 1)])].id;
 }
 
 int Ledger::rowOf(int pin) const {
@@ -298,15 +293,20 @@ void Ledger::fill() {
     titles_ = titles;
     setRowCount(1 + static_cast<int>(pins_.size()));
     const auto list = order();
+    const PinsPtr results = now_ && now_->pins && now_->pins->size() == pins_.size() ? now_->pins : nullptr;
     const auto resultOf = [&](int pin) -> const PinResult* {
-        return results_ ? (*results_)[static_cast<std::size_t>(pin)].get() : nullptr;
+        return results ? (*results)[static_cast<std::size_t>(pin)].get() : nullptr;
     };
+    const study::Analysis* analysis = figured_ ? figured_->analysis.get() : nullptr;
+    const study::Sweep* sweep = swept_ ? swept_->sweep.get() : nullptr;
     const PinResult* base =
         baseline_ >= 0 && baseline_ < static_cast<int>(pins_.size()) ? resultOf(baseline_) : nullptr;
     for (int c = 0; c < columnCount(); ++c) {
         const Column& column = columns()[static_cast<std::size_t>(c)];
         std::vector<Value> values;
-        values.push_back(valueOf(column, analysis_.get(), sweep_.get()));
+        values.push_back(valueOf(column, analysis, sweep));
+        const bool ofSweep = column.kind == Column::Kind::SwrBand || column.kind == Column::Kind::Width;
+        const bool older = ofSweep ? swept_ != now_ : figured_ != now_;
         for (const int pin : list) {
             const PinResult* r = resultOf(pin);
             values.push_back(r != nullptr ? valueOf(column, r->analysis.get(), r->sweep.get()) : Value{});
@@ -337,14 +337,14 @@ void Ledger::fill() {
             QColor ink = theme_.ink;
             QString words;
             if (named && row == 0) {
-                words = "live: " + live_;
+                words = "live: " + (now_ ? text(now_->design().name) : QString());
                 ink = theme_.copper;
             } else if (named) {
                 const int pin = list[static_cast<std::size_t>(row - 1)];
                 const auto& p = pins_[static_cast<std::size_t>(pin)];
                 words = text(p.name) + (pin == baseline_ ? "  (baseline)" : "") +
                         (!p.shown                               ? "  (hidden)"
-                         : results_ && resultOf(pin) == nullptr ? "  (not for this band)"
+                         : results && resultOf(pin) == nullptr ? "  (not for this band)"
                                                                 : "");
                 ink = p.shown ? theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))) : theme_.softInk;
             } else {
@@ -368,12 +368,12 @@ void Ledger::fill() {
             }
             const bool stands = known > 1 && best == row && !named;
             if (cell->font().bold() != stands) cell->setFont(textFont(kTextPt, stands));
-            if (stale_ && !(named)) ink.setAlphaF(0.35F);
+            if (!named && (row == 0 ? older && stale_ : stale_)) ink.setAlphaF(0.35F);
             cell->setForeground(ink);
             cell->setText(words);
         }
     }
-    if (QTableWidgetItem* cell = item(0, columnOf("SWR in band"))) cell->setToolTip(band_);
+    if (QTableWidgetItem* cell = item(0, columnOf("SWR in band"))) cell->setToolTip(now_ ? now_->rangeName() : QString());
     setUpdatesEnabled(true);
     filling_ = false;
 }
@@ -382,15 +382,22 @@ void Ledger::contextMenuEvent(QContextMenuEvent* event) {
     QMenu menu(this);
     const int row = rowAt(viewport()->mapFromGlobal(event->globalPos()).y());
     if (row > 0 && row < rowCount()) {
-        const int pin = order().at(static_cast<std::size_t>(row - 1));
+        const model::Id pin = pinIn(row);
+        const model::Pin* shown = model::find(pins_, pin);
+        const bool base = shown != nullptr && static_cast<int>(model::indexOf(pins_, pin)) == baseline_;
         const auto add = [&](const QString& name, auto slot) {
             connect(menu.addAction(name), &QAction::triggered, this, slot);
         };
-        add("Compare everything with this (baseline)",
-            [this, pin] { Q_EMIT baselineChosen(pin == baseline_ ? -1 : pin); });
-        add(pins_[static_cast<std::size_t>(pin)].shown ? "Hide" : "Show",
-            [this, pin] { Q_EMIT pinToggled(pin); });
-        add("Rename", [this, row] { editItem(item(row, kNameColumn)); });
+        add("Compare everything with this (baseline)", [this, pin, base] {
+            if (base)
+                Q_EMIT baselineCleared();
+            else
+                Q_EMIT baselineChosen(pin);
+        });
+        add(shown != nullptr && !shown->shown ? "Show" : "Hide", [this, pin] { Q_EMIT pinToggled(pin); });
+        add("Rename", [this, row] {
+            if (QTableWidgetItem* name = item(row, kNameColumn)) editItem(name);
+        });
         add("Restore: the live design becomes this", [this, pin] { Q_EMIT pinRestored(pin); });
         add("Branch: a new design from this", [this, pin] { Q_EMIT pinBranched(pin); });
         QMenu* colours = menu.addMenu("Colour");
@@ -407,7 +414,7 @@ void Ledger::contextMenuEvent(QContextMenuEvent* event) {
     }
     if (baseline_ >= 0)
         connect(menu.addAction("No baseline"), &QAction::triggered, this,
-                [this] { Q_EMIT baselineChosen(-1); });
+                [this] { Q_EMIT baselineCleared(); });
     QMenu* chosen = menu.addMenu("Columns");
     for (int c = 1; c < columnCount(); ++c) {
         QAction* action = chosen->addAction(titleOf(c));

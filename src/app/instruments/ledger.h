@@ -6,21 +6,18 @@
 #include <optional>
 #include <vector>
 
-#include "app/session/runner.h"
-#include "app/look/theme.h"
+#include "app/session/results.h"
+#include "app/look/themed.h"
 
 namespace rm::app {
 
-class Ledger : public QTableWidget {
+class Ledger : public Themed<QTableWidget> {
     Q_OBJECT
   public:
     explicit Ledger(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
-    void setProject(const model::Project& project);
-    void setAnalysis(AnalysisPtr analysis);
-    void setSweep(SweepPtr sweep, const QString& band);
-    void setPins(PinsPtr pins);
+    /// Figures that the results do not have yet stay those of the results before, dimmed.
+    void show(const ResultsPtr& results);
     void setStale(bool stale);
     /// Text of a cell by the title of its column; row 0 is the live design, pins follow. For tests and
     /// reading aloud.
@@ -29,18 +26,22 @@ class Ledger : public QTableWidget {
     int wantedHeight() const;
     /// Row of a pin, whatever the order.
     int rowOf(int pin) const;
+    /// The pin in a row; 0 for what is no pin of the project: the live design, and what tuning lays over it.
+    model::Id pinIn(int row) const;
     void sortBy(const QString& column);
     void setColumnShown(const QString& column, bool shown);
 
   Q_SIGNALS:
-    void pinToggled(int pin);
-    void baselineChosen(int pin);  ///< -1: none
-    void pinRenamed(int pin, QString name);
-    void pinRemoved(int pin);
-    void pinColoured(int pin, int colour);
-    void pinRestored(int pin);
-    void pinBranched(int pin);
-    void pinMoved(int pin, int by);
+    // Pins by their id; 0 where the row is no pin of the project.
+    void pinToggled(rm::model::Id pin);
+    void baselineChosen(rm::model::Id pin);
+    void baselineCleared();
+    void pinRenamed(rm::model::Id pin, QString name);
+    void pinRemoved(rm::model::Id pin);
+    void pinColoured(rm::model::Id pin, int colour);
+    void pinRestored(rm::model::Id pin);
+    void pinBranched(rm::model::Id pin);
+    void pinMoved(rm::model::Id pin, int by);
 
   protected:
     void contextMenuEvent(QContextMenuEvent* event) override;
@@ -61,20 +62,20 @@ class Ledger : public QTableWidget {
     Value valueOf(const Column& column, const study::Analysis* analysis, const study::Sweep* sweep) const;
     QString titleOf(int column) const;
 
-    Theme theme_ = Theme::light();
-    QString live_;
-    QString band_;
     QStringList titles_;
     model::SwrLimits limits_ = model::kUsualSwrLimits;
     model::Angles angles_;
     std::vector<model::Pin> pins_;
     int baseline_ = -1;
-    AnalysisPtr analysis_;
-    SweepPtr sweep_;
-    PinsPtr results_;
+    ResultsPtr now_;
+    ResultsPtr figured_;  ///< the newest results that have an analysis
+    ResultsPtr swept_;    ///< the newest ones that have a sweep
     int sortColumn_ = -1;
     bool stale_ = false;
     bool filling_ = false;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

@@ -31,7 +31,7 @@ double wrap360(double a) {
 
 }  // namespace
 
-PolarView::PolarView(Kind kind, QWidget* parent) : QWidget(parent), kind_(kind) {
+PolarView::PolarView(Kind kind, QWidget* parent) : Themed(parent), kind_(kind) {
     setMouseTracking(true);
     setAccessibleName(kind == Kind::Elevation ? "Elevation" : "Azimuth");
     setToolTip(kind == Kind::Elevation ? "Gain against elevation, towards the bearing of the strongest lobe. "
@@ -42,11 +42,6 @@ PolarView::PolarView(Kind kind, QWidget* parent) : QWidget(parent), kind_(kind) 
                                          "elevation instrument: the takeoff angle at first, "
                                          "45° where the main lobe goes steeply up.\nClick to cut the "
                                          "elevation through that bearing; double-click for the strongest.");
-}
-
-void PolarView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void PolarView::setAnalysis(AnalysisPtr analysis, double headingDeg) {

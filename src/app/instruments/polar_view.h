@@ -5,19 +5,18 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/session/runner.h"
-#include "app/look/theme.h"
+#include "app/session/results.h"
+#include "app/look/themed.h"
 
 namespace rm::app {
 
-class PolarView : public QWidget {
+class PolarView : public Themed<QWidget> {
     Q_OBJECT
   public:
     enum class Kind { Elevation, Azimuth };
 
     PolarView(Kind kind, QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     /// The pattern to show; null leaves an empty scale. `headingDeg` is the compass bearing of azimuth 0.
     void setAnalysis(AnalysisPtr analysis, double headingDeg);
     /// Pins laid over the pattern.
@@ -92,7 +91,6 @@ class PolarView : public QWidget {
     double bearingOf(double azimuthDeg) const;
 
     Kind kind_;
-    Theme theme_ = Theme::light();
     AnalysisPtr analysis_;
     double headingDeg_ = 0.0;
     PinsPtr pins_;

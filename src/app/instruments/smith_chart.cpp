@@ -31,15 +31,10 @@ double distanceToSegment(QPointF p, QPointF a, QPointF b) {
 
 }  // namespace
 
-SmithChart::SmithChart(QWidget* parent) : QWidget(parent) {
+SmithChart::SmithChart(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setMinimumSize(150, 150);
     setAccessibleName("Smith chart");
-}
-
-void SmithChart::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void SmithChart::setReference(double ohm) {

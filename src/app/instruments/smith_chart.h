@@ -5,7 +5,7 @@
 #include <optional>
 #include <vector>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/common.h"
 
 namespace rm::app {
@@ -27,12 +27,11 @@ struct SmithMark {
     bool filled = true;
 };
 
-class SmithChart : public QWidget {
+class SmithChart : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit SmithChart(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setReference(double ohm);
     void setLimits(const std::array<double, 3>& limits);
     void setTraces(std::vector<SmithTrace> traces, std::vector<SmithMark> marks);
@@ -66,7 +65,6 @@ class SmithChart : public QWidget {
     void paintMarks(QPainter& painter) const;
     int traceAt(QPointF point) const;
 
-    Theme theme_ = Theme::light();
     double referenceOhm_ = 50.0;
     std::array<double, 3> limits_{1.5, 2.0, 3.0};
     std::vector<SmithTrace> traces_;

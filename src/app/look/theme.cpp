@@ -49,6 +49,10 @@ Theme Theme::night() {
     return t;
 }
 
+Theme Theme::current() {
+    return QApplication::palette().color(QPalette::Window).lightness() < 128 ? night() : light();
+}
+
 QColor Theme::forSwr(double swr, const std::array<double, 3>& limits) const {
     if (swr <= limits[0]) return reed;
     if (swr <= limits[1]) return sun;

@@ -29,6 +29,8 @@ struct Theme {
 
     static Theme light();
     static Theme night();
+    /// The one whose palette the application has.
+    static Theme current();
 
     /// Colour for an SWR by the designer's limits; text says the same, so that colour never stands alone.
     QColor forSwr(double swr, const std::array<double, 3>& limits) const;

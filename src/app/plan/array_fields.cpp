@@ -22,17 +22,11 @@ QString text(const std::string& s) {
     return QString::fromStdString(s);
 }
 
-ElementRow& rowOf(Design& d, std::size_t part) {
-    return std::get<ElementRow>(d.parts.at(part).shape);
+ElementRow& rowOf(Design& d, Id part) {
+    return std::get<ElementRow>(model::at(d.parts, part).shape);
 }
-const ElementRow& rowOf(const Design& d, std::size_t part) {
-    return std::get<ElementRow>(d.parts.at(part).shape);
-}
-
-QStringList feedNames(const Design& design) {
-    QStringList names;
-    for (const auto& feed : model::expand(design).model.feeds) names << text(feed.name);
-    return names;
+const ElementRow& rowOf(const Design& d, Id part) {
+    return std::get<ElementRow>(model::at(d.parts, part).shape);
 }
 
 template <typename Enum>
@@ -42,17 +36,24 @@ std::string number(Enum value) {
 
 }  // namespace
 
+QStringList ItemEditor::feedNames() const {
+    QStringList names;
+    for (const auto& feed : session_.expansion()->model.feeds) names << text(feed.name);
+    return names;
+}
+
 QString ItemEditor::arrayKey() const {
     const auto& d = document_.design();
     QString key;
-    if (selection_.type == Selection::Type::Copy && selection_.index < d.copies.size())
-        key += QString(" %1").arg(static_cast<int>(d.copies[selection_.index].kind));
+    if (selection_.type == Selection::Type::Copy)
+        if (const Copy* copy = model::find(d.copies, selection_.id))
+            key += QString(" %1").arg(static_cast<int>(copy->kind));
     if (selection_.type == Selection::Type::Drive || selection_.type == Selection::Type::Harness) {
-        key += feedNames(d).join("|");
+        key += feedNames().join("|");
         key += QString(" %1").arg(d.harness.line.line == kCustomLine);
-        if (selection_.index < d.driveSets.size() && selection_.type == Selection::Type::Drive) {
-            key += QString(" %1").arg(static_cast<int>(d.driveSets[selection_.index].idle));
-            for (const auto& entry : d.driveSets[selection_.index].driven) key += "|" + text(entry.feed);
+        if (const DriveSet* set = model::find(d.driveSets, selection_.id)) {
+            key += QString(" %1").arg(static_cast<int>(set->idle));
+            for (const auto& entry : set->driven) key += "|" + text(entry.feed);
         }
     }
     // The elements that a place can be on.
@@ -62,13 +63,11 @@ QString ItemEditor::arrayKey() const {
         if (row == nullptr) return;
         for (const auto& element : row->elements) key += "|" + text(element.name);
     };
-    if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size())
-        elements(d.feeds[selection_.index].part);
-    if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
-        elements(d.loads[selection_.index].part);
-    if (selection_.type == Selection::Type::Line && selection_.index < d.lines.size()) {
-        elements(d.lines[selection_.index].fromPart);
-        elements(d.lines[selection_.index].toPart);
+    if (const Feed* feed = model::find(d.feeds, selection_.id)) elements(feed->part);
+    if (const Load* load = model::find(d.loads, selection_.id)) elements(load->part);
+    if (const PhasingLine* line = model::find(d.lines, selection_.id)) {
+        elements(line->fromPart);
+        elements(line->toPart);
     }
     return key;
 }
@@ -97,7 +96,7 @@ void ItemEditor::addElementChoice(const QString& prefix, std::function<Place&(De
 }
 
 void ItemEditor::buildRow() {
-    const std::size_t i = selection_.index;
+    const model::Id i = selection_.id;
     connect(
         addButton("Elements on the boom…", "The table of positions and lengths, and the boom drawn to scale"),
         &QToolButton::clicked, this, &ItemEditor::boomRequested);
@@ -130,21 +129,21 @@ void ItemEditor::buildRow() {
 }
 
 void ItemEditor::buildCopy() {
-    const std::size_t i = selection_.index;
-    const Copy& copy = document_.design().copies.at(i);
+    const model::Id i = selection_.id;
+    const Copy& copy = model::at(document_.design().copies, i);
     title_->setText("Copies");
     addText(
-        "Name", [i](const Design& d) { return d.copies.at(i).name; },
-        [i](Design& d, const std::string& v) { d.copies.at(i).name = v; });
+        "Name", [i](const Design& d) { return model::at(d.copies, i).name; },
+        [i](Design& d, const std::string& v) { model::at(d.copies, i).name = v; });
     addChoice(
         "Kind", {"stacked: rows and columns", "shifted in steps", "rotated round an axis", "mirrored"},
-        {"3", "2", "1", "0"}, [i](const Design& d) { return number(d.copies.at(i).kind); },
-        [i](Design& d, const std::string& v) { d.copies.at(i).kind = static_cast<CopyKind>(std::stoi(v)); });
+        {"3", "2", "1", "0"}, [i](const Design& d) { return number(model::at(d.copies, i).kind); },
+        [i](Design& d, const std::string& v) { model::at(d.copies, i).kind = static_cast<CopyKind>(std::stoi(v)); });
     const auto quantity = [&](const QString& label, Kind kind, std::string Copy::*member, const QString& tip,
                               bool optional = false) {
         addQuantity(
-            label, kind, [i, member](const Design& d) { return d.copies.at(i).*member; },
-            [i, member](Design& d, const std::string& v) { d.copies.at(i).*member = v; }, tip, optional);
+            label, kind, [i, member](const Design& d) { return model::at(d.copies, i).*member; },
+            [i, member](Design& d, const std::string& v) { model::at(d.copies, i).*member = v; }, tip, optional);
     };
     switch (copy.kind) {
         case CopyKind::Stack:
@@ -154,31 +153,31 @@ void ItemEditor::buildCopy() {
             quantity("Column spacing", Kind::Length, &Copy::columnSpacing, "From one column to the next");
             addChoice(
                 "Rows stand", {"upwards from the part", "evenly about the part"}, {"up", "centred"},
-                [i](const Design& d) { return std::string(d.copies.at(i).centred ? "centred" : "up"); },
-                [i](Design& d, const std::string& v) { d.copies.at(i).centred = v == "centred"; });
+                [i](const Design& d) { return std::string(model::at(d.copies, i).centred ? "centred" : "up"); },
+                [i](Design& d, const std::string& v) { model::at(d.copies, i).centred = v == "centred"; });
             break;
         case CopyKind::Shift:
             quantity("How many", Kind::Number, &Copy::count, "In all, with the first");
-            addPoint("Step", [i](Design& d) -> PointText& { return d.copies.at(i).step; });
+            addPoint("Step", [i](Design& d) -> PointText& { return model::at(d.copies, i).step; });
             break;
         case CopyKind::Rotate:
             quantity("How many", Kind::Number, &Copy::count, "In all, with the first");
             addChoice(
                 "Axis", {"upright", "forward", "to the left"}, {"0", "1", "2"},
-                [i](const Design& d) { return number(d.copies.at(i).axis); },
+                [i](const Design& d) { return number(model::at(d.copies, i).axis); },
                 [i](Design& d, const std::string& v) {
-                    d.copies.at(i).axis = static_cast<CopyAxis>(std::stoi(v));
+                    model::at(d.copies, i).axis = static_cast<CopyAxis>(std::stoi(v));
                 });
-            addPoint("Through", [i](Design& d) -> PointText& { return d.copies.at(i).centre; });
+            addPoint("Through", [i](Design& d) -> PointText& { return model::at(d.copies, i).centre; });
             quantity("Angle", Kind::Angle, &Copy::angle,
                      "From one to the next, to the right; empty: evenly all round", true);
             break;
         case CopyKind::Mirror:
             addChoice(
                 "Turns round", {"left and right", "front and back", "up and down"}, {"0", "1", "2"},
-                [i](const Design& d) { return number(d.copies.at(i).plane); },
+                [i](const Design& d) { return number(model::at(d.copies, i).plane); },
                 [i](Design& d, const std::string& v) {
-                    d.copies.at(i).plane = static_cast<MirrorPlane>(std::stoi(v));
+                    model::at(d.copies, i).plane = static_cast<MirrorPlane>(std::stoi(v));
                 });
             quantity("Mirror at", Kind::Length, &Copy::at, "How far to the left, forward or up it stands");
             break;
@@ -202,43 +201,43 @@ void ItemEditor::buildCopy() {
         box->setFont(textFont(kSmallPt));
         box->setChecked(std::find(copy.parts.begin(), copy.parts.end(), part.name) != copy.parts.end());
         grid_->addWidget(box, grid_->rowCount(), 1, 1, 2);
-        connect(box, &QCheckBox::clicked, this, [this, i, all, name = part.name](bool on) {
-            document_.finishMerging();
-            document_.editDesign("Change what is copied", [&](Design& d) {
-                auto& parts = d.copies.at(i).parts;
+        connect(box, &QCheckBox::clicked, all, [this, i, all, name = part.name](bool on) {
+            edit("Change what is copied", [&](Design& d) {
+                auto& parts = model::at(d.copies, i).parts;
                 std::erase(parts, name);
                 if (on) parts.push_back(name);
             });
-            all->setText(document_.design().copies.at(i).parts.empty() ? "the whole antenna; or only:"
+            const Copy* now = model::find(document_.design().copies, i);
+            all->setText(now == nullptr || now->parts.empty() ? "the whole antenna; or only:"
                                                                        : "only what is ticked:");
         });
     }
 }
 
 void ItemEditor::buildDrive() {
-    const std::size_t i = selection_.index;
-    const DriveSet& set = document_.design().driveSets.at(i);
+    const model::Id i = selection_.id;
+    const DriveSet& set = model::at(document_.design().driveSets, i);
     title_->setText("Drive set");
     addText(
-        "Name", [i](const Design& d) { return d.driveSets.at(i).name; },
-        [i](Design& d, const std::string& v) { d.driveSets.at(i).name = v; });
+        "Name", [i](const Design& d) { return model::at(d.driveSets, i).name; },
+        [i](Design& d, const std::string& v) { model::at(d.driveSets, i).name = v; });
     connect(addButton("All sets side by side…", "Table and patterns of every drive set"),
             &QToolButton::clicked, this, &ItemEditor::drivesRequested);
     addChoice(
         "Idle feeds", {"open", "shorted", "terminated"}, {"0", "1", "2"},
-        [i](const Design& d) { return number(d.driveSets.at(i).idle); },
+        [i](const Design& d) { return number(model::at(d.driveSets, i).idle); },
         [i](Design& d, const std::string& v) {
-            d.driveSets.at(i).idle = static_cast<IdleKind>(std::stoi(v));
+            model::at(d.driveSets, i).idle = static_cast<IdleKind>(std::stoi(v));
         },
         "What lies across the feeds that are not driven");
     if (set.idle == IdleKind::Terminated)
         addQuantity(
-            "With, Ω", Kind::Number, [i](const Design& d) { return d.driveSets.at(i).termination; },
-            [i](Design& d, const std::string& v) { d.driveSets.at(i).termination = v; });
-    for (const QString& name : feedNames(document_.design())) {
+            "With, Ω", Kind::Number, [i](const Design& d) { return model::at(d.driveSets, i).termination; },
+            [i](Design& d, const std::string& v) { model::at(d.driveSets, i).termination = v; });
+    for (const QString& name : feedNames()) {
         const std::string feed = name.toStdString();
         const auto find = [i, feed](const Design& d) {
-            const auto& driven = d.driveSets.at(i).driven;
+            const auto& driven = model::at(d.driveSets, i).driven;
             return std::find_if(driven.begin(), driven.end(), [&](const auto& e) { return e.feed == feed; });
         };
         const bool driven = find(document_.design()) != set.driven.end();
@@ -248,9 +247,8 @@ void ItemEditor::buildDrive() {
         box->setFont(textFont(kSmallPt, true));
         grid_->addWidget(box, grid_->rowCount(), 0, 1, 3);
         connect(box, &QCheckBox::clicked, this, [this, i, feed](bool on) {
-            document_.finishMerging();
-            document_.editDesign("Change drive set", [&](Design& d) {
-                auto& entries = d.driveSets.at(i).driven;
+            edit("Change drive set", [&](Design& d) {
+                auto& entries = model::at(d.driveSets, i).driven;
                 std::erase_if(entries, [&](const auto& e) { return e.feed == feed; });
                 if (on) entries.push_back({feed});
             });
@@ -262,10 +260,10 @@ void ItemEditor::buildDrive() {
                 label, kind,
                 [find, i, member](const Design& d) {
                     const auto entry = find(d);
-                    return entry == d.driveSets.at(i).driven.end() ? std::string() : (*entry).*member;
+                    return entry == model::at(d.driveSets, i).driven.end() ? std::string() : (*entry).*member;
                 },
                 [i, feed, member](Design& d, const std::string& v) {
-                    for (auto& entry : d.driveSets.at(i).driven)
+                    for (auto& entry : model::at(d.driveSets, i).driven)
                         if (entry.feed == feed) entry.*member = v;
                 },
                 tip, optional);
@@ -287,7 +285,7 @@ void ItemEditor::buildHarness() {
         "point, "
         "where the feed path to the radio begins");
     addLine([](Design& d) -> LineText& { return d.harness.line; }, true);
-    for (const QString& name : feedNames(document_.design())) {
+    for (const QString& name : feedNames()) {
         const std::string feed = name.toStdString();
         const auto arm = [feed](Design& d) -> HarnessArm& {
             auto& arms = d.harness.arms;

@@ -13,28 +13,28 @@ using namespace rm::model;
 using quantity::Kind;
 
 void ItemEditor::buildBlock() {
-    const std::size_t i = selection_.index;
-    const FeedBlock& block = document_.design().feedPath.at(i);
+    const model::Id i = selection_.id;
+    const FeedBlock& block = model::at(document_.design().feedPath, i);
     const auto field = [&](const QString& label, Kind kind, std::string FeedBlock::*member,
                            const QString& tip, bool optional = false) {
         addQuantity(
-            label, kind, [i, member](const Design& d) { return d.feedPath.at(i).*member; },
-            [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v; }, tip, optional);
+            label, kind, [i, member](const Design& d) { return model::at(d.feedPath, i).*member; },
+            [i, member](Design& d, const std::string& v) { model::at(d.feedPath, i).*member = v; }, tip, optional);
     };
     const auto word = [&](const QString& label, std::string FeedBlock::*member, const QString& tip) {
         addText(
-            label, [i, member](const Design& d) { return d.feedPath.at(i).*member; },
-            [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v; }, tip);
+            label, [i, member](const Design& d) { return model::at(d.feedPath, i).*member; },
+            [i, member](Design& d, const std::string& v) { model::at(d.feedPath, i).*member = v; }, tip);
     };
     const auto either = [&](const QString& label, bool FeedBlock::*member, const QString& yes,
                             const QString& no) {
         addChoice(
             label, {yes, no}, {"yes", "no"},
-            [i, member](const Design& d) { return std::string(d.feedPath.at(i).*member ? "yes" : "no"); },
-            [i, member](Design& d, const std::string& v) { d.feedPath.at(i).*member = v == "yes"; });
+            [i, member](const Design& d) { return std::string(model::at(d.feedPath, i).*member ? "yes" : "no"); },
+            [i, member](Design& d, const std::string& v) { model::at(d.feedPath, i).*member = v == "yes"; });
     };
     const auto line = [&](bool withLength) {
-        addLine([i](Design& d) -> LineText& { return d.feedPath.at(i); }, withLength);
+        addLine([i](Design& d) -> LineText& { return model::at(d.feedPath, i); }, withLength);
     };
     word("Name", &FeedBlock::name, {});
     switch (block.kind) {
@@ -63,9 +63,9 @@ void ItemEditor::buildBlock() {
             title_->setText("Element");
             addChoice(
                 "Element", {"coil", "capacitor", "resistor"}, {"0", "1", "2"},
-                [i](const Design& d) { return std::to_string(static_cast<int>(d.feedPath.at(i).element)); },
+                [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.feedPath, i).element)); },
                 [i](Design& d, const std::string& v) {
-                    d.feedPath.at(i).element = static_cast<ElementKind>(std::stoi(v));
+                    model::at(d.feedPath, i).element = static_cast<ElementKind>(std::stoi(v));
                 });
             either("Place", &FeedBlock::shunt, "across the line", "in series");
             field(block.element == ElementKind::Inductor    ? "L in µH"
@@ -99,8 +99,9 @@ void ItemEditor::buildBlock() {
         button->setToolTip(tip);
         button->setObjectName(label);
         button->setFont(textFont(kSmallPt));
-        const auto target = static_cast<int>(i) + by;
-        button->setEnabled(target >= 0 && target < static_cast<int>(document_.design().feedPath.size()));
+        const auto& path = document_.design().feedPath;
+        const auto target = static_cast<int>(model::indexOf(path, i)) + by;
+        button->setEnabled(target >= 0 && target < static_cast<int>(path.size()));
         connect(button, &QToolButton::clicked, this, [this, step = by] { moveBlock(step); });
         row->addWidget(button);
     }
@@ -109,8 +110,8 @@ void ItemEditor::buildBlock() {
 }
 
 void ItemEditor::buildNetwork() {
-    const std::size_t i = selection_.index;
-    const auto& arms = document_.design().feedPath.at(i).arms;
+    const model::Id i = selection_.id;
+    const auto& arms = model::at(document_.design().feedPath, i).arms;
     title_->setText(arms.size() == 3 ? (arms.front().shunt ? "Pi network" : "T network") : "L network");
     for (std::size_t a = 0; a < arms.size(); ++a) {
         const bool coil = arms[a].element == ElementKind::Inductor;
@@ -118,30 +119,29 @@ void ItemEditor::buildNetwork() {
         addChoice(
             QString("Arm %1, %2").arg(a + 1).arg(place), {"coil", "capacitor"}, {"0", "1"},
             [i, a](const Design& d) {
-                return std::to_string(static_cast<int>(d.feedPath.at(i).arms.at(a).element));
+                return std::to_string(static_cast<int>(model::at(d.feedPath, i).arms.at(a).element));
             },
             [i, a](Design& d, const std::string& v) {
-                d.feedPath.at(i).arms.at(a).element = static_cast<ElementKind>(std::stoi(v));
+                model::at(d.feedPath, i).arms.at(a).element = static_cast<ElementKind>(std::stoi(v));
             },
             a == 0 ? "The arm nearest to the antenna" : QString());
         addQuantity(
             QString("%1 %2 in %3").arg(coil ? "L" : "C").arg(a + 1).arg(coil ? "µH" : "pF"), Kind::Number,
-            [i, a](const Design& d) { return d.feedPath.at(i).arms.at(a).value; },
-            [i, a](Design& d, const std::string& v) { d.feedPath.at(i).arms.at(a).value = v; });
+            [i, a](const Design& d) { return model::at(d.feedPath, i).arms.at(a).value; },
+            [i, a](Design& d, const std::string& v) { model::at(d.feedPath, i).arms.at(a).value = v; });
         addQuantity(
             QString("Q of %1").arg(a + 1), Kind::Number,
-            [i, a](const Design& d) { return d.feedPath.at(i).arms.at(a).q; },
-            [i, a](Design& d, const std::string& v) { d.feedPath.at(i).arms.at(a).q = v; },
+            [i, a](const Design& d) { return model::at(d.feedPath, i).arms.at(a).q; },
+            [i, a](Design& d, const std::string& v) { model::at(d.feedPath, i).arms.at(a).q = v; },
             "Reactance over loss resistance; empty: no loss", true);
     }
 }
 
 void ItemEditor::moveBlock(int by) {
-    const std::size_t from = selection_.index;
-    const auto to = static_cast<std::size_t>(static_cast<int>(from) + by);
-    document_.finishMerging();
-    document_.editDesign("Move block", [&](Design& d) { std::swap(d.feedPath.at(from), d.feedPath.at(to)); });
-    Q_EMIT moved({Selection::Type::Block, to});
+    edit("Move block", [&, id = selection_.id](Design& d) {
+        const std::size_t from = model::indexOf(d.feedPath, id);
+        std::swap(d.feedPath.at(from), d.feedPath.at(from + static_cast<std::size_t>(by)));
+    });
 }
 
 }  // namespace rm::app

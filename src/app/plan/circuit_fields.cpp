@@ -42,28 +42,28 @@ void ItemEditor::addLine(const std::function<LineText&(Design&)>& line, bool wit
 }
 
 void ItemEditor::buildLoad() {
-    const std::size_t i = selection_.index;
-    const LoadForm form = document_.design().loads.at(i).form;
+    const model::Id i = selection_.id;
+    const LoadForm form = model::at(document_.design().loads, i).form;
     const auto field = [&](const QString& label, Kind kind, std::string Load::*member, const QString& tip,
                            bool optional = true) {
         addQuantity(
-            label, kind, [i, member](const Design& d) { return d.loads.at(i).*member; },
-            [i, member](Design& d, const std::string& v) { d.loads.at(i).*member = v; }, tip, optional);
+            label, kind, [i, member](const Design& d) { return model::at(d.loads, i).*member; },
+            [i, member](Design& d, const std::string& v) { model::at(d.loads, i).*member = v; }, tip, optional);
     };
     title_->setText(form == LoadForm::Trap ? "Trap" : "Load");
     addText(
-        "Name", [i](const Design& d) { return d.loads.at(i).name; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).name = v; });
+        "Name", [i](const Design& d) { return model::at(d.loads, i).name; },
+        [i](Design& d, const std::string& v) { model::at(d.loads, i).name = v; });
     addChoice(
-        "On part", partNames(), partNames(), [i](const Design& d) { return d.loads.at(i).part; },
-        [i](Design& d, const std::string& v) { d.loads.at(i).part = v; });
+        "On part", partNames(), partNames(), [i](const Design& d) { return model::at(d.loads, i).part; },
+        [i](Design& d, const std::string& v) { model::at(d.loads, i).part = v; });
     addPlace(
-        {}, [i](Design& d) -> Place& { return d.loads.at(i).place; },
-        [i](const Design& d) { return d.loads.at(i).part; });
+        {}, [i](Design& d) -> Place& { return model::at(d.loads, i).place; },
+        [i](const Design& d) { return model::at(d.loads, i).part; });
     addChoice(
         "Elements", {"in series", "side by side", "trap by frequency"}, {"0", "1", "2"},
-        [i](const Design& d) { return std::to_string(static_cast<int>(d.loads.at(i).form)); },
-        [i](Design& d, const std::string& v) { d.loads.at(i).form = static_cast<LoadForm>(std::stoi(v)); });
+        [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.loads, i).form)); },
+        [i](Design& d, const std::string& v) { model::at(d.loads, i).form = static_cast<LoadForm>(std::stoi(v)); });
     const QString qTip = "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss";
     if (form == LoadForm::Trap) {
         field("Blocks", Kind::Frequency, &Load::trapFrequency, "The frequency the trap is resonant at",
@@ -81,66 +81,66 @@ void ItemEditor::buildLoad() {
 }
 
 void ItemEditor::buildLine() {
-    const std::size_t i = selection_.index;
+    const model::Id i = selection_.id;
     title_->setText("Line between two points");
     addText(
-        "Name", [i](const Design& d) { return d.lines.at(i).name; },
-        [i](Design& d, const std::string& v) { d.lines.at(i).name = v; });
+        "Name", [i](const Design& d) { return model::at(d.lines, i).name; },
+        [i](Design& d, const std::string& v) { model::at(d.lines, i).name = v; });
     addChoice(
-        "From", partNames(), partNames(), [i](const Design& d) { return d.lines.at(i).fromPart; },
-        [i](Design& d, const std::string& v) { d.lines.at(i).fromPart = v; });
+        "From", partNames(), partNames(), [i](const Design& d) { return model::at(d.lines, i).fromPart; },
+        [i](Design& d, const std::string& v) { model::at(d.lines, i).fromPart = v; });
     addPlace(
-        "From, ", [i](Design& d) -> Place& { return d.lines.at(i).from; },
-        [i](const Design& d) { return d.lines.at(i).fromPart; });
+        "From, ", [i](Design& d) -> Place& { return model::at(d.lines, i).from; },
+        [i](const Design& d) { return model::at(d.lines, i).fromPart; });
     addChoice(
-        "To", partNames(), partNames(), [i](const Design& d) { return d.lines.at(i).toPart; },
-        [i](Design& d, const std::string& v) { d.lines.at(i).toPart = v; },
+        "To", partNames(), partNames(), [i](const Design& d) { return model::at(d.lines, i).toPart; },
+        [i](Design& d, const std::string& v) { model::at(d.lines, i).toPart = v; },
         "At the place of a feed or a load the line is beside it; elsewhere it opens a gap of its own");
     addPlace(
-        "To, ", [i](Design& d) -> Place& { return d.lines.at(i).to; },
-        [i](const Design& d) { return d.lines.at(i).toPart; });
+        "To, ", [i](Design& d) -> Place& { return model::at(d.lines, i).to; },
+        [i](const Design& d) { return model::at(d.lines, i).toPart; });
     addChoice(
         "Wires", {"straight through", "crossed"}, {"no", "yes"},
-        [i](const Design& d) { return std::string(d.lines.at(i).crossed ? "yes" : "no"); },
-        [i](Design& d, const std::string& v) { d.lines.at(i).crossed = v == "yes"; },
+        [i](const Design& d) { return std::string(model::at(d.lines, i).crossed ? "yes" : "no"); },
+        [i](Design& d, const std::string& v) { model::at(d.lines, i).crossed = v == "yes"; },
         "Crossed: the side towards the start of the one goes to the side towards the end of the other");
-    addLine([i](Design& d) -> LineText& { return d.lines.at(i); }, true);
+    addLine([i](Design& d) -> LineText& { return model::at(d.lines, i); }, true);
 }
 
 void ItemEditor::buildMeasured() {
-    const std::size_t i = selection_.index;
-    const Measured& measured = document_.design().measured.at(i);
+    const model::Id i = selection_.id;
+    const Measured& measured = model::at(document_.design().measured, i);
     const auto& points = measured.data.points;
     title_->setText("Measurement");
     addText(
-        "Name", [i](const Design& d) { return d.measured.at(i).name; },
-        [i](Design& d, const std::string& v) { d.measured.at(i).name = v; });
+        "Name", [i](const Design& d) { return model::at(d.measured, i).name; },
+        [i](Design& d, const std::string& v) { model::at(d.measured, i).name = v; });
     addChoice(
         "Taken at", {"the radio end", "the antenna"}, {"no", "yes"},
-        [i](const Design& d) { return std::string(d.measured.at(i).atAntenna ? "yes" : "no"); },
-        [i](Design& d, const std::string& v) { d.measured.at(i).atAntenna = v == "yes"; },
+        [i](const Design& d) { return std::string(model::at(d.measured, i).atAntenna ? "yes" : "no"); },
+        [i](Design& d, const std::string& v) { model::at(d.measured, i).atAntenna = v == "yes"; },
         "Where the analyser was; for the other end the curve is moved through the feed path");
     addChoice(
         "Test lead", {"none", "a cable", "a transformer"}, {"none", "cable", "transformer"},
         [i](const Design& d) {
-            const Measured& m = d.measured.at(i);
+            const Measured& m = model::at(d.measured, i);
             return std::string(!m.hasLead                        ? "none"
                                : m.lead.kind == BlockKind::Cable ? "cable"
                                                                  : "transformer");
         },
         [i](Design& d, const std::string& v) {
-            Measured& m = d.measured.at(i);
+            Measured& m = model::at(d.measured, i);
             m.hasLead = v != "none";
             m.lead.kind = v == "transformer" ? BlockKind::Transformer : BlockKind::Cable;
             if (v == "cable" && m.lead.length == LineText().length) m.lead.length = "1 m";
         },
         "What lay between the analyser and that place: it is taken away");
     if (measured.hasLead && measured.lead.kind == BlockKind::Cable)
-        addLine([i](Design& d) -> LineText& { return d.measured.at(i).lead; }, true);
+        addLine([i](Design& d) -> LineText& { return model::at(d.measured, i).lead; }, true);
     if (measured.hasLead && measured.lead.kind == BlockKind::Transformer)
         addText(
-            "Ratio", [i](const Design& d) { return d.measured.at(i).lead.ratio; },
-            [i](Design& d, const std::string& v) { d.measured.at(i).lead.ratio = v; },
+            "Ratio", [i](const Design& d) { return model::at(d.measured, i).lead.ratio; },
+            [i](Design& d, const std::string& v) { model::at(d.measured, i).lead.ratio = v; },
             "Impedance, antenna side to analyser side");
     const bool swrOnly = std::none_of(points.begin(), points.end(),
                                       [](const MeasuredPoint& p) { return p.impedanceOhm.has_value(); });

@@ -34,7 +34,8 @@ constexpr PlaceKind kPlaceKinds[] = {PlaceKind::Middle, PlaceKind::Start,    Pla
 
 }  // namespace
 
-ItemEditor::ItemEditor(Document& document, QWidget* parent) : QFrame(parent), document_(document) {
+ItemEditor::ItemEditor(Session& session, QWidget* parent)
+    : QFrame(parent), session_(session), document_(session.document()) {
     setObjectName("editor");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(9, 6, 6, 6);
@@ -69,52 +70,45 @@ ItemEditor::ItemEditor(Document& document, QWidget* parent) : QFrame(parent), do
     sentence_->setFont(textFont(kSmallPt));
     sentence_->hide();
     layout->addWidget(sentence_);
-    select({});
+    refresh();
 }
 
 QString ItemEditor::shapeKey() const {
     const auto& d = document_.design();
-    QString key = QString("%1 %2").arg(static_cast<int>(selection_.type)).arg(selection_.index);
-    if (selection_.type == Selection::Type::Part && selection_.index < d.parts.size()) {
-        const auto& shape = d.parts[selection_.index].shape;
-        key += QString(" %1").arg(shape.index());
-        if (const auto* bent = std::get_if<BentWire>(&shape)) key += QString(" %1").arg(bent->points.size());
-        if (const auto* row = std::get_if<ElementRow>(&shape))
+    const model::Id id = selection_.id;
+    QString key = QString("%1 %2 %3").arg(d.id).arg(static_cast<int>(selection_.type)).arg(id);
+    if (const Part* part = model::find(d.parts, id)) {
+        key += QString(" %1").arg(part->shape.index());
+        if (const auto* bent = std::get_if<BentWire>(&part->shape)) key += QString(" %1").arg(bent->points.size());
+        if (const auto* row = std::get_if<ElementRow>(&part->shape))
             key += QString(" boom %1").arg(static_cast<int>(row->boom.kind));
+        key += part->conductor.coat.empty() ? " bare" : " coated";
     }
     const auto placeKey = [](const Place& p) { return QString(" %1").arg(static_cast<int>(p.kind)); };
-    if (selection_.type == Selection::Type::Feed && selection_.index < d.feeds.size())
-        key += placeKey(d.feeds[selection_.index].place);
-    if (selection_.type == Selection::Type::Load && selection_.index < d.loads.size())
-        key += placeKey(d.loads[selection_.index].place) +
-               QString(" %1").arg(static_cast<int>(d.loads[selection_.index].form));
-    if (selection_.type == Selection::Type::Line && selection_.index < d.lines.size()) {
-        const auto& line = d.lines[selection_.index];
-        key += placeKey(line.from) + placeKey(line.to) + QString(" %1").arg(line.line == kCustomLine);
-    }
-    if (selection_.type == Selection::Type::Measured && selection_.index < d.measured.size()) {
-        const auto& m = d.measured[selection_.index];
+    if (const Feed* feed = model::find(d.feeds, id)) key += placeKey(feed->place);
+    if (const Load* load = model::find(d.loads, id))
+        key += placeKey(load->place) + QString(" %1").arg(static_cast<int>(load->form));
+    if (const PhasingLine* line = model::find(d.lines, id))
+        key += placeKey(line->from) + placeKey(line->to) + QString(" %1").arg(line->line == kCustomLine);
+    if (const Measured* m = model::find(d.measured, id))
         key += QString(" %1 %2 %3 %4")
-                   .arg(m.hasLead)
-                   .arg(static_cast<int>(m.lead.kind))
-                   .arg(m.lead.line == kCustomLine)
-                   .arg(m.data.points.size());
-    }
-    if (selection_.type == Selection::Type::Block && selection_.index < d.feedPath.size()) {
-        const auto& block = d.feedPath[selection_.index];
-        key += QString(" %1 %2 %3 %4")
-                   .arg(static_cast<int>(block.kind))
-                   .arg(static_cast<int>(block.element))
-                   .arg(block.line == kCustomLine)
-                   .arg(d.feedPath.size());
-        for (const auto& arm : block.arms)
+                   .arg(m->hasLead)
+                   .arg(static_cast<int>(m->lead.kind))
+                   .arg(m->lead.line == kCustomLine)
+                   .arg(m->data.points.size());
+    if (const FeedBlock* block = model::find(d.feedPath, id)) {
+        key += QString(" %1 %2 %3 %4 %5")
+                   .arg(static_cast<int>(block->kind))
+                   .arg(static_cast<int>(block->element))
+                   .arg(block->line == kCustomLine)
+                   .arg(d.feedPath.size())
+                   .arg(model::indexOf(d.feedPath, id));
+        for (const auto& arm : block->arms)
             key += QString(" %1%2").arg(static_cast<int>(arm.element)).arg(arm.shunt);
     }
     key += arrayKey();
     if (selection_.type == Selection::Type::Site)
         key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
-    if (selection_.type == Selection::Type::Part && selection_.index < d.parts.size())
-        key += d.parts[selection_.index].conductor.coat.empty() ? " bare" : " coated";
     key += " " + partNames().join("|");
     return key;
 }
@@ -124,28 +118,13 @@ QStringList ItemEditor::partNames() const {
     for (const auto& part : document_.design().parts) names << text(part.name);
     // Of what is multiplied each copy can be meant alone.
     if (!document_.design().copies.empty())
-        for (const auto& unit : model::expand(document_.design()).units)
+        for (const auto& unit : session_.expansion()->units)
             if (!names.contains(text(unit))) names << text(unit);
     return names;
 }
 
-void ItemEditor::select(Selection selection) {
-    const auto& d = document_.design();
-    const std::size_t count = selection.type == Selection::Type::Dimension  ? d.dimensions.size()
-                              : selection.type == Selection::Type::Part     ? d.parts.size()
-                              : selection.type == Selection::Type::Feed     ? d.feeds.size()
-                              : selection.type == Selection::Type::Load     ? d.loads.size()
-                              : selection.type == Selection::Type::Line     ? d.lines.size()
-                              : selection.type == Selection::Type::Block    ? d.feedPath.size()
-                              : selection.type == Selection::Type::Measured ? d.measured.size()
-                              : selection.type == Selection::Type::Copy     ? d.copies.size()
-                              : selection.type == Selection::Type::Drive    ? d.driveSets.size()
-                                                                            : 1;
-    selection_ = selection.index < count ? selection : Selection{};
-    refresh();
-}
-
 void ItemEditor::refresh() {
+    selection_ = session_.selection();
     if (key_ != shapeKey()) rebuild();
     updating_ = true;
     const auto& d = document_.design();
@@ -167,6 +146,7 @@ void ItemEditor::refresh() {
 
 void ItemEditor::rebuild() {
     key_ = shapeKey();
+    designId_ = document_.design().id;
     axesNamed_ = false;
     rows_.clear();
     heightSlider_ = nullptr;
@@ -240,10 +220,15 @@ void ItemEditor::rebuild() {
     scroll->setWidget(content_);
 }
 
-void ItemEditor::apply(const QString& label, const std::string& value, const Change& change) {
+void ItemEditor::apply(const QString& label, const std::string& value, const FieldChange& change) {
     if (updating_) return;
-    document_.finishMerging();
-    document_.editDesign("Change " + label.toLower(), [&](Design& d) { change(d, value); });
+    edit("Change " + label.trimmed().toLower(), [&](Design& d) { change(d, value); });
+}
+
+/// Of the design that the fields were made for, whatever is on the bench by now.
+void ItemEditor::edit(const QString& label, const DesignChange& change, const QString& mergeKey) {
+    if (model::find(document_.project().designs, designId_) != nullptr)
+        document_.editDesign(designId_, label, change, mergeKey);
 }
 
 int ItemEditor::addLabel(const QString& label) {
@@ -254,7 +239,7 @@ int ItemEditor::addLabel(const QString& label) {
     return row;
 }
 
-void ItemEditor::watch(QuantityField* field, const QString& label, const Change& change) {
+void ItemEditor::watch(QuantityField* field, const QString& label, const FieldChange& change) {
     // One sentence for all fields: it belongs to the field that was wrong last.
     connect(field, &QuantityField::assessed, this, [this, field](const QString& what, bool wrong) {
         if (wrong) {
@@ -269,7 +254,7 @@ void ItemEditor::watch(QuantityField* field, const QString& label, const Change&
             [this, label, change](const QString& value) { apply(label, value.toStdString(), change); });
 }
 
-void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change change, const QString& tip,
+void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, FieldChange change, const QString& tip,
                              bool optional) {
     const int row = addLabel(label);
     auto* field = new QuantityField(kind);
@@ -288,7 +273,7 @@ void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, Change 
     rows_.push_back({label, field, field, nullptr, std::move(read)});
 }
 
-void ItemEditor::addText(const QString& label, Read read, Change change, const QString& tip) {
+void ItemEditor::addText(const QString& label, Read read, FieldChange change, const QString& tip) {
     const int row = addLabel(label);
     auto* field = new QLineEdit;
     field->setToolTip(tip);
@@ -303,7 +288,7 @@ void ItemEditor::addText(const QString& label, Read read, Change change, const Q
 }
 
 void ItemEditor::addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read,
-                           Change change, const QString& tip) {
+                           FieldChange change, const QString& tip) {
     const int row = addLabel(label);
     auto* combo = new QComboBox;
     combo->setToolTip(tip);
@@ -389,63 +374,63 @@ void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> 
 }
 
 void ItemEditor::buildDimension() {
-    const std::size_t i = selection_.index;
-    const auto& dimension = document_.design().dimensions.at(i);
+    const model::Id i = selection_.id;
+    const auto& dimension = model::at(document_.design().dimensions, i);
     title_->setText("Dimension");
     const Kind kind = model::kindOf(dimension.kind);
     addText(
-        "Name", [i](const Design& d) { return d.dimensions.at(i).name; },
-        [i](Design& d, const std::string& v) { d.dimensions.at(i).name = v; },
+        "Name", [i](const Design& d) { return model::at(d.dimensions, i).name; },
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).name = v; },
         "Used in formulas: letters, digits, underscores");
     addQuantity(
-        "Value", kind, [i](const Design& d) { return d.dimensions.at(i).text; },
-        [i](Design& d, const std::string& v) { d.dimensions.at(i).text = v; },
+        "Value", kind, [i](const Design& d) { return model::at(d.dimensions, i).text; },
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).text = v; },
         "A number with any unit (12.5 m, 41' 6 1/2\"), or a formula (lambda/4, apex - 4 m)");
     addQuantity(
-        "Slider from", kind, [i](const Design& d) { return d.dimensions.at(i).low; },
-        [i](Design& d, const std::string& v) { d.dimensions.at(i).low = v; }, "Lower end of the slider",
+        "Slider from", kind, [i](const Design& d) { return model::at(d.dimensions, i).low; },
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).low = v; }, "Lower end of the slider",
         true);
     addQuantity(
-        "Slider to", kind, [i](const Design& d) { return d.dimensions.at(i).high; },
-        [i](Design& d, const std::string& v) { d.dimensions.at(i).high = v; }, "Upper end of the slider",
+        "Slider to", kind, [i](const Design& d) { return model::at(d.dimensions, i).high; },
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).high = v; }, "Upper end of the slider",
         true);
     addChoice(
         "Kind", {"length", "angle", "plain number"}, {"length", "angle", "number"},
         [i](const Design& d) {
-            const auto k = d.dimensions.at(i).kind;
+            const auto k = model::at(d.dimensions, i).kind;
             return std::string(k == DimensionKind::Angle    ? "angle"
                                : k == DimensionKind::Number ? "number"
                                                             : "length");
         },
         [i](Design& d, const std::string& v) {
-            d.dimensions.at(i).kind = v == "angle"    ? DimensionKind::Angle
+            model::at(d.dimensions, i).kind = v == "angle"    ? DimensionKind::Angle
                                       : v == "number" ? DimensionKind::Number
                                                       : DimensionKind::Length;
         });
     addText(
-        "Note", [i](const Design& d) { return d.dimensions.at(i).note; },
-        [i](Design& d, const std::string& v) { d.dimensions.at(i).note = v; }, "What it measures");
+        "Note", [i](const Design& d) { return model::at(d.dimensions, i).note; },
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).note = v; }, "What it measures");
 }
 
 void ItemEditor::buildFeed() {
-    const std::size_t i = selection_.index;
+    const model::Id i = selection_.id;
     title_->setText("Feed");
     addText(
-        "Name", [i](const Design& d) { return d.feeds.at(i).name; },
-        [i](Design& d, const std::string& v) { model::renameFeed(d, i, v); });
+        "Name", [i](const Design& d) { return model::at(d.feeds, i).name; },
+        [i](Design& d, const std::string& v) { model::renameFeed(d, model::indexOf(d.feeds, i), v); });
     addChoice(
-        "On part", partNames(), partNames(), [i](const Design& d) { return d.feeds.at(i).part; },
-        [i](Design& d, const std::string& v) { d.feeds.at(i).part = v; });
+        "On part", partNames(), partNames(), [i](const Design& d) { return model::at(d.feeds, i).part; },
+        [i](Design& d, const std::string& v) { model::at(d.feeds, i).part = v; });
     addPlace(
-        {}, [i](Design& d) -> Place& { return d.feeds.at(i).place; },
-        [i](const Design& d) { return d.feeds.at(i).part; });
+        {}, [i](Design& d) -> Place& { return model::at(d.feeds, i).place; },
+        [i](const Design& d) { return model::at(d.feeds, i).part; });
     addQuantity(
-        "Amplitude", Kind::Number, [i](const Design& d) { return d.feeds.at(i).amplitude; },
-        [i](Design& d, const std::string& v) { d.feeds.at(i).amplitude = v; },
+        "Amplitude", Kind::Number, [i](const Design& d) { return model::at(d.feeds, i).amplitude; },
+        [i](Design& d, const std::string& v) { model::at(d.feeds, i).amplitude = v; },
         "Voltage relative to the other feeds");
     addQuantity(
-        "Phase", Kind::Angle, [i](const Design& d) { return d.feeds.at(i).phase; },
-        [i](Design& d, const std::string& v) { d.feeds.at(i).phase = v; }, "Positive leads");
+        "Phase", Kind::Angle, [i](const Design& d) { return model::at(d.feeds, i).phase; },
+        [i](Design& d, const std::string& v) { model::at(d.feeds, i).phase = v; }, "Positive leads");
 }
 
 void ItemEditor::buildDesign() {

@@ -6,9 +6,8 @@
 #include <memory>
 #include <vector>
 
-#include "app/session/document.h"
-#include "app/session/selection.h"
 #include "app/look/theme.h"
+#include "app/session/session.h"
 #include "core/quantity/formula.h"
 
 class QComboBox;
@@ -25,11 +24,9 @@ class QuantityField;
 class ItemEditor : public QFrame {
     Q_OBJECT
   public:
-    ItemEditor(Document& document, QWidget* parent = nullptr);
+    explicit ItemEditor(Session& session, QWidget* parent = nullptr);
 
-    void select(Selection selection);
-    Selection selection() const { return selection_; }
-    /// Takes over values that changed elsewhere; rebuilds where other fields are needed.
+    /// Takes over the selection and values that changed elsewhere; rebuilds where other fields are needed.
     void refresh();
     /// The field with this label, for tests and keyboard focus.
     QLineEdit* field(const QString& label) const;
@@ -43,15 +40,14 @@ class ItemEditor : public QFrame {
   Q_SIGNALS:
     void removeRequested();
     void duplicateRequested();
-    void moved(rm::app::Selection to);
     void boomRequested();
-    /// For the stack with this index.
-    void adviceRequested(std::size_t copy);
-    void scanRequested(std::size_t copy);
+    /// For the stack with this id.
+    void adviceRequested(rm::model::Id copy);
+    void scanRequested(rm::model::Id copy);
     void drivesRequested();
 
   private:
-    using Change = std::function<void(model::Design&, const std::string&)>;
+    using FieldChange = std::function<void(model::Design&, const std::string&)>;
     using Read = std::function<std::string(const model::Design&)>;
 
     struct Row {
@@ -67,12 +63,12 @@ class ItemEditor : public QFrame {
     /// Puts a label at the start of a new row and returns the row.
     int addLabel(const QString& label);
     /// Hands what the field says to the sentence below and what it commits to the document.
-    void watch(QuantityField* field, const QString& label, const Change& change);
-    void addQuantity(const QString& label, quantity::Kind kind, Read read, Change change,
+    void watch(QuantityField* field, const QString& label, const FieldChange& change);
+    void addQuantity(const QString& label, quantity::Kind kind, Read read, FieldChange change,
                      const QString& tip = {}, bool optional = false);
-    void addText(const QString& label, Read read, Change change, const QString& tip = {});
+    void addText(const QString& label, Read read, FieldChange change, const QString& tip = {});
     void addChoice(const QString& label, const QStringList& names, const QStringList& ids, Read read,
-                   Change change, const QString& tip = {});
+                   FieldChange change, const QString& tip = {});
     void addPoint(const QString& label, std::function<model::PointText&(model::Design&)> point);
     /// `prefix` tells the places of one item apart.
     void addPlace(const QString& prefix, std::function<model::Place&(model::Design&)> place,
@@ -100,11 +96,15 @@ class ItemEditor : public QFrame {
     void addHeightSlider();
     void refreshHeightSlider();
     void buildDesign();
-    void apply(const QString& label, const std::string& value, const Change& change);
+    void edit(const QString& label, const DesignChange& change, const QString& mergeKey = {});
+    QStringList feedNames() const;
+    void apply(const QString& label, const std::string& value, const FieldChange& change);
     QStringList partNames() const;
 
+    Session& session_;
     Document& document_;
     Selection selection_;
+    model::Id designId_ = 0;  ///< the design that the fields are of
     QString key_;
     QWidget* content_ = nullptr;
     QGridLayout* grid_ = nullptr;

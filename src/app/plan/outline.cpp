@@ -13,6 +13,7 @@
 
 #include "app/plan/block_choices.h"
 #include "app/plan/quantity_field.h"
+#include "core/edit/items.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/materials.h"
 #include "core/model/soils.h"
@@ -82,7 +83,7 @@ QString groundText(const model::Site& site) {
 
 // ---------------------------------------------------------------------------------------------------------
 
-OutlineRow::OutlineRow(Selection selection, QWidget* parent) : QWidget(parent), selection_(selection) {
+OutlineRow::OutlineRow(Selection selection, QWidget* parent) : Themed(parent), selection_(selection) {
     setFocusPolicy(Qt::TabFocus);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setCursor(Qt::PointingHandCursor);
@@ -103,11 +104,6 @@ void OutlineRow::setTexts(const QString& name, const QString& detail, const QStr
 
 void OutlineRow::setSelected(bool selected) {
     selected_ = selected;
-    update();
-}
-
-void OutlineRow::setTheme(const Theme& theme) {
-    theme_ = theme;
     update();
 }
 
@@ -189,8 +185,8 @@ void OutlineRow::focusInEvent(QFocusEvent* event) {
 
 // ---------------------------------------------------------------------------------------------------------
 
-DimensionRow::DimensionRow(std::size_t index, QWidget* parent)
-    : OutlineRow({Selection::Type::Dimension, index}, parent), index_(index) {
+DimensionRow::DimensionRow(model::Id id, QWidget* parent)
+    : OutlineRow({Selection::Type::Dimension, id}, parent) {
     slider_ = new QSlider(Qt::Horizontal, this);
     slider_->setRange(0, kSteps);
     slider_->setPageStep(kSteps / 20);
@@ -204,12 +200,11 @@ DimensionRow::DimensionRow(std::size_t index, QWidget* parent)
         // Lengths move in whole millimetres, or finer where the whole slider is short; angles in tenths.
         if (dimension_.kind == model::DimensionKind::Length) {
             const double grain = high_ - low_ < 0.5 ? 1e-4 : high_ - low_ < 5.0 ? 1e-3 : 0.01;
-            Q_EMIT slid(index_,
-                        text(quantity::lengthLike(dimension_.text, std::round(value / grain) * grain)));
+            Q_EMIT slid(text(quantity::lengthLike(dimension_.text, std::round(value / grain) * grain)));
         } else if (dimension_.kind == model::DimensionKind::Angle) {
-            Q_EMIT slid(index_, QString("%1 deg").arg(std::round(value * 10.0) / 10.0));
+            Q_EMIT slid(QString("%1 deg").arg(std::round(value * 10.0) / 10.0));
         } else {
-            Q_EMIT slid(index_, QString::number(value, 'g', 4));
+            Q_EMIT slid(QString::number(value, 'g', 4));
         }
     });
     connect(slider_, &QSlider::sliderReleased, this, &DimensionRow::slideEnded);
@@ -217,7 +212,7 @@ DimensionRow::DimensionRow(std::size_t index, QWidget* parent)
     connect(field_, &QLineEdit::editingFinished, this, [this] {
         if (!field_->isModified()) return;
         field_->setModified(false);
-        Q_EMIT typed(index_, field_->text().trimmed());
+        Q_EMIT typed(field_->text().trimmed());
     });
 }
 
@@ -268,7 +263,8 @@ void DimensionRow::setDimension(const model::Dimension& dimension, const quantit
 
 // ---------------------------------------------------------------------------------------------------------
 
-Outline::Outline(Document& document, QWidget* parent) : QScrollArea(parent), document_(document) {
+Outline::Outline(Session& session, QWidget* parent)
+    : Themed(parent), session_(session), document_(session.document()) {
     setWidgetResizable(true);
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -276,21 +272,25 @@ Outline::Outline(Document& document, QWidget* parent) : QScrollArea(parent), doc
     refresh();
 }
 
+/// Names the rows that have to be there.
 QString Outline::shapeOf() const {
     const auto& d = document_.design();
-    return QString("%1 %2 %3 %4 %5")
-        .arg(d.dimensions.size())
-        .arg(d.parts.size() + 1000 * d.copies.size())
-        .arg(d.feeds.size() + 1000 * d.driveSets.size())
-        .arg(isArray())
-        .arg(d.loads.size() + 100 * d.lines.size() + 10000 * d.feedPath.size() + 1000000 * d.measured.size());
+    QString shape = QString("%1 %2").arg(d.id).arg(isArray());
+    for (const auto type : {Selection::Type::Dimension, Selection::Type::Part, Selection::Type::Copy,
+                            Selection::Type::Feed, Selection::Type::Drive, Selection::Type::Load,
+                            Selection::Type::Line, Selection::Type::Block, Selection::Type::Measured})
+        edit::withList(d, type, [&](const auto& list) {
+            shape += "|";
+            for (const auto& item : list) shape += QString(" %1").arg(item.id);
+        });
+    return shape;
 }
 
 /// Whether there is a choice of feeds to drive.
 bool Outline::isArray() const {
     const auto& d = document_.design();
     return !d.driveSets.empty() || d.harness.enabled || d.feeds.size() > 1 ||
-           (expansion_ && expansion_->model.feeds.size() > 1);
+           session_.expansion()->model.feeds.size() > 1;
 }
 
 QWidget* Outline::heading(const QString& title, Selection::Type type, const QString& addTip) {
@@ -324,85 +324,64 @@ void Outline::rebuild() {
     layout_->setSpacing(0);
     const auto& d = document_.design();
     const auto add = [&](OutlineRow* row) {
-        row->setTheme(theme_);
-        connect(row, &OutlineRow::chosen, this, [this](Selection s) {
-            select(s);
-            Q_EMIT selected(s);
-        });
+        connect(row, &OutlineRow::chosen, &session_, &Session::select);
         connect(row, &OutlineRow::dotClicked, this, [this](Selection s) {
-            document_.editDesign("Switch on or off", [&](model::Design& design) {
-                if (s.type == Selection::Type::Part)
-                    design.parts.at(s.index).enabled = !design.parts.at(s.index).enabled;
-                if (s.type == Selection::Type::Block)
-                    design.feedPath.at(s.index).enabled = !design.feedPath.at(s.index).enabled;
-                if (s.type == Selection::Type::Load)
-                    design.loads.at(s.index).enabled = !design.loads.at(s.index).enabled;
-                if (s.type == Selection::Type::Line)
-                    design.lines.at(s.index).enabled = !design.lines.at(s.index).enabled;
-                if (s.type == Selection::Type::Copy)
-                    design.copies.at(s.index).enabled = !design.copies.at(s.index).enabled;
-                if (s.type == Selection::Type::Harness) design.harness.enabled = !design.harness.enabled;
-                if (s.type == Selection::Type::Drive)
-                    design.driveSet =
-                        design.driveSet == static_cast<int>(s.index) ? -1 : static_cast<int>(s.index);
-                if (s.type == Selection::Type::Measured)
-                    design.measured.at(s.index).shown = !design.measured.at(s.index).shown;
-            });
+            document_.edit("Switch on or off", [&](model::Project& p) { p = edit::toggle(std::move(p), s); });
         });
         rows_.push_back(row);
         layout_->addWidget(row);
     };
+    const auto addAll = [&](const auto& list, Selection::Type type) {
+        for (const auto& item : list) add(new OutlineRow({type, item.id}));
+    };
     layout_->addWidget(heading("Dimensions", Selection::Type::Dimension, "Add a dimension"));
-    for (std::size_t i = 0; i < d.dimensions.size(); ++i) {
-        auto* row = new DimensionRow(i);
+    for (const auto& dimension : d.dimensions) {
+        auto* row = new DimensionRow(dimension.id);
         add(row);
-        const auto change = [this](std::size_t index, const QString& value, const QString& key) {
-            const QString name = text(document_.design().dimensions.at(index).name);
+        const auto change = [this, design = d.id, id = dimension.id](const QString& value, const QString& key) {
+            const auto* now = model::find(document_.design().dimensions, id);
+            if (now == nullptr) return;
             document_.editDesign(
-                "Change " + name,
-                [&](model::Design& design) { design.dimensions.at(index).text = value.toStdString(); }, key);
+                design, "Change " + text(now->name),
+                [&](model::Design& changed) { model::at(changed.dimensions, id).text = value.toStdString(); }, key);
         };
-        connect(row, &DimensionRow::slid, this, [change](std::size_t index, const QString& value) {
-            change(index, value, QString("slide %1").arg(index));
+        connect(row, &DimensionRow::slid, this, [change, id = dimension.id](const QString& value) {
+            change(value, QString("slide %1").arg(id));
         });
         connect(row, &DimensionRow::slideEnded, this, [this] { document_.finishMerging(); });
-        connect(row, &DimensionRow::typed, this, [this, change](std::size_t index, QString value) {
+        connect(row, &DimensionRow::typed, this, [this, change, id = dimension.id](QString value) {
             bool bare = false;
             value.toDouble(&bare);
-            if (bare) {
-                const auto kind = document_.design().dimensions.at(index).kind;
-                value += kind == model::DimensionKind::Length
-                             ? (document_.project().feetAndInches ? " ft" : " m")
-                         : kind == model::DimensionKind::Angle ? " deg"
-                                                               : "";
-            }
-            document_.finishMerging();
-            change(index, value, {});
+            const auto* now = model::find(document_.design().dimensions, id);
+            if (bare && now != nullptr)
+                value += now->kind == model::DimensionKind::Length  ? (document_.project().feetAndInches ? " ft" : " m")
+                         : now->kind == model::DimensionKind::Angle ? " deg"
+                                                                    : "";
+            change(value, {});
         });
     }
     layout_->addWidget(heading("Parts", Selection::Type::Part, "Add a part"));
-    for (std::size_t i = 0; i < d.parts.size(); ++i) add(new OutlineRow({Selection::Type::Part, i}));
+    addAll(d.parts, Selection::Type::Part);
     layout_->addWidget(heading("Copies", Selection::Type::Copy, "Stack, shift, rotate or mirror"));
-    for (std::size_t i = 0; i < d.copies.size(); ++i) add(new OutlineRow({Selection::Type::Copy, i}));
+    addAll(d.copies, Selection::Type::Copy);
     layout_->addWidget(heading("Feeds", Selection::Type::Feed, "Add a feed"));
-    for (std::size_t i = 0; i < d.feeds.size(); ++i) add(new OutlineRow({Selection::Type::Feed, i}));
+    addAll(d.feeds, Selection::Type::Feed);
     if (isArray()) {
-        layout_->addWidget(
-            heading("Drive sets", Selection::Type::Drive, "Add drive sets, by hand or by pattern"));
-        for (std::size_t i = 0; i < d.driveSets.size(); ++i) add(new OutlineRow({Selection::Type::Drive, i}));
+        layout_->addWidget(heading("Drive sets", Selection::Type::Drive, "Add drive sets, by hand or by pattern"));
+        addAll(d.driveSets, Selection::Type::Drive);
     }
     layout_->addWidget(heading("Loads and lines", Selection::Type::Load, "Add a load, a trap or a line"));
-    for (std::size_t i = 0; i < d.loads.size(); ++i) add(new OutlineRow({Selection::Type::Load, i}));
-    for (std::size_t i = 0; i < d.lines.size(); ++i) add(new OutlineRow({Selection::Type::Line, i}));
+    addAll(d.loads, Selection::Type::Load);
+    addAll(d.lines, Selection::Type::Line);
     layout_->addWidget(
         heading("Feed path, antenna to radio", Selection::Type::Block, "Add a block towards the radio"));
-    if (isArray()) add(new OutlineRow({Selection::Type::Harness, 0}));
-    for (std::size_t i = 0; i < d.feedPath.size(); ++i) add(new OutlineRow({Selection::Type::Block, i}));
+    if (isArray()) add(new OutlineRow(Selection(Selection::Type::Harness)));
+    addAll(d.feedPath, Selection::Type::Block);
     layout_->addWidget(heading("Measured", Selection::Type::Measured, "Import what an analyser measured"));
-    for (std::size_t i = 0; i < d.measured.size(); ++i) add(new OutlineRow({Selection::Type::Measured, i}));
+    addAll(d.measured, Selection::Type::Measured);
     layout_->addWidget(heading("Site and reference", Selection::Type::Site, {}));
-    add(new OutlineRow({Selection::Type::Site, 0}));
-    add(new OutlineRow({Selection::Type::Design, 0}));
+    add(new OutlineRow(Selection(Selection::Type::Site)));
+    add(new OutlineRow(Selection(Selection::Type::Design)));
     layout_->addStretch(1);
     // The old rows may be the ones whose signal led here: they go when control returns to the event loop.
     if (QWidget* old = takeWidget()) old->deleteLater();
@@ -411,122 +390,128 @@ void Outline::rebuild() {
 
 void Outline::refresh() {
     if (shape_ != shapeOf()) rebuild();
-    const auto& d = document_.design();
-    const auto scope = model::scopeOf(d);
+    const auto scope = model::scopeOf(document_.design());
+    const Selection selection = session_.selection();
     for (OutlineRow* row : rows_) {
-        const std::size_t i = row->selection().index;
-        row->setSelected(row->selection() == selection_);
-        switch (row->selection().type) {
-            case Selection::Type::Dimension:
-                static_cast<DimensionRow*>(row)->setDimension(d.dimensions[i], scope,
-                                                              document_.project().feetAndInches);
-                break;
-            case Selection::Type::Part: {
-                const auto& part = d.parts[i];
-                QStringList joined;
-                if (expansion_)
-                    for (const auto& joint : expansion_->joints) {
-                        const bool here =
-                            std::find(joint.parts.begin(), joint.parts.end(), part.name) != joint.parts.end();
-                        for (const auto& other : joint.parts)
-                            if (here && other != part.name && !joined.contains(text(other)))
-                                joined << text(other);
-                    }
-                row->setDot(true, part.enabled);
-                row->setTexts(
-                    text(part.name), partText(part),
-                    joined.isEmpty() || !part.enabled ? QString() : "joined to " + joined.join(", "));
-                row->setToolTip("Click the dot to switch the part on or off");
-                break;
-            }
-            case Selection::Type::Copy:
-                row->setDot(true, d.copies[i].enabled);
-                row->setTexts(text(d.copies[i].name), copyText(d.copies[i]));
-                row->setToolTip("Click the dot to switch the copies on or off");
-                break;
-            case Selection::Type::Drive:
-                row->setDot(true, d.driveSet == static_cast<int>(i));
-                row->setOffText("idle");
-                row->setTexts(text(d.driveSets[i].name),
-                              QString("%1 driven").arg(d.driveSets[i].driven.size()));
-                row->setToolTip("Click the dot to drive the antenna so; again: every feed as it says itself");
-                break;
-            case Selection::Type::Harness:
-                row->setDot(true, d.harness.enabled);
-                row->setTexts("Harness", text(d.harness.line.length) + " to each feed");
-                row->setToolTip(
-                    "Cables from the feeds to a common point; click the dot to switch it on or off");
-                break;
-            case Selection::Type::Feed:
-                row->setTexts(text(d.feeds[i].name),
-                              QString("%1, %2").arg(text(d.feeds[i].part), placeText(d.feeds[i].place)));
-                break;
-            case Selection::Type::Load:
-                row->setDot(true, d.loads[i].enabled);
-                row->setTexts(text(d.loads[i].name),
-                              QString("%1, %2").arg(text(d.loads[i].part), placeText(d.loads[i].place)));
-                break;
-            case Selection::Type::Line:
-                row->setDot(true, d.lines[i].enabled);
-                row->setTexts(text(d.lines[i].name),
-                              QString("%1 to %2%3")
-                                  .arg(text(d.lines[i].fromPart), text(d.lines[i].toPart),
-                                       d.lines[i].crossed ? ", crossed" : ""));
-                break;
-            case Selection::Type::Measured:
-                row->setDot(true, d.measured[i].shown);
-                row->setTexts(text(d.measured[i].name),
-                              d.measured[i].atAntenna ? "at the antenna" : "at the radio");
-                break;
-            case Selection::Type::Block:
-                row->setDot(true, d.feedPath[i].enabled);
-                row->setTexts(text(d.feedPath[i].name), blockText(d.feedPath[i]), jointText(i));
-                break;
-            case Selection::Type::Site:
-                row->setTexts("Site",
-                              QString("%1, %2 up, heading %3")
-                                  .arg(groundText(d.site), text(d.site.height), text(d.site.heading)));
-                break;
-            default:
-                row->setTexts("Design",
-                              QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
-        }
+        row->setSelected(row->selection() == selection);
+        showRow(row, scope);
+    }
+    // What has just been selected or added is brought into view, once.
+    if (seen_ == selection) return;
+    seen_ = selection;
+    if (OutlineRow* chosen = row(selection)) {
+        content_->layout()->activate();
+        ensureWidgetVisible(chosen, 0, kRowHeight);
     }
 }
 
-void Outline::setExpansion(std::shared_ptr<const model::Expansion> expansion) {
-    expansion_ = std::move(expansion);
-    refresh();
+QString Outline::joinedTo(const model::Part& part) const {
+    QStringList joined;
+    for (const auto& joint : session_.expansion()->joints) {
+        if (std::find(joint.parts.begin(), joint.parts.end(), part.name) == joint.parts.end()) continue;
+        for (const auto& other : joint.parts)
+            if (other != part.name && !joined.contains(text(other))) joined << text(other);
+    }
+    return joined.isEmpty() || !part.enabled ? QString() : "joined to " + joined.join(", ");
 }
 
-void Outline::setJoints(std::vector<circuit::Joint> joints, double referenceOhm) {
-    joints_ = std::move(joints);
-    referenceOhm_ = referenceOhm;
-    refresh();
+void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
+    const auto& d = document_.design();
+    const model::Id id = row->selection().id;
+    switch (row->selection().type) {
+        case Selection::Type::Dimension:
+            static_cast<DimensionRow*>(row)->setDimension(model::at(d.dimensions, id), scope,
+                                                          document_.project().feetAndInches);
+            break;
+        case Selection::Type::Part: {
+            const auto& part = model::at(d.parts, id);
+            row->setDot(true, part.enabled);
+            row->setTexts(text(part.name), partText(part), joinedTo(part));
+            row->setToolTip("Click the dot to switch the part on or off");
+            break;
+        }
+        case Selection::Type::Copy: {
+            const auto& copy = model::at(d.copies, id);
+            row->setDot(true, copy.enabled);
+            row->setTexts(text(copy.name), copyText(copy));
+            row->setToolTip("Click the dot to switch the copies on or off");
+            break;
+        }
+        case Selection::Type::Drive: {
+            const auto& set = model::at(d.driveSets, id);
+            row->setDot(true, d.driveSet == static_cast<int>(model::indexOf(d.driveSets, id)));
+            row->setOffText("idle");
+            row->setTexts(text(set.name), QString("%1 driven").arg(set.driven.size()));
+            row->setToolTip("Click the dot to drive the antenna so; again: every feed as it says itself");
+            break;
+        }
+        case Selection::Type::Harness:
+            row->setDot(true, d.harness.enabled);
+            row->setTexts("Harness", text(d.harness.line.length) + " to each feed");
+            row->setToolTip("Cables from the feeds to a common point; click the dot to switch it on or off");
+            break;
+        case Selection::Type::Feed: {
+            const auto& feed = model::at(d.feeds, id);
+            row->setTexts(text(feed.name), QString("%1, %2").arg(text(feed.part), placeText(feed.place)));
+            break;
+        }
+        case Selection::Type::Load: {
+            const auto& load = model::at(d.loads, id);
+            row->setDot(true, load.enabled);
+            row->setTexts(text(load.name), QString("%1, %2").arg(text(load.part), placeText(load.place)));
+            break;
+        }
+        case Selection::Type::Line: {
+            const auto& line = model::at(d.lines, id);
+            row->setDot(true, line.enabled);
+            row->setTexts(text(line.name), QString("%1 to %2%3")
+                                               .arg(text(line.fromPart), text(line.toPart),
+                                                    line.crossed ? ", crossed" : ""));
+            break;
+        }
+        case Selection::Type::Measured: {
+            const auto& measured = model::at(d.measured, id);
+            row->setDot(true, measured.shown);
+            row->setTexts(text(measured.name), measured.atAntenna ? "at the antenna" : "at the radio");
+            break;
+        }
+        case Selection::Type::Block: {
+            const auto& block = model::at(d.feedPath, id);
+            row->setDot(true, block.enabled);
+            row->setTexts(text(block.name), blockText(block), jointText(model::indexOf(d.feedPath, id)));
+            break;
+        }
+        case Selection::Type::Site:
+            row->setTexts("Site", QString("%1, %2 up, heading %3")
+                                      .arg(groundText(d.site), text(d.site.height), text(d.site.heading)));
+            break;
+        default:
+            row->setTexts("Design", QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
+    }
+}
+
+void Outline::setResults(const ResultsPtr& results) {
+    if (results_ && results_->analysis == results->analysis && results_->project == results->project) return;
+    results_ = results;
+    const auto scope = model::scopeOf(document_.design());
+    for (OutlineRow* row : rows_)
+        if (row->selection().type == Selection::Type::Block) showRow(row, scope);
 }
 
 QString Outline::jointText(std::size_t block) const {
     const auto& path = document_.design().feedPath;
+    // Of the feed path that is shown, and no other.
+    if (!results_ || !results_->analysis || !(results_->design().feedPath == path)) return {};
+    const auto& joints = results_->analysis->figures.joints;
     const auto enabled = [](const model::FeedBlock& b) { return b.enabled; };
     const auto end = path.begin() + static_cast<std::ptrdiff_t>(block);
     const auto joint = static_cast<std::size_t>(std::count_if(path.begin(), end, enabled)) + 1;
-    const auto all = static_cast<std::size_t>(std::count_if(path.begin(), path.end(), enabled)) + 1;
-    if (!path[block].enabled || joints_.size() != all) return {};
-    const auto& j = joints_[joint];
+    if (!path[block].enabled || joint >= joints.size()) return {};
+    const auto& j = joints[joint];
     return QString("%1 Ω, SWR %2, loses %3 dB")
         .arg(text(quantity::formatImpedance(j.impedanceOhm)),
-             text(quantity::formatSwr(study::swr(j.impedanceOhm, referenceOhm_))))
+             text(quantity::formatSwr(study::swr(j.impedanceOhm, results_->expansion->referenceOhm))))
         .arg(j.blockLossDb, 0, 'f', 2);
-}
-
-void Outline::setTheme(const Theme& theme) {
-    theme_ = theme;
-    for (OutlineRow* row : rows_) row->setTheme(theme);
-}
-
-void Outline::select(Selection selection) {
-    selection_ = selection;
-    for (OutlineRow* row : rows_) row->setSelected(row->selection() == selection);
 }
 
 DimensionRow* Outline::dimensionRow(const QString& name) {

@@ -5,11 +5,8 @@
 #include <QScrollArea>
 #include <vector>
 
-#include "app/session/document.h"
-#include "app/session/selection.h"
-#include "app/look/theme.h"
-#include "core/circuit/chain.h"
-#include "core/model/expand.h"
+#include "app/session/session.h"
+#include "app/look/themed.h"
 
 class QLabel;
 class QLineEdit;
@@ -19,13 +16,12 @@ class QVBoxLayout;
 namespace rm::app {
 
 /// A row of the outline: click or Enter selects it.
-class OutlineRow : public QWidget {
+class OutlineRow : public Themed<QWidget> {
     Q_OBJECT
   public:
     OutlineRow(Selection selection, QWidget* parent = nullptr);
     void setTexts(const QString& name, const QString& detail, const QString& second = {});
     void setSelected(bool selected);
-    void setTheme(const Theme& theme);
     void setDot(bool visible, bool on);
     void setWrong(bool wrong);
     /// What stands in place of the detail where the dot is empty.
@@ -47,7 +43,6 @@ class OutlineRow : public QWidget {
 
   private:
     Selection selection_;
-    Theme theme_ = Theme::light();
     QString name_;
     QString detail_;
     QString second_;
@@ -62,21 +57,20 @@ class OutlineRow : public QWidget {
 class DimensionRow : public OutlineRow {
     Q_OBJECT
   public:
-    DimensionRow(std::size_t index, QWidget* parent = nullptr);
+    explicit DimensionRow(model::Id id, QWidget* parent = nullptr);
     void setDimension(const model::Dimension& dimension, const quantity::Scope& scope, bool feetAndInches);
     QSlider* slider() { return slider_; }
     QLineEdit* field() { return field_; }
 
   Q_SIGNALS:
-    void slid(std::size_t index, QString text);
+    void slid(QString text);
     void slideEnded();
-    void typed(std::size_t index, QString text);
+    void typed(QString text);
 
   protected:
     void resizeEvent(QResizeEvent* event) override;
 
   private:
-    std::size_t index_;
     QSlider* slider_;
     QLineEdit* field_;
     model::Dimension dimension_;
@@ -85,23 +79,19 @@ class DimensionRow : public OutlineRow {
     bool updating_ = false;
 };
 
-class Outline : public QScrollArea {
+class Outline : public Themed<QScrollArea> {
     Q_OBJECT
   public:
-    Outline(Document& document, QWidget* parent = nullptr);
+    explicit Outline(Session& session, QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
+    /// Takes over the design on the bench and what is selected.
     void refresh();
-    void setExpansion(std::shared_ptr<const model::Expansion> expansion);
-    /// Impedance, SWR and loss after every block of the feed path, against the reference in ohm.
-    void setJoints(std::vector<circuit::Joint> joints, double referenceOhm);
-    void select(Selection selection);
-    Selection selection() const { return selection_; }
+    /// What is known of the feed path: impedance, SWR and loss after every block.
+    void setResults(const ResultsPtr& results);
     DimensionRow* dimensionRow(const QString& name);
     OutlineRow* row(Selection selection);
 
   Q_SIGNALS:
-    void selected(rm::app::Selection selection);
     void addRequested(rm::app::Selection::Type type);
 
   private:
@@ -110,14 +100,14 @@ class Outline : public QScrollArea {
     QString shapeOf() const;
     bool isArray() const;
 
-    Document& document_;
-    Theme theme_ = Theme::light();
-    Selection selection_;
+    void showRow(OutlineRow* row, const quantity::Scope& scope);
+    QString joinedTo(const model::Part& part) const;
     QString jointText(std::size_t block) const;
 
-    std::shared_ptr<const model::Expansion> expansion_;
-    std::vector<circuit::Joint> joints_;
-    double referenceOhm_ = 50.0;
+    Session& session_;
+    Document& document_;
+    ResultsPtr results_;
+    Selection seen_;  ///< what was brought into view
     QWidget* content_ = nullptr;
     QVBoxLayout* layout_ = nullptr;
     std::vector<OutlineRow*> rows_;

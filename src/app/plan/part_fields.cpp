@@ -19,25 +19,25 @@ QString text(const std::string& s) {
 }
 
 template <typename Shape>
-Shape& shapeOf(Design& d, std::size_t part) {
-    return std::get<Shape>(d.parts.at(part).shape);
+Shape& shapeOf(Design& d, Id part) {
+    return std::get<Shape>(model::at(d.parts, part).shape);
 }
 
 }  // namespace
 
 void ItemEditor::buildPart() {
-    const std::size_t i = selection_.index;
-    const auto& part = document_.design().parts.at(i);
+    const model::Id i = selection_.id;
+    const auto& part = model::at(document_.design().parts, i);
     title_->setText(text(model::shapeName(part.shape))
                         .replace(0, 1, text(model::shapeName(part.shape)).left(1).toUpper()));
     addText(
-        "Name", [i](const Design& d) { return d.parts.at(i).name; },
-        [i](Design& d, const std::string& v) { model::renamePart(d, i, v); });
+        "Name", [i](const Design& d) { return model::at(d.parts, i).name; },
+        [i](Design& d, const std::string& v) { model::renamePart(d, model::indexOf(d.parts, i), v); });
     const auto quantity = [&](const QString& label, Kind kind, auto member, auto shapeTag,
                               const QString& tip = {}) {
         using Form = decltype(shapeTag);
         addQuantity(
-            label, kind, [i, member](const Design& d) { return std::get<Form>(d.parts.at(i).shape).*member; },
+            label, kind, [i, member](const Design& d) { return std::get<Form>(model::at(d.parts, i).shape).*member; },
             [i, member](Design& d, const std::string& v) { shapeOf<Form>(d, i).*member = v; }, tip);
     };
     if (std::holds_alternative<StraightWire>(part.shape)) {
@@ -52,7 +52,7 @@ void ItemEditor::buildPart() {
         addChoice(
             "Closed", {"open wire", "closed to a loop"}, {"open", "closed"},
             [i](const Design& d) {
-                return std::string(std::get<BentWire>(d.parts.at(i).shape).closed ? "closed" : "open");
+                return std::string(std::get<BentWire>(model::at(d.parts, i).shape).closed ? "closed" : "open");
             },
             [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
         auto* more = new QHBoxLayout;
@@ -66,13 +66,13 @@ void ItemEditor::buildPart() {
         more->addStretch(1);
         grid_->addLayout(more, grid_->rowCount(), 1, 1, 2);
         connect(add, &QToolButton::clicked, this, [this, i] {
-            document_.editDesign("Add point", [&](Design& d) {
+            edit("Add point", [&](Design& d) {
                 auto& points = shapeOf<BentWire>(d, i).points;
                 points.push_back(points.empty() ? PointText{"0 m", "0 m", "5 m"} : points.back());
             });
         });
         connect(remove, &QToolButton::clicked, this, [this, i] {
-            document_.editDesign("Remove point",
+            edit("Remove point",
                                  [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
         });
     } else if (std::holds_alternative<RegularLoop>(part.shape)) {
@@ -82,7 +82,7 @@ void ItemEditor::buildPart() {
         addChoice(
             "Sized by", {"perimeter", "one side"}, {"perimeter", "side"},
             [i](const Design& d) {
-                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).byPerimeter ? "perimeter"
+                return std::string(std::get<RegularLoop>(model::at(d.parts, i).shape).byPerimeter ? "perimeter"
                                                                                           : "side");
             },
             [i](Design& d, const std::string& v) {
@@ -95,7 +95,7 @@ void ItemEditor::buildPart() {
         addChoice(
             "Stands on", {"a side", "a corner"}, {"side", "corner"},
             [i](const Design& d) {
-                return std::string(std::get<RegularLoop>(d.parts.at(i).shape).cornerDown ? "corner" : "side");
+                return std::string(std::get<RegularLoop>(model::at(d.parts, i).shape).cornerDown ? "corner" : "side");
             },
             [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).cornerDown = v == "corner"; });
     } else if (std::holds_alternative<InvertedV>(part.shape)) {
@@ -124,32 +124,32 @@ void ItemEditor::buildPart() {
         ids << text(material.id);
     }
     addChoice(
-        "Conductor", names, ids, [i](const Design& d) { return d.parts.at(i).conductor.material; },
-        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.material = v; });
+        "Conductor", names, ids, [i](const Design& d) { return model::at(d.parts, i).conductor.material; },
+        [i](Design& d, const std::string& v) { model::at(d.parts, i).conductor.material = v; });
     if (std::holds_alternative<ElementRow>(part.shape)) {
         addText(
-            "Elements", [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
-            [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
+            "Elements", [i](const Design& d) { return model::at(d.parts, i).conductor.diameter; },
+            [i](Design& d, const std::string& v) { model::at(d.parts, i).conductor.diameter = v; },
             "Diameter of the elements that have none of their own in the table: 8 mm; a strip 20 mm wide and "
             "a "
             "square tube of 15 mm count by their equivalent radius: \"strip 20 mm\", \"square 15 mm\"");
         return;
     }
     addQuantity(
-        "Diameter", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.diameter; },
-        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.diameter = v; },
+        "Diameter", Kind::Diameter, [i](const Design& d) { return model::at(d.parts, i).conductor.diameter; },
+        [i](Design& d, const std::string& v) { model::at(d.parts, i).conductor.diameter = v; },
         "2 mm, 1/4 in, 14 awg");
     addQuantity(
-        "Insulation", Kind::Diameter, [i](const Design& d) { return d.parts.at(i).conductor.coat; },
-        [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coat = v; },
+        "Insulation", Kind::Diameter, [i](const Design& d) { return model::at(d.parts, i).conductor.coat; },
+        [i](Design& d, const std::string& v) { model::at(d.parts, i).conductor.coat = v; },
         "Thickness of the coat alone; empty: bare wire. A coat makes the wire a few percent longer "
         "electrically",
         true);
     if (!part.conductor.coat.empty())
         addQuantity(
             "Its permittivity", Kind::Number,
-            [i](const Design& d) { return d.parts.at(i).conductor.coatPermittivity; },
-            [i](Design& d, const std::string& v) { d.parts.at(i).conductor.coatPermittivity = v; },
+            [i](const Design& d) { return model::at(d.parts, i).conductor.coatPermittivity; },
+            [i](Design& d, const std::string& v) { model::at(d.parts, i).conductor.coatPermittivity = v; },
             "PVC about 3, polyethylene 2.3, PTFE 2.1");
 }
 

@@ -98,7 +98,7 @@ void ItemEditor::addHeightSlider() {
     grid_->addWidget(heightSlider_, grid_->rowCount(), 1, 1, 2);
     connect(heightSlider_, &QSlider::valueChanged, this, [this](int value) {
         if (updating_) return;
-        document_.editDesign(
+        edit(
             "Change height",
             [&](Design& d) { d.site.height = quantity::lengthLike(d.site.height, value * kSliderStepM); },
             "height");
@@ -107,7 +107,7 @@ void ItemEditor::addHeightSlider() {
 }
 
 void ItemEditor::refreshHeightSlider() {
-    const auto expansion = model::expand(document_.design());
+    const model::Expansion& expansion = *session_.expansion();
     const double lambda = expansion.designFrequencyHz > 0.0 ? wavelengthM(expansion.designFrequencyHz) : 20.0;
     const double top = std::max(2.0 * lambda, 1.2 * expansion.heightM);
     // While a finger is on it the scale stays.

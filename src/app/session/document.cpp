@@ -1,13 +1,18 @@
 #include "app/session/document.h"
 
+#include <spdlog/spdlog.h>
+
 #include <QCryptographicHash>
 #include <QDateTime>
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
+#include <QScopedValueRollback>
 #include <QStandardPaths>
 #include <QUndoCommand>
 
+#include "core/edit/designs.h"
+#include "core/edit/ids.h"
 #include "core/project/project_file.h"
 
 namespace rm::app {
@@ -24,8 +29,8 @@ class ProjectEdit : public QUndoCommand {
           mergeKey_(mergeKey),
           run_(run) {}
 
-    void undo() override { document_.replace(before_); }
-    void redo() override { document_.replace(after_); }
+    void undo() override { document_.goTo(before_); }
+    void redo() override { document_.goTo(after_); }
     int id() const override { return mergeKey_.isEmpty() ? -1 : 1; }
     bool mergeWith(const QUndoCommand* other) override {
         const auto* next = static_cast<const ProjectEdit*>(other);
@@ -43,7 +48,9 @@ class ProjectEdit : public QUndoCommand {
 };
 
 Document::Document(QObject* parent) : QObject(parent) {
-    project_ = std::make_shared<const model::Project>(starterProject());
+    auto first = std::make_shared<model::Project>(edit::starterProject());
+    lastId_ = first->lastId;
+    project_ = std::move(first);
     editClock_.start();
     autosaveTimer_.setSingleShot(true);
     autosaveTimer_.setInterval(1500);
@@ -54,31 +61,95 @@ Document::~Document() = default;
 
 void Document::replace(ProjectPtr project) {
     project_ = std::move(project);
-    ++generation_;
     editClock_.restart();
-    autosaveTimer_.start();
     Q_EMIT changed();
 }
 
-void Document::edit(const QString& label, const std::function<void(model::Project&)>& change,
-                    const QString& mergeKey) {
-    auto after = std::make_shared<model::Project>(*project_);
-    change(*after);
-    undo_.push(new ProjectEdit(*this, project_, std::move(after), label, mergeKey, mergeRun_));
+void Document::goTo(const ProjectPtr& snapshot) {
+    const std::string band = edit::workingBand(*project_, 0.0).name;
+    autosaveTimer_.start();
+    if (edit::workingBand(*snapshot, 0.0).name == band) return replace(snapshot);
+    replace(std::make_shared<const model::Project>(edit::chooseBand(*snapshot, band)));
 }
 
-void Document::editDesign(const QString& label, const std::function<void(model::Design&)>& change,
-                          const QString& mergeKey) {
-    edit(
+void Document::settleHand() {
+    if (settling_) return;
+    const QScopedValueRollback committing(settling_, true);
+    Q_EMIT aboutToChange();
+}
+
+bool Document::edit(const QString& label, const Change& change, const QString& mergeKey) {
+    if (changing_) {
+        spdlog::warn("\"{}\" came in the middle of another change and was dropped", label.toStdString());
+        return false;
+    }
+    if (mergeKey.isEmpty() || mergeKey != lastKey_) settleHand();
+    const QScopedValueRollback busy(changing_, true);
+    auto after = std::make_shared<model::Project>(*project_);
+    after->lastId = lastId_;
+    try {
+        change(*after);
+    } catch (const Error& e) {
+        Q_EMIT refused(QString::fromUtf8(e.what()));
+        return false;
+    }
+    edit::giveIds(*after);
+    lastId_ = after->lastId;
+    if (mergeKey.isEmpty()) finishMerging();
+    lastKey_ = mergeKey;
+    undo_.push(new ProjectEdit(*this, project_, std::move(after), label, mergeKey, mergeRun_));
+    return true;
+}
+
+bool Document::editDesign(const QString& label, const DesignChange& change, const QString& mergeKey) {
+    return edit(
         label, [&](model::Project& p) { change(p.designs.at(p.activeDesign)); }, mergeKey);
 }
 
+bool Document::editDesign(model::Id design, const QString& label, const DesignChange& change,
+                          const QString& mergeKey) {
+    return edit(
+        label, [&](model::Project& p) { change(model::at(p.designs, design)); }, mergeKey);
+}
+
+void Document::look(const Change& change) {
+    if (changing_) return;
+    settleHand();
+    const QScopedValueRollback busy(changing_, true);
+    auto after = std::make_shared<model::Project>(*project_);
+    change(*after);
+    replace(std::move(after));
+}
+
+void Document::undo() {
+    if (changing_) return;
+    settleHand();
+    const QScopedValueRollback busy(changing_, true);
+    undo_.undo();
+}
+
+void Document::redo() {
+    if (changing_) return;
+    settleHand();
+    const QScopedValueRollback busy(changing_, true);
+    undo_.redo();
+}
+
 void Document::adopt(const model::Project& project, const QString& path) {
+    auto own = std::make_shared<model::Project>(project);
+    // No id of the project that was here before means anything in this one.
+    own->lastId = lastId_;
+    edit::giveIds(*own);
+    lastId_ = own->lastId;
     path_ = path;
     restored_ = false;
-    undo_.clear();
-    replace(std::make_shared<const model::Project>(project));
+    lastKey_.clear();
     autosaveTimer_.stop();
+    project_ = std::move(own);
+    undo_.clear();
+    editClock_.restart();
+    Q_EMIT adopted();
+    Q_EMIT changed();
     Q_EMIT fileChanged();
 }
 
@@ -87,6 +158,7 @@ void Document::openFile(const QString& path) {
 }
 
 void Document::saveFile(const QString& path) {
+    settleHand();
     io::writeProject(*project_, path.toStdString());
     QFile::remove(recoveryFileFor(path_));
     path_ = QFileInfo(path).absoluteFilePath();
@@ -98,7 +170,7 @@ void Document::saveFile(const QString& path) {
 }
 
 void Document::startNew() {
-    adopt(starterProject(), {});
+    adopt(edit::starterProject(), {});
 }
 
 QString Document::recoveryFolder() {
@@ -121,8 +193,9 @@ void Document::autosave() {
     QDir().mkpath(recoveryFolder());
     try {
         io::writeProject(*project_, recoveryFileFor(path_).toStdString());
-    } catch (const Error&) {
-        // Nothing to be done about a full disk here; saving will say so.
+    } catch (const std::exception& e) {
+        // Saving will say so.
+        spdlog::error("autosave: {}", e.what());
     }
 }
 
@@ -134,34 +207,16 @@ std::optional<Document::Recovery> Document::recovery() const {
 
 void Document::restore(const Recovery& recovery) {
     const auto project = io::readProject(recovery.file.toStdString());
-    edit("Restore unsaved work", [&](model::Project& p) { p = project; });
+    edit("Restore unsaved work", [&](model::Project& p) {
+        const model::Id last = p.lastId;
+        p = project;
+        p.lastId = last;
+    });
     restored_ = true;
 }
 
 void Document::discard(const Recovery& recovery) {
     QFile::remove(recovery.file);
-}
-
-model::Project starterProject() {
-    model::Project p;
-    for (const char* name : {"40 m", "20 m", "15 m", "10 m"})
-        p.bands.push_back(*model::findAllocatedBand(name));
-    p.workingBand = 1;
-    model::Design d;
-    d.name = "Dipole";
-    d.dimensions.push_back(
-        {"span", "10.35 m", model::DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
-    model::Part part;
-    part.name = "Dipole";
-    part.shape = model::StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}};
-    d.parts.push_back(part);
-    model::Feed feed;
-    feed.part = "Dipole";
-    d.feeds.push_back(feed);
-    d.site.ground = model::GroundKind::Real;
-    d.site.height = "10 m";
-    p.designs.push_back(d);
-    return p;
 }
 
 }  // namespace rm::app

@@ -16,6 +16,10 @@ namespace rm::app {
 
 using ProjectPtr = std::shared_ptr<const model::Project>;
 
+/// What changes a project. Throws rm::Error where it cannot be done.
+using Change = std::function<void(model::Project&)>;
+using DesignChange = std::function<void(model::Design&)>;
+
 class Document : public QObject {
     Q_OBJECT
   public:
@@ -25,18 +29,25 @@ class Document : public QObject {
     const model::Project& project() const { return *project_; }
     const model::Design& design() const { return project_->active(); }
     ProjectPtr share() const { return project_; }
-    quint64 generation() const { return generation_; }
     /// Milliseconds since the last edit.
     double sinceEditMs() const { return static_cast<double>(editClock_.nsecsElapsed()) * 1e-6; }
 
     /// Changes the project as one undoable step. Steps with the same merge key that follow each other, as a
-    /// slider makes them, are undone together; finishMerging ends such a run.
-    void edit(const QString& label, const std::function<void(model::Project&)>& change,
-              const QString& mergeKey = {});
-    void editDesign(const QString& label, const std::function<void(model::Design&)>& change,
-                    const QString& mergeKey = {});
+    /// slider makes them, are undone together; any other edit, and finishMerging, end such a run. What is half
+    /// typed somewhere is committed first (aboutToChange). False where nothing was done: the change was refused
+    /// and `refused` says why, or it was asked for in the middle of another one.
+    bool edit(const QString& label, const Change& change, const QString& mergeKey = {});
+    /// The same of the design on the bench.
+    bool editDesign(const QString& label, const DesignChange& change, const QString& mergeKey = {});
+    /// The same of any design by its id; nothing where it is gone.
+    bool editDesign(model::Id design, const QString& label, const DesignChange& change, const QString& mergeKey = {});
     void finishMerging() { mergeRun_++; }
+    /// Changes what is looked at (the design on the bench, the working band) and nothing else: no step to undo,
+    /// no change to save.
+    void look(const Change& change);
 
+    void undo();
+    void redo();
     QUndoStack* undoStack() { return &undo_; }
 
     /// Throw rm::Error; the document is unchanged then.
@@ -59,16 +70,25 @@ class Document : public QObject {
     std::optional<Recovery> recovery() const;
     void restore(const Recovery& recovery);
     void discard(const Recovery& recovery);
-    /// Writes the recovery file now; called on a timer after every edit.
+    /// Writes the recovery file now; called on a timer after every edit. Never throws.
     void autosave();
 
   Q_SIGNALS:
+    /// Before the project changes: whoever holds something half typed commits it to the design it was typed for.
+    void aboutToChange();
     void changed();
+    /// Another project is here, or it has another file.
+    void adopted();
     void fileChanged();
+    /// An edit was not made, with the reason.
+    void refused(QString sentence);
 
   private:
     friend class ProjectEdit;
     void replace(ProjectPtr project);
+    /// Takes over a snapshot of the history, with the band that is looked at now.
+    void goTo(const ProjectPtr& snapshot);
+    void settleHand();
     QString recoveryFileFor(const QString& path) const;
 
     ProjectPtr project_;
@@ -76,12 +96,12 @@ class Document : public QObject {
     QString path_;
     QTimer autosaveTimer_;
     QElapsedTimer editClock_;
-    quint64 generation_ = 0;
+    model::Id lastId_ = 0;  ///< the highest id that was ever given here
     int mergeRun_ = 0;
+    QString lastKey_;
     bool restored_ = false;
+    bool settling_ = false;  ///< what was half typed is being committed
+    bool changing_ = false;  ///< a change is under way
 };
-
-/// A project with one straight dipole for 20 m and a few bands.
-model::Project starterProject();
 
 }  // namespace rm::app

@@ -1,9 +1,18 @@
 #include "app/session/runner.h"
 
 #include <QMetaType>
-#include <algorithm>
+#include <fmt/format.h>
 
+#include <algorithm>
+#include <condition_variable>
+#include <map>
+#include <mutex>
+#include <thread>
+
+#include "app/session/task.h"
+#include "core/edit/designs.h"
 #include "core/project/project_file.h"
+#include "core/study/field_store.h"
 
 namespace rm::app {
 
@@ -11,6 +20,7 @@ namespace {
 
 /// Patterns change slowly over a band.
 constexpr int kPatternPoints = 9;
+constexpr int kBandPoints = 11;
 constexpr std::size_t kPinsKept = 200;
 constexpr double kLobeStepDeg = 5.0;
 constexpr std::size_t kMostBystanders = 4;
@@ -23,182 +33,245 @@ MeasuredPtr planesOf(const model::Design& design, const model::Expansion& expans
     return planes;
 }
 
+bool sameEdges(const model::Band& a, const model::Band& b) {
+    return a.lowHz == b.lowHz && a.highHz == b.highHz;
+}
+
+bool sameCuts(const study::AnalysisOptions& a, const study::AnalysisOptions& b) {
+    return a.bearingAzimuthDeg == b.bearingAzimuthDeg && a.azimuthElevationDeg == b.azimuthElevationDeg &&
+           a.component == b.component;
+}
+
 }  // namespace
 
-Runner::Runner(QObject* parent) : QObject(parent) {
-    qRegisterMetaType<rm::app::ExpansionPtr>("rm::app::ExpansionPtr");
-    qRegisterMetaType<rm::app::AnalysisPtr>("rm::app::AnalysisPtr");
-    qRegisterMetaType<rm::app::SweepPtr>("rm::app::SweepPtr");
-    qRegisterMetaType<rm::app::MeasuredPtr>("rm::app::MeasuredPtr");
-    qRegisterMetaType<rm::app::PinsPtr>("rm::app::PinsPtr");
-    qRegisterMetaType<rm::app::LobePtr>("rm::app::LobePtr");
-    qRegisterMetaType<rm::app::DrivesPtr>("rm::app::DrivesPtr");
-    qRegisterMetaType<rm::app::PathPtr>("rm::app::PathPtr");
-    qRegisterMetaType<rm::app::PatternSweepPtr>("rm::app::PatternSweepPtr");
-    thread_ = std::jthread([this](std::stop_token stop) { loop(stop); });
+/// The workplace: it outlives the runner for as long as the work at hand takes to let go.
+struct Runner::Shop {
+    explicit Shop(Runner* runner) : mailbox(runner), owner(runner) {}
+
+    void loop(const std::shared_ptr<Shop>& self);
+    void compute(const Request& request, std::stop_token stop);
+    PinsPtr workOutPins(const Request& request, const Results& live, std::stop_token stop);
+    void publish(const Results& results);
+
+    Mailbox mailbox;
+    Runner* owner;  ///< to be touched on its own thread alone
+    study::FieldStore fields;
+    std::map<std::string, std::shared_ptr<const PinResult>> pins;  ///< by all that they rest on
+    Results last;                       ///< of the newest work, as far as it came
+    study::AnalysisOptions lastOptions;
+    std::mutex mutex;
+    std::condition_variable wake;
+    std::optional<Request> next;
+    std::stop_source work;
+    bool closed = false;
+};
+
+Runner::Runner(QObject* parent) : QObject(parent), shop_(std::make_shared<Shop>(this)) {
+    qRegisterMetaType<rm::app::ResultsPtr>("rm::app::ResultsPtr");
+    std::thread([shop = shop_] { shop->loop(shop); }).detach();
 }
 
 Runner::~Runner() {
-    cancel();
-    thread_.request_stop();
-    wake_.notify_all();
+    shop_->mailbox.close();
+    const std::scoped_lock lock(shop_->mutex);
+    shop_->closed = true;
+    shop_->work.request_stop();
+    shop_->wake.notify_all();
+}
+
+int Runner::solutions() const {
+    return shop_->fields.solutions();
 }
 
 void Runner::start(const Request& request) {
-    const std::scoped_lock lock(mutex_);
-    next_ = request;
-    work_.request_stop();
-    wake_.notify_all();
+    const std::scoped_lock lock(shop_->mutex);
+    shop_->next = request;
+    shop_->work.request_stop();
+    shop_->wake.notify_all();
 }
 
 void Runner::cancel() {
-    const std::scoped_lock lock(mutex_);
-    work_.request_stop();
+    const std::scoped_lock lock(shop_->mutex);
+    shop_->work.request_stop();
 }
 
-void Runner::loop(std::stop_token stop) {
-    while (!stop.stop_requested()) {
+void Runner::Shop::loop(const std::shared_ptr<Shop>& self) {
+    while (true) {
         Request request;
-        std::stop_token work;
+        std::stop_token stop;
         {
-            std::unique_lock lock(mutex_);
-            if (!wake_.wait(lock, stop, [this] { return next_.has_value(); })) return;
-            request = *next_;
-            next_.reset();
-            work_ = std::stop_source();
-            work = work_.get_token();
+            std::unique_lock lock(mutex);
+            wake.wait(lock, [this] { return closed || next.has_value(); });
+            if (closed) return;
+            request = std::move(*next);
+            next.reset();
+            work = std::stop_source();
+            stop = work.get_token();
         }
-        compute(request, work);
+        self->compute(request, stop);
     }
 }
 
-void Runner::compute(const Request& request, std::stop_token stop) {
-    const quint64 g = request.generation;
-    const auto expansion = std::make_shared<const model::Expansion>(model::expand(request.project->active()));
-    Q_EMIT expanded(g, expansion);
-    Q_EMIT measured(g, planesOf(request.project->active(), *expansion));
+void Runner::Shop::publish(const Results& results) {
+    last = results;
+    mailbox.post([runner = owner, shared = std::make_shared<const Results>(results)] {
+        Q_EMIT runner->published(shared);
+    });
+}
+
+void Runner::Shop::compute(const Request& request, std::stop_token stop) {
+    const Results before = last;
+    const bool sameAntenna = before.expansion && before.expansion == request.first.expansion;
+    Results r = request.first;
+    const model::Expansion& expansion = *r.expansion;
+    const model::Project& project = *r.project;
+    const auto finish = [&] {
+        r.finished = true;
+        publish(r);
+    };
     try {
-        study::requireUsable(*expansion);
+        r.measured = sameAntenna && before.measured ? before.measured : planesOf(r.design(), expansion);
+        study::requireUsable(expansion);
         study::AnalysisOptions options = request.options;
-        options.fields = &fields_;
-        const auto analysis =
-            std::make_shared<const study::Analysis>(study::analyse(*expansion, request.frequencyHz, options));
-        if (stop.stop_requested()) return;
-        Q_EMIT analysed(g, analysis);
-        if (request.lobeToo)
-            Q_EMIT lobed(g, std::make_shared<const study::LobeGrid>(study::lobeGrid(
-                                *analysis->mesh, analysis->reading, kLobeStepDeg, options.component)));
-        if (request.drivesToo)
-            Q_EMIT drivesStudied(
-                g, std::make_shared<const std::vector<study::DriveRow>>(study::studyDrives(
-                       request.project->active(), request.frequencyHz, analysis->elevation.fixedAngleDeg,
-                       analysis->azimuth.fixedAngleDeg, &fields_, stop)));
-        const auto range = std::make_shared<const study::Sweep>(study::sweep(
-            *expansion, request.lowHz, request.highHz, request.points, stop,
-            [&](double share) { Q_EMIT progress(g, share); }, &fields_));
-        if (range->points.empty()) return;
-        Q_EMIT rangeSwept(g, range);
-        const auto& project = *request.project;
-        std::vector<SweepPtr> swept(project.bands.size());
+        options.fields = &fields;
+        const bool sameFigures = sameAntenna && before.analysis && before.frequencyHz == r.frequencyHz &&
+                                 sameCuts(options, lastOptions);
+        r.analysis = sameFigures ? before.analysis
+                                 : std::make_shared<const study::Analysis>(
+                                       study::analyse(expansion, r.frequencyHz, options));
+        lastOptions = options;
+        const bool sameRange = r.lowHz == before.lowHz && r.highHz == before.highHz && r.points == before.points;
+        if (sameAntenna && before.sweep && before.sweep->complete && sameRange) r.sweep = before.sweep;
+        // Bands that have been swept stay: by their edges, wherever they stand now.
+        r.bands.resize(project.bands.size());
+        for (std::size_t b = 0; sameAntenna && b < r.bands.size(); ++b)
+            for (std::size_t old = 0; old < before.bands.size() && old < before.project->bands.size(); ++old)
+                if (before.bands[old] && sameEdges(project.bands[b], before.project->bands[old]))
+                    r.bands[b] = before.bands[old];
+        const bool samePins = before.pins && before.project && before.project->pins == project.pins &&
+                              before.project->baseline == project.baseline &&
+                              before.frequencyHz == r.frequencyHz && before.component == r.component && sameRange;
+        if (samePins) r.pins = before.pins;
+        if (sameFigures) {
+            r.remarks = before.remarks;
+            if (!request.wants.lobe || before.lobe) r.lobe = before.lobe;
+        }
+        if (sameFigures && request.wants.drives) r.drives = before.drives;
+        if (sameAntenna && sameRange && request.wants.patterns) r.patterns = before.patterns;
+        publish(r);
+        if (stop.stop_requested()) return finish();
+        if (request.wants.lobe && !r.lobe)
+            r.lobe = std::make_shared<const study::LobeGrid>(
+                study::lobeGrid(*r.analysis->mesh, r.analysis->reading, kLobeStepDeg, options.component));
+        if (request.wants.drives && !r.drives)
+            r.drives = std::make_shared<const std::vector<study::DriveRow>>(
+                study::studyDrives(r.design(), r.frequencyHz, r.analysis->elevation.fixedAngleDeg,
+                                   r.analysis->azimuth.fixedAngleDeg, &fields, stop));
+        if (!r.sweep) {
+            auto swept = std::make_shared<const study::Sweep>(study::sweep(
+                expansion, r.lowHz, r.highHz, r.points, stop,
+                [&, generation = r.generation](double share) {
+                    mailbox.post([runner = owner, generation, share] { Q_EMIT runner->progress(generation, share); });
+                },
+                &fields));
+            if (!swept->points.empty()) r.sweep = std::move(swept);
+        }
+        // Stopped by hand the sweep is shown as far as it came; stopped by a newer request nobody looks at it.
+        if (!r.sweep) return finish();
         const auto studyPath = [&] {
-            std::vector<const study::Sweep*> bands;
-            for (const auto& band : swept) bands.push_back(band.get());
-            Q_EMIT pathStudied(g, std::make_shared<const study::PathStudy>(
-                                      study::studyPath(*expansion, analysis->figures.antennaOhm,
-                                                       request.frequencyHz, *range, bands, request.wish)));
+            if (!request.wants.path) return;
+            std::vector<const study::Sweep*> swept;
+            for (const auto& band : r.bands) swept.push_back(band.get());
+            r.path = std::make_shared<const study::PathStudy>(study::studyPath(expansion, r.analysis->figures.antennaOhm,
+                                                                               r.frequencyHz, *r.sweep, swept,
+                                                                               *request.wants.path));
         };
         studyPath();
-        if (!project.pins.empty()) {
-            const PinsPtr pins = workOutPins(request, *analysis, expansion->headingDeg, stop);
-            if (stop.stop_requested()) return;
-            Q_EMIT pinned(g, pins);
+        if (!r.range && project.workingBand < r.bands.size()) r.bands[project.workingBand] = r.sweep;
+        publish(r);
+        if (stop.stop_requested()) return finish();
+        if (project.pins.empty()) {
+            r.pins.reset();
+        } else {
+            const PinsPtr worked = workOutPins(request, r, stop);
+            if (stop.stop_requested()) return finish();
+            r.pins = worked;
+            publish(r);
         }
-        if (request.patternsToo)
-            Q_EMIT patternsSwept(
-                g, std::make_shared<const std::vector<study::PatternPoint>>(study::patternSweep(
-                       *expansion, request.lowHz, request.highHz, kPatternPoints, stop, &fields_)));
-        for (std::size_t b = 0; request.bandsToo && b < project.bands.size(); ++b) {
-            if (stop.stop_requested()) return;
-            const auto& names = project.active().bands;
-            if (!names.empty() && std::find(names.begin(), names.end(), project.bands[b].name) == names.end())
-                continue;
+        if (request.wants.patterns && !r.patterns) {
+            r.patterns = std::make_shared<const std::vector<study::PatternPoint>>(
+                study::patternSweep(expansion, r.lowHz, r.highHz, kPatternPoints, stop, &fields));
+            publish(r);
+        }
+        for (std::size_t b = 0; b < project.bands.size(); ++b) {
+            if (stop.stop_requested()) return finish();
+            if (r.bands[b] || !edit::isFor(r.design(), project.bands[b].name)) continue;
             const auto band = std::make_shared<const study::Sweep>(study::sweep(
-                *expansion, project.bands[b].lowHz, project.bands[b].highHz, 11, stop, {}, &fields_));
-            if (!band->complete) return;
-            swept[b] = band;
-            Q_EMIT bandSwept(g, static_cast<int>(b), band);
+                expansion, project.bands[b].lowHz, project.bands[b].highHz, kBandPoints, stop, {}, &fields));
+            if (!band->complete) return finish();
+            r.bands[b] = band;
+            publish(r);
         }
-        if (request.bandsToo) studyPath();
-        QStringList sentences;
-        for (const auto& b : study::bystanders(*expansion, *analysis, kMostBystanders, &fields_, stop))
-            sentences << QString::fromStdString(b.sentence());
-        if (stop.stop_requested()) return;
-        Q_EMIT remarked(g, sentences);
-        Q_EMIT finished(g);
+        studyPath();
+        if (!sameFigures || r.remarks.isEmpty()) {
+            r.remarks.clear();
+            for (const auto& b : study::bystanders(expansion, *r.analysis, kMostBystanders, &fields, stop))
+                r.remarks << QString::fromStdString(b.sentence());
+        }
     } catch (const std::exception& e) {
-        Q_EMIT failed(g, QString::fromUtf8(e.what()));
+        // Whatever it was: figures of the design that cannot be worked out are not shown.
+        r.problem = QString::fromUtf8(e.what());
     }
+    finish();
 }
 
 /// The pins cut at the bearing and elevation of the live antenna, on the compass, so that like lies on like.
-PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live, double headingDeg,
-                            std::stop_token stop) {
+PinsPtr Runner::Shop::workOutPins(const Request& request, const Results& live, std::stop_token stop) {
     auto results = std::make_shared<std::vector<std::shared_ptr<const PinResult>>>();
-    const double bearing = headingDeg - live.elevation.fixedAngleDeg;
-    if (pins_.size() > kPinsKept) pins_.clear();
-    for (std::size_t i = 0; i < request.project->pins.size(); ++i) {
-        const model::Pin& pin = request.project->pins[i];
+    const model::Project& project = *live.project;
+    const double bearing = live.expansion->headingDeg - live.analysis->elevation.fixedAngleDeg;
+    const double elevation = live.analysis->azimuth.fixedAngleDeg;
+    if (pins.size() > kPinsKept) pins.clear();
+    for (std::size_t i = 0; i < project.pins.size(); ++i) {
+        const model::Pin& pin = project.pins[i];
         results->push_back(nullptr);
-        const auto& names = pin.design.bands;
-        const std::string band =
-            request.project->bands.empty()
-                ? std::string()
-                : request.project
-                      ->bands[std::min(request.project->workingBand, request.project->bands.size() - 1)]
-                      .name;
         // Figures of an antenna on a band that it is not for would only mislead.
-        const bool meant = names.empty() || std::find(names.begin(), names.end(), band) != names.end();
+        const bool meant = project.bands.empty() || edit::isFor(pin.design, live.band.name);
         if (!pin.shown || !meant || stop.stop_requested()) continue;
         model::Project alone;
         alone.designs.push_back(pin.design);
-        const std::string key =
-            io::toJson(alone).dump() +
-            QString(" %1 %2 %3 %4 %5 %6 %7 %8")
-                .arg(10 * overlayOf(pin, i) + (static_cast<int>(i) == request.project->baseline ? 1 : 0))
-                .arg(QString::fromStdString(pin.name))
-                .arg(request.frequencyHz, 0, 'f', 3)
-                .arg(bearing, 0, 'f', 2)
-                .arg(live.azimuth.fixedAngleDeg, 0, 'f', 2)
-                .arg(request.lowHz, 0, 'f', 1)
-                .arg(request.highHz, 0, 'f', 1)
-                .arg(100 * request.points + 10 * static_cast<int>(request.patternsToo) +
-                     static_cast<int>(request.options.component))
-                .toStdString();
-        auto& kept = pins_[key];
+        const bool baseline = static_cast<int>(i) == project.baseline;
+        const std::string key = io::toJson(alone).dump() +
+                                fmt::format(" {} {} {} {} {:.3f} {:.2f} {:.2f} {:.1f} {:.1f} {} {} {}", pin.id,
+                                            overlayOf(pin, i), baseline, pin.name, live.frequencyHz, bearing, elevation,
+                                            live.lowHz, live.highHz, live.points, request.wants.patterns,
+                                            static_cast<int>(live.component));
+        auto& kept = pins[key];
         if (!kept) {
             auto result = std::make_shared<PinResult>();
+            result->id = pin.id;
             result->name = pin.name;
             result->colour = overlayOf(pin, i);
-            result->baseline = static_cast<int>(i) == request.project->baseline;
+            result->baseline = baseline;
             try {
                 result->expansion = std::make_shared<const model::Expansion>(model::expand(pin.design));
                 const model::Expansion& e = *result->expansion;
                 result->headingDeg = e.headingDeg;
                 study::AnalysisOptions options = request.options;
-                options.fields = &fields_;
+                options.fields = &fields;
                 options.bearingAzimuthDeg = e.headingDeg - bearing;
-                options.azimuthElevationDeg = live.azimuth.fixedAngleDeg;
+                options.azimuthElevationDeg = elevation;
                 result->analysis =
-                    std::make_shared<const study::Analysis>(study::analyse(e, request.frequencyHz, options));
+                    std::make_shared<const study::Analysis>(study::analyse(e, live.frequencyHz, options));
                 result->sweep = std::make_shared<const study::Sweep>(
-                    study::sweep(e, request.lowHz, request.highHz, request.points, stop, {}, &fields_));
+                    study::sweep(e, live.lowHz, live.highHz, live.points, stop, {}, &fields));
                 if (!result->sweep->complete) return results;
-                if (request.patternsToo)
-                    result->patterns =
-                        std::make_shared<const std::vector<study::PatternPoint>>(study::patternSweep(
-                            e, request.lowHz, request.highHz, kPatternPoints, stop, &fields_));
+                if (request.wants.patterns)
+                    result->patterns = std::make_shared<const std::vector<study::PatternPoint>>(
+                        study::patternSweep(e, live.lowHz, live.highHz, kPatternPoints, stop, &fields));
                 if (stop.stop_requested()) return results;
             } catch (const Error& e) {
+                result->analysis.reset();
                 result->problem = e.what();
             }
             kept = result;
@@ -206,32 +279,6 @@ PinsPtr Runner::workOutPins(const Request& request, const study::Analysis& live,
         results->back() = kept->analysis ? kept : nullptr;
     }
     return results;
-}
-
-Task::~Task() {
-    thread_.request_stop();
-}
-
-void Task::start(std::function<std::function<void()>(std::stop_token)> work) {
-    thread_ = {};
-    running_ = true;
-    // What an earlier work still has to say comes too late.
-    const int turn = ++turn_;
-    thread_ = std::jthread([this, turn, work = std::move(work)](std::stop_token stop) {
-        const auto end = [this, turn](std::function<void()> what) {
-            QMetaObject::invokeMethod(this, [this, turn, what = std::move(what)] {
-                if (turn != turn_) return;
-                running_ = false;
-                if (what) what();
-                Q_EMIT done();
-            });
-        };
-        try {
-            end(work(stop));
-        } catch (const std::exception& e) {
-            end([this, sentence = QString::fromUtf8(e.what())] { Q_EMIT failed(sentence); });
-        }
-    });
 }
 
 }  // namespace rm::app

@@ -1,28 +1,17 @@
-// What is selected in the Plan.
+// What is selected on the bench: an item of the design, by its id.
 #pragma once
 
-#include <cstddef>
+#include "core/edit/item.h"
 
 namespace rm::app {
 
-struct Selection {
-    enum class Type {
-        None,
-        Dimension,
-        Part,
-        Copy,
-        Feed,
-        Drive,
-        Load,
-        Line,
-        Harness,
-        Block,
-        Measured,
-        Site,
-        Design
-    };
-    Type type = Type::None;
-    std::size_t index = 0;
+/// The item that is selected; Selection::Type names the kinds.
+struct Selection : edit::Item {
+    using Type = edit::ItemType;
+
+    Selection() = default;
+    Selection(edit::Item item) : edit::Item(item) {}
+    Selection(Type kind, model::Id itemId = 0) : edit::Item{kind, itemId} {}
 
     bool operator==(const Selection&) const = default;
 };

@@ -9,7 +9,7 @@
 
 namespace rm::app {
 
-StudyFrame::StudyFrame(QWidget* parent) : QFrame(parent) {
+StudyFrame::StudyFrame(QWidget* parent) : Themed(parent) {
     setObjectName("panel");
     layout_ = new QVBoxLayout(this);
     layout_->setContentsMargins(10, 6, 8, 4);

@@ -4,13 +4,15 @@
 
 #include <QFrame>
 
+#include "app/look/themed.h"
+
 class QLabel;
 class QToolButton;
 class QVBoxLayout;
 
 namespace rm::app {
 
-class StudyFrame : public QFrame {
+class StudyFrame : public Themed<QFrame> {
     Q_OBJECT
   public:
     explicit StudyFrame(QWidget* parent = nullptr);

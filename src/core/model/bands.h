@@ -5,6 +5,8 @@
 #include <string>
 #include <vector>
 
+#include "core/model/typed.h"
+
 namespace rm::model {
 
 /// A band of a project, with the designer's own edges and favourite spot frequencies.
@@ -15,6 +17,9 @@ struct Band {
     std::vector<double> spotsHz;
 
     double centreHz() const { return 0.5 * (lowHz + highHz); }
+    Extra extra = {};
+
+    bool operator==(const Band&) const = default;
 };
 
 /// SWR up to which a band counts as good, usable and bad but possible, rising.

@@ -36,6 +36,9 @@ struct Copy {
     std::string columnSpacing = "4 m";
     bool centred = false;  ///< stack: rows evenly about the height of the part, otherwise upwards from there
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Copy&) const = default;
 };
 
 }  // namespace rm::model

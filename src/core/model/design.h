@@ -34,6 +34,9 @@ struct Dimension {
     std::string note;
     bool scales = true;  ///< takes part in "scale to frequency"
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Dimension&) const = default;
 };
 
 struct Conductor {
@@ -41,6 +44,9 @@ struct Conductor {
     std::string diameter = "2 mm";       ///< of the metal; or "strip 20 mm", "square 15 mm"
     std::string coat;                    ///< thickness of the insulation; empty: bare
     std::string coatPermittivity = "3";  ///< relative, of the insulation
+    Extra extra = {};
+
+    bool operator==(const Conductor&) const = default;
 };
 
 /// One straight wire.
@@ -48,12 +54,16 @@ struct StraightWire {
     PointText start{"0 m", "0 m", "0 m"};
     PointText end{"0 m", "10 m", "0 m"};
     std::string insulators = "0";  ///< that break it into equal pieces, as in a guy
+
+    bool operator==(const StraightWire&) const = default;
 };
 
 /// A wire through points, closed to a loop if wanted.
 struct BentWire {
     std::vector<PointText> points;
     bool closed = false;
+
+    bool operator==(const BentWire&) const = default;
 };
 
 /// A regular polygon of wire. Upright (tilt 90 degrees) it stands across the front; flat (tilt 0) it lies.
@@ -65,6 +75,8 @@ struct RegularLoop {
     std::string tilt = "90 deg";
     std::string turn = "0 deg";  ///< compass turn of the whole loop to the right of the front
     bool cornerDown = false;     ///< corner at the bottom (at the back when flat), otherwise a side
+
+    bool operator==(const RegularLoop&) const = default;
 };
 
 /// Two legs down from an apex.
@@ -74,6 +86,8 @@ struct InvertedV {
     std::string leg = "10 m";
     std::string angle = "120 deg";  ///< between the legs
     std::string turn = "0 deg";     ///< 0: the legs run left and right, broadside to the front
+
+    bool operator==(const InvertedV&) const = default;
 };
 
 /// n equal wires from a hub, evenly spread round it.
@@ -84,6 +98,8 @@ struct Fan {
     std::string slope = "0 deg";   ///< below the horizon
     std::string first = "0 deg";   ///< bearing of the first, to the right of the front
     std::string insulators = "0";  ///< in each wire, as in a StraightWire
+
+    bool operator==(const Fan&) const = default;
 };
 
 using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow>;
@@ -94,6 +110,9 @@ struct Part {
     Conductor conductor;
     Shape shape = StraightWire{};
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Part&) const = default;
 };
 
 struct Feed {
@@ -103,6 +122,9 @@ struct Feed {
     std::string amplitude = "1";  ///< volts, relative to the other feeds
     std::string phase = "0 deg";
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Feed&) const = default;
 };
 
 enum class LoadForm { Series, Parallel, Trap };
@@ -122,6 +144,9 @@ struct Load {
     std::string trapReactance = "200";  ///< ohm, of the coil and of the capacitor at that frequency
     bool enabled = true;
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Load&) const = default;
 };
 
 enum class BlockKind { Transformer, Cable, Stub, Element, Choke, QuarterWave, Network };
@@ -136,6 +161,9 @@ struct PhasingLine : LineText {
     bool crossed = false;
     bool enabled = true;
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const PhasingLine&) const = default;
 };
 
 /// One element of an L, pi or T network; uH, pF or ohm.
@@ -144,6 +172,9 @@ struct NetworkArm {
     bool shunt = false;
     std::string value = "1";
     std::string q;  ///< empty: no loss
+    Extra extra = {};
+
+    bool operator==(const NetworkArm&) const = default;
 };
 
 /// A block of the feed path. Only the members of its kind count; the others keep what was typed. The line is
@@ -171,6 +202,9 @@ struct FeedBlock : LineText {
 
     std::string loss = "0.1";  ///< choke, dB
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const FeedBlock&) const = default;
 };
 
 /// A measurement of the built antenna, laid over the modelled curves.
@@ -183,6 +217,9 @@ struct Measured {
     FeedBlock lead;          ///< a cable or a transformer, taken away before comparing
     bool shown = true;
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Measured&) const = default;
 };
 
 /// The soil whose two constants the designer gives.
@@ -197,6 +234,8 @@ struct Site {
     std::string height = "0 m";          ///< added to all heights
     std::string heading = "0 deg";       ///< compass bearing of the front
     Extra extra;
+
+    bool operator==(const Site&) const = default;
 };
 
 struct Design {
@@ -219,6 +258,9 @@ struct Design {
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Design&) const = default;
 };
 
 /// A result that was pinned: the model that made it. Its figures are worked out from it whenever they are
@@ -229,6 +271,9 @@ struct Pin {
     bool shown = true;
     int colour = -1;  ///< of the overlay colours; -1: by its place in the list
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const Pin&) const = default;
 };
 
 /// Which directions matter.
@@ -239,6 +284,9 @@ struct Angles {
     double farthestKm = 0.0;
 
     bool wanted() const { return farthestKm > nearestKm; }
+    Extra extra = {};
+
+    bool operator==(const Angles&) const = default;
 };
 
 struct Project {
@@ -256,6 +304,9 @@ struct Project {
     Extra extra;
 
     const Design& active() const { return designs.at(activeDesign); }
+    Id lastId = 0;  ///< the highest id given so far
+
+    bool operator==(const Project&) const = default;
 };
 
 /// The kind of a shape in plain words: "inverted V".

@@ -16,6 +16,9 @@ struct DriveEntry {
     std::string amplitude = "1";
     std::string phase = "0 deg";
     std::string delay = {};  ///< electrical length of a delay line before this feed; empty: none
+    Extra extra = {};
+
+    bool operator==(const DriveEntry&) const = default;
 };
 
 /// A named choice of driven feeds. Feeds that it does not list are idle.
@@ -25,12 +28,18 @@ struct DriveSet {
     IdleKind idle = IdleKind::Open;
     std::string termination = "50";  ///< ohm
     Extra extra;
+    Id id = 0;
+
+    bool operator==(const DriveSet&) const = default;
 };
 
 struct HarnessArm {
     std::string feed;
     std::string length;
     bool crossed = false;
+    Extra extra = {};
+
+    bool operator==(const HarnessArm&) const = default;
 };
 
 /// A divider: cables of one kind from every driven feed to a common point, where the feed path begins.
@@ -38,6 +47,9 @@ struct Harness {
     bool enabled = false;
     LineText line;                 ///< its length is that of the arms that are not listed
     std::vector<HarnessArm> arms;  ///< by the name of the feed after copying
+    Extra extra = {};
+
+    bool operator==(const Harness&) const = default;
 };
 
 }  // namespace rm::model

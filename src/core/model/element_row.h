@@ -29,6 +29,9 @@ struct RowElement {
     std::string sweep = "30 deg";  ///< bent: how far the tips point forward
     std::string gap = "60 mm";     ///< second conductor: from axis to axis, forward or (folded, upright) up
     std::string endDiameter;       ///< of the short sides; empty: as the element
+    Extra extra = {};
+
+    bool operator==(const RowElement&) const = default;
 };
 
 /// How the boom holds the elements; what it does to them is a matter of the cut lengths alone.
@@ -38,6 +41,9 @@ struct Boom {
     BoomKind kind = BoomKind::None;
     bool square = false;
     std::string diameter = "30 mm";  ///< or side
+    Extra extra = {};
+
+    bool operator==(const Boom&) const = default;
 };
 
 struct ElementRow {
@@ -49,6 +55,8 @@ struct ElementRow {
     bool half = false;                     ///< lengths are those of half an element
     Boom boom;
     std::vector<RowElement> elements;
+
+    bool operator==(const ElementRow&) const = default;
 };
 
 }  // namespace rm::model

@@ -36,6 +36,8 @@ struct Goal {
     Importance importance = Importance::Important;
     int stage = 1;  ///< goals of a later stage hold what an earlier one has reached
     Extra extra;
+
+    bool operator==(const Goal&) const = default;
 };
 
 /// A dimension that may move.
@@ -47,6 +49,8 @@ struct Mover {
     std::string choices;  ///< only these values, separated by commas; empty: all between the limits
     bool enabled = true;
     Extra extra;
+
+    bool operator==(const Mover&) const = default;
 };
 
 enum class LimitKind { LongestElement, BoomLength, TotalWire, HighestPoint, LowestPoint, KeepApart };
@@ -56,6 +60,8 @@ struct BuildLimit {
     std::string value = "5 m";
     bool enabled = true;
     Extra extra;
+
+    bool operator==(const BuildLimit&) const = default;
 };
 
 struct TunePlan {
@@ -64,6 +70,9 @@ struct TunePlan {
     std::vector<BuildLimit> limits;
 
     bool empty() const { return goals.empty() && movers.empty() && limits.empty(); }
+    Extra extra = {};
+
+    bool operator==(const TunePlan&) const = default;
 };
 
 }  // namespace rm::model

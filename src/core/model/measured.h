@@ -23,6 +23,8 @@ struct MeasuredData {
     std::vector<MeasuredPoint> points;
     double referenceOhm = 50.0;
     std::string note;  ///< the first comment of the file
+
+    bool operator==(const MeasuredData&) const = default;
 };
 
 }  // namespace rm::model

@@ -5,6 +5,8 @@
 #include <nlohmann/json.hpp>
 #include <string>
 
+#include "core/model/id.h"
+
 namespace rm::model {
 
 /// Members of the project file that this version does not know, kept for the next save.
@@ -20,6 +22,9 @@ struct Place {
     PlaceKind kind = PlaceKind::Middle;
     std::string value;         ///< corner number, distance from the start, or percentage
     std::string element = {};  ///< of an element row; empty on other parts
+    Extra extra = {};
+
+    bool operator==(const Place&) const = default;
 };
 
 /// The line whose figures the designer gives.
@@ -33,6 +38,8 @@ struct LineText {
     std::string lossRoot = "0";    ///< dB per 100 m and root of MHz
     std::string lossLinear = "0";  ///< dB per 100 m and MHz
     std::string length = "20 m";
+
+    bool operator==(const LineText&) const = default;
 };
 
 }  // namespace rm::model

@@ -267,7 +267,8 @@ TEST_CASE("ground moments of a pair of spans against brute force, and the same s
                 const Vec3 q = b.centreM + t * b.halfM() * b.direction;
                 const double rho = std::hypot(p.x() - q.x(), p.y() - q.y());
                 const double zeta = p.z() + q.z();
-                const em::Lanes f = table->at(rho, zeta);
+                em::Lanes f;
+                table->at(rho, zeta, f);
                 const double r = std::hypot(rho, zeta);
                 const Complex wave =
                     std::polar(rule.weight[static_cast<std::size_t>(i % 4)] *

@@ -1,47 +1,28 @@
-// The band in the middle of the bench: the chart in the large, and a table of the frequencies that matter
-// with what was measured there.
+// The band in the large: the chart, a table of the frequencies that matter, and what was measured.
 #pragma once
 
-#include "app/instruments/band_view.h"
-#include "app/stages/study_frame.h"
-
-class QTableWidget;
+#include "app/instruments/band_data.h"
+#include "app/stages/stage.h"
 
 namespace rm::app {
 
-class BandStage : public StudyFrame {
+class BandPage;
+
+class BandStage : public Stage {
     Q_OBJECT
   public:
-    explicit BandStage(QWidget* parent = nullptr);
+    explicit BandStage(Session& session);
 
-    BandView* view() { return view_; }
-    QTableWidget* table() { return table_; }
-    void setTheme(const Theme& theme);
-    void setData(const BandData& data);
+    QWidget* widget() override;
+    std::vector<StageAction> actions() override;
+    void show(const ResultsPtr& results) override;
     void setStale(bool stale) override;
-    /// Text of a cell by the title of its column.
-    QString cell(int row, const QString& column) const;
-
-  Q_SIGNALS:
-    void frequencyChosen(double hz);
-    void importRequested();
-    void exportRequested();
-    void sweepRequested();
-
-  protected:
-    void showEvent(QShowEvent* event) override;
 
   private:
-    void fillTable();
-    /// Frequencies of the rows with what they are.
-    std::vector<std::pair<double, QString>> frequencies() const;
-    void put(int row, int column, const QString& text, const QColor& colour = {});
+    void handOver();
 
-    BandView* view_;
-    QTableWidget* table_;
-    class QLabel* notes_;
-    Theme theme_ = Theme::light();
-    BandData data_;
+    BandPage* page_;
+    ResultsPtr shown_;
 };
 
 }  // namespace rm::app

@@ -18,16 +18,11 @@ constexpr int kMargin = 26;
 
 }  // namespace
 
-BoomDrawing::BoomDrawing(QWidget* parent) : QWidget(parent) {
+BoomDrawing::BoomDrawing(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setMinimumHeight(150);
     setAccessibleName("Boom with its elements");
     setToolTip("Drag an element along the boom, or its tip to stretch it");
-}
-
-void BoomDrawing::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void BoomDrawing::setRow(const model::RowSizes& sizes, bool boom) {

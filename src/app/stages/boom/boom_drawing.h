@@ -4,17 +4,16 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/model/expand_row.h"
 
 namespace rm::app {
 
-class BoomDrawing : public QWidget {
+class BoomDrawing : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit BoomDrawing(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setRow(const model::RowSizes& sizes, bool boom);
     void setSelected(int element);
     /// Pixels of an element on the boom and of its upper tip, for tests.
@@ -46,7 +45,6 @@ class BoomDrawing : public QWidget {
     QPointF at(double alongM, double acrossM) const;
     QPolygonF outline(const model::ElementSize& e) const;
 
-    Theme theme_ = Theme::light();
     model::RowSizes sizes_;
     bool boom_ = false;
     int selected_ = -1;

@@ -37,7 +37,8 @@ bool putLength(Design& design, std::string& typed, double metres) {
 
 }  // namespace
 
-BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), document_(document) {
+BoomView::BoomView(Session& session, QWidget* parent)
+    : StudyFrame(parent), session_(session), document_(session.document()) {
     drawing_ = new BoomDrawing;
     addContent(drawing_, 5);
     figures_ = new QLabel;
@@ -74,8 +75,7 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
         combo->setFont(textFont(kSmallPt));
         line->addWidget(combo);
         connect(combo, &QComboBox::activated, this, [this, member](int index) {
-            const RowSizes* sizes =
-                expansion_ ? expansion_->row(document_.design().parts.at(part_).name) : nullptr;
+            const RowSizes* sizes = this->sizes();
             editRow("Change how lengths are given", [&](Design&, ElementRow& r) {
                 if (r.*member == (index == 1)) return;
                 r.*member = index == 1;
@@ -149,7 +149,7 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
     connect(drawing_, &BoomDrawing::positionDragged, this, [this](int element, double metres) {
         const auto* r = row();
         if (r == nullptr) return;
-        const auto* sizes = expansion_ ? expansion_->row(document_.design().parts.at(part_).name) : nullptr;
+        const auto* sizes = this->sizes();
         if (r->spacings && sizes != nullptr && element > 0) {
             // The others stay: the gap before it grows by what the gap behind it loses.
             const auto i = static_cast<std::size_t>(element);
@@ -177,15 +177,24 @@ BoomView::BoomView(Document& document, QWidget* parent) : StudyFrame(parent), do
 }
 
 const ElementRow* BoomView::row() const {
-    const auto& parts = document_.design().parts;
-    return part_ < parts.size() ? std::get_if<ElementRow>(&parts[part_].shape) : nullptr;
+    const Part* part = model::find(document_.design().parts, part_);
+    return part != nullptr ? std::get_if<ElementRow>(&part->shape) : nullptr;
+}
+
+std::string BoomView::partName() const {
+    const Part* part = model::find(document_.design().parts, part_);
+    return part != nullptr ? part->name : std::string();
+}
+
+const RowSizes* BoomView::sizes() const {
+    return session_.expansion()->row(partName());
 }
 
 void BoomView::editRow(const QString& label, const std::function<void(Design&, ElementRow&)>& change,
                        const QString& mergeKey) {
     if (row() == nullptr) return;
     document_.editDesign(
-        label, [&](Design& d) { change(d, std::get<ElementRow>(d.parts.at(part_).shape)); }, mergeKey);
+        label, [&](Design& d) { change(d, std::get<ElementRow>(model::at(d.parts, part_).shape)); }, mergeKey);
 }
 
 void BoomView::drag(int element, double metres, std::string RowElement::*member) {
@@ -213,19 +222,13 @@ QString BoomView::figures() const {
     return figures_->text();
 }
 
-void BoomView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    drawing_->setTheme(theme);
-}
-
-void BoomView::choose(std::size_t part) {
-    part_ = part;
-    say({});
+void BoomView::themeChanged() {
     refresh();
 }
 
-void BoomView::setExpansion(std::shared_ptr<const Expansion> expansion) {
-    expansion_ = std::move(expansion);
+void BoomView::choose(model::Id part) {
+    part_ = part;
+    say({});
     refresh();
 }
 
@@ -233,15 +236,16 @@ void BoomView::setStale(bool stale) {
     figures_->setEnabled(!stale);
 }
 
-void BoomView::setFigures(const study::Analysis* analysis, const study::Sweep* sweep) {
-    if (analysis == nullptr) return;
-    const auto& f = analysis->figures;
+void BoomView::setFigures(const Results& results) {
+    if (!results.analysis) return;
+    const auto& f = results.analysis->figures;
+    const SweepPtr& sweep = results.sweep;
     QString line =
         QString("%1 dBi   front-to-back %2 dB   width %3°   SWR %4")
             .arg(text(quantity::formatDb(f.peak.gainDbi)), text(quantity::formatDb(f.frontToBackDb, 1)))
             .arg(f.beamwidthDeg, 0, 'f', 0)
             .arg(text(quantity::formatSwr(f.swr)));
-    if (sweep != nullptr && sweep->points.size() > 1)
+    if (sweep && sweep->points.size() > 1)
         line += QString(" (%1 – %2)")
                     .arg(text(quantity::formatSwr(sweep->bestSwr())),
                          text(quantity::formatSwr(sweep->worstSwr())));
@@ -257,8 +261,8 @@ void BoomView::refresh() {
         drawing_->setRow({}, false);
         return;
     }
-    const std::string& name = document_.design().parts[part_].name;
-    const RowSizes* sizes = expansion_ ? expansion_->row(name) : nullptr;
+    const std::string name = partName();
+    const RowSizes* sizes = this->sizes();
     setTitle(sizes != nullptr ? QString("%1: boom %2 m").arg(text(name)).arg(sizes->boomLengthM(), 0, 'f', 3)
                               : text(name));
     drawing_->setRow(sizes != nullptr ? *sizes : RowSizes{}, r->boom.kind != BoomKind::None);
@@ -292,7 +296,7 @@ void BoomView::refresh() {
         put(Length, text(e.length), true,
             size != nullptr ? QString("%1 m tip to tip").arg(size->lengthM, 0, 'f', 4) : QString());
         put(Diameter, text(e.diameter), true,
-            e.diameter.empty() ? "as the part: " + text(document_.design().parts[part_].conductor.diameter)
+            e.diameter.empty() ? "as the part: " + text(model::at(document_.design().parts, part_).conductor.diameter)
                                : text(e.diameter));
         put(Second, bent ? text(e.sweep) : loop ? text(e.gap) : QString(), bent || loop);
         put(EndDiameter, bent ? text(e.flat) : loop ? text(e.endDiameter) : QString(), bent || loop);
@@ -337,8 +341,7 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
     const RowElement& e = r->elements[i];
     const std::string typed = item->text().trimmed().toStdString();
     const bool bent = e.form == ElementForm::Bent;
-    document_.finishMerging();
-    const std::string partName = document_.design().parts[part_].name;
+    const std::string partName = this->partName();
     if (item->column() == Fed) {
         const bool on = item->checkState() == Qt::Checked;
         document_.editDesign(on ? "Feed element" : "Remove feed", [&](Design& d) {
@@ -360,7 +363,7 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
         return;
     }
     if (item->column() == Name) {
-        document_.editDesign("Rename element", [&](Design& d) { model::renameElement(d, part_, i, typed); });
+        document_.editDesign("Rename element", [&](Design& d) { model::renameElement(d, model::indexOf(d.parts, part_), i, typed); });
         return;
     }
     std::string RowElement::*member = item->column() == Position   ? &RowElement::position
@@ -408,7 +411,6 @@ void BoomView::letItMove() {
         if (dimension.name == typed)
             return say(QString("It moves already: %1 is a dimension.").arg(text(typed)));
     say({});
-    document_.finishMerging();
     document_.editDesign("Let it move", [&](Design& design) {
         Dimension dimension;
         dimension.name =
@@ -425,13 +427,12 @@ void BoomView::letItMove() {
             // The finding about the cell says what is wrong.
         }
         design.dimensions.push_back(dimension);
-        std::get<ElementRow>(design.parts.at(part_).shape).elements.at(i).*member = dimension.name;
+        std::get<ElementRow>(model::at(design.parts, part_).shape).elements.at(i).*member = dimension.name;
     });
 }
 
 void BoomView::addElement() {
     if (row() == nullptr) return;
-    document_.finishMerging();
     const int current = table_->currentRow();
     editRow("Add element", [&](Design&, ElementRow& r) {
         const std::size_t after = current < 0 || r.elements.empty()
@@ -448,8 +449,9 @@ void BoomView::addElement() {
         do e.name = "director " + std::to_string(n++);
         while (taken(e.name));
         // Half way to the next one, or a fifth of a wavelength further out.
-        const RowSizes* sizes = expansion_ ? expansion_->row(document_.design().parts[part_].name) : nullptr;
-        const double lambda = expansion_ ? wavelengthM(expansion_->designFrequencyHz) : 5.0;
+        const RowSizes* sizes = this->sizes();
+        const double hz = session_.expansion()->designFrequencyHz;
+        const double lambda = hz > 0.0 ? wavelengthM(hz) : 5.0;
         const auto at = [&](std::size_t k) {
             return sizes != nullptr && k < sizes->elements.size() ? sizes->elements[k].positionM : 0.0;
         };
@@ -473,11 +475,10 @@ void BoomView::removeElement() {
     if (r == nullptr || current < 0 || current >= static_cast<int>(r->elements.size()))
         return say("Select an element first.");
     if (r->elements.size() == 1) return say("This is the only element: remove the part instead.");
-    document_.finishMerging();
     const std::string name = r->elements[static_cast<std::size_t>(current)].name;
-    const std::string partName = document_.design().parts[part_].name;
+    const std::string partName = this->partName();
     document_.editDesign("Remove element", [&](Design& d) {
-        auto& own = std::get<ElementRow>(d.parts.at(part_).shape);
+        auto& own = std::get<ElementRow>(model::at(d.parts, part_).shape);
         own.elements.erase(own.elements.begin() + current);
         std::erase_if(d.feeds, [&](const Feed& f) { return f.part == partName && f.place.element == name; });
     });

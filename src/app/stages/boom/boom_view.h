@@ -5,10 +5,8 @@
 #include <QTableWidget>
 
 #include "app/stages/boom/boom_drawing.h"
-#include "app/session/document.h"
+#include "app/session/session.h"
 #include "app/stages/study_frame.h"
-#include "core/model/expand.h"
-#include "core/study/sweep.h"
 
 class QLabel;
 
@@ -17,17 +15,17 @@ namespace rm::app {
 class BoomView : public StudyFrame {
     Q_OBJECT
   public:
-    explicit BoomView(Document& document, QWidget* parent = nullptr);
+    explicit BoomView(Session& session, QWidget* parent = nullptr);
 
     enum Column { Name, Position, Length, Diameter, Form, Second, EndDiameter, Fed, Cut, kColumns };
 
-    void setTheme(const Theme& theme);
-    /// The part with this index, which should be an element row.
-    void choose(std::size_t part);
-    std::size_t part() const { return part_; }
-    void setExpansion(std::shared_ptr<const model::Expansion> expansion);
+    /// The part with this id, which should be an element row.
+    void choose(model::Id part);
+    model::Id part() const { return part_; }
+    /// Takes over the design on the bench.
+    void refresh();
     /// What the antenna does now, over the band shown.
-    void setFigures(const study::Analysis* analysis, const study::Sweep* sweep);
+    void setFigures(const Results& results);
     void setStale(bool stale) override;
 
     BoomDrawing* drawing() { return drawing_; }
@@ -42,22 +40,26 @@ class BoomView : public StudyFrame {
 
   private:
     const model::ElementRow* row() const;
-    void refresh();
+    std::string partName() const;
+    /// As worked out; null where that cannot be done.
+    const model::RowSizes* sizes() const;
     void cellEdited(QTableWidgetItem* item);
     void editRow(const QString& label, const std::function<void(model::Design&, model::ElementRow&)>& change,
                  const QString& mergeKey = {});
     void drag(int element, double metres, std::string model::RowElement::*member);
     void say(const QString& sentence);
 
+    Session& session_;
     Document& document_;
-    std::size_t part_ = 0;
-    std::shared_ptr<const model::Expansion> expansion_;
+    model::Id part_ = 0;
     BoomDrawing* drawing_;
     QTableWidget* table_;
     QLabel* figures_;
     QLabel* sentence_;
-    Theme theme_ = Theme::light();
     bool updating_ = false;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

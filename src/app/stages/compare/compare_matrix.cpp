@@ -30,18 +30,13 @@ Qt::PenStyle rowDash(int row) {
     return row % 12 < 6 ? Qt::SolidLine : Qt::DashLine;
 }
 
-CompareMatrix::CompareMatrix(QWidget* parent) : QWidget(parent) {
+CompareMatrix::CompareMatrix(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setAccessibleName("Comparison");
     setToolTip(
         "Click a cell to open that antenna on that band, a band to see its patterns below, a name to make it "
         "the one "
         "that the others are compared with.");
-}
-
-void CompareMatrix::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void CompareMatrix::setComparison(ComparisonPtr comparison, const model::SwrLimits& limits) {

@@ -4,19 +4,18 @@
 #include <QWidget>
 #include <memory>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/compare.h"
 
 namespace rm::app {
 
 using ComparisonPtr = std::shared_ptr<const study::Comparison>;
 
-class CompareMatrix : public QWidget {
+class CompareMatrix : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit CompareMatrix(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setComparison(ComparisonPtr comparison, const model::SwrLimits& limits);
     void setQuantity(study::CompareQuantity quantity);
     /// The column whose patterns are shown below.
@@ -46,7 +45,6 @@ class CompareMatrix : public QWidget {
     int rows() const { return comparison_ ? static_cast<int>(comparison_->rows.size()) : 0; }
     int bands() const { return comparison_ ? static_cast<int>(comparison_->bands.size()) : 0; }
 
-    Theme theme_ = Theme::light();
     ComparisonPtr comparison_;
     model::SwrLimits limits_ = model::kUsualSwrLimits;
     study::CompareQuantity quantity_ = study::CompareQuantity::Swr;

@@ -51,11 +51,6 @@ CompareView::CompareView(QWidget* parent) : QFrame(parent) {
     connect(matrix_, &CompareMatrix::cellChosen, this, &CompareView::cellChosen);
 }
 
-void CompareView::setTheme(const Theme& theme) {
-    matrix_->setTheme(theme);
-    plots_->setTheme(theme);
-}
-
 void CompareView::setComparison(ComparisonPtr comparison, const model::SwrLimits& limits, int band) {
     const bool first = !comparison_;
     comparison_ = std::move(comparison);

@@ -20,7 +20,6 @@ class CompareView : public QFrame {
     CompareMatrix* matrix() { return matrix_; }
     OverlayPlots* plots() { return plots_; }
     QComboBox* quantity() { return quantity_; }
-    void setTheme(const Theme& theme);
     void setComparison(ComparisonPtr comparison, const model::SwrLimits& limits, int band);
     ComparisonPtr comparison() const { return comparison_; }
     /// The project has changed since.

@@ -18,14 +18,9 @@ double share(double belowDb) {
 
 }  // namespace
 
-OverlayPlots::OverlayPlots(QWidget* parent) : QWidget(parent) {
+OverlayPlots::OverlayPlots(QWidget* parent) : Themed(parent) {
     setMinimumHeight(200);
     setAccessibleName("Patterns compared");
-}
-
-void OverlayPlots::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void OverlayPlots::setPatterns(ComparisonPtr comparison, int band, int baseline) {

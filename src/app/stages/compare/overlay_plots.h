@@ -5,15 +5,15 @@
 #include <QWidget>
 
 #include "app/stages/compare/compare_matrix.h"
+#include "app/look/themed.h"
 
 namespace rm::app {
 
-class OverlayPlots : public QWidget {
+class OverlayPlots : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit OverlayPlots(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setPatterns(ComparisonPtr comparison, int band, int baseline);
     /// What stands over the two cuts.
     void setTitles(const QString& elevation, const QString& azimuth);
@@ -30,7 +30,6 @@ class OverlayPlots : public QWidget {
     void paintAzimuth(QPainter& painter, QRectF box, double strongest) const;
     void paintDifference(QPainter& painter, QRectF box) const;
 
-    Theme theme_ = Theme::light();
     ComparisonPtr comparison_;
     int band_ = 0;
     int baseline_ = -1;

@@ -27,18 +27,13 @@ QString text(const std::string& s) {
 
 }  // namespace
 
-CouplingMatrix::CouplingMatrix(QWidget* parent) : QWidget(parent) {
+CouplingMatrix::CouplingMatrix(QWidget* parent) : Themed(parent) {
     setAccessibleName("Impedances and coupling");
     setMinimumHeight(120);
     setToolTip(
         "On the diagonal the impedance of each feed with the others open; below it the mutual impedances; "
         "above it the coupling in dB between matched ends; at the right each feed as it is driven now. Click "
         "a cell to see it over the band");
-}
-
-void CouplingMatrix::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void CouplingMatrix::setCoupling(const study::Coupling& coupling, std::vector<Complex> drivenOhm,
@@ -140,14 +135,9 @@ void CouplingMatrix::mousePressEvent(QMouseEvent* event) {
             }
 }
 
-CouplingPlot::CouplingPlot(QWidget* parent) : QWidget(parent) {
+CouplingPlot::CouplingPlot(QWidget* parent) : Themed(parent) {
     setMinimumHeight(130);
     setAccessibleName("Coupling over the band");
-}
-
-void CouplingPlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void CouplingPlot::setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz) {
@@ -278,19 +268,16 @@ CouplingView::CouplingView(QWidget* parent) : StudyFrame(parent) {
             [this] { plot_->setPair(matrix_->pair(), matrix_->pairName()); });
 }
 
-void CouplingView::setTheme(const Theme& theme) {
-    matrix_->setTheme(theme);
-    plot_->setTheme(theme);
-}
-
-void CouplingView::setSweep(std::shared_ptr<const model::Expansion> expansion,
-                            std::shared_ptr<const study::Sweep> sweep, double workingHz) {
+void CouplingView::setResults(const Results& results) {
+    const SweepPtr& sweep = results.sweep;
+    const double workingHz = results.frequencyHz;
     names_.clear();
-    for (const auto& feed : expansion->model.feeds) names_ << text(feed.name);
+    for (const auto& feed : results.expansion->model.feeds) names_ << text(feed.name);
     std::vector<double> hz;
     std::vector<study::Coupling> all;
-    const std::size_t stride = 1 + sweep->points.size() / 400;
-    for (std::size_t i = 0; i < sweep->points.size(); i += stride) {
+    const std::size_t count = sweep ? sweep->points.size() : 0;
+    const std::size_t stride = 1 + count / 400;
+    for (std::size_t i = 0; i < count; i += stride) {
         const auto& p = sweep->points[i];
         if (p.feedAdmittance.rows() < 2) continue;
         hz.push_back(p.frequencyHz);

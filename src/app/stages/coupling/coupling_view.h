@@ -6,9 +6,8 @@
 #include <memory>
 
 #include "app/stages/study_frame.h"
-#include "app/look/theme.h"
-#include "core/study/drive_study.h"
-#include "core/study/sweep.h"
+#include "app/look/themed.h"
+#include "app/session/results.h"
 
 class QComboBox;
 
@@ -16,11 +15,10 @@ namespace rm::app {
 
 /// Feeds against feeds: impedances on and below the diagonal, coupling above it; at the right end the
 /// impedance of each feed as it is driven now.
-class CouplingMatrix : public QWidget {
+class CouplingMatrix : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit CouplingMatrix(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     void setCoupling(const study::Coupling& coupling, std::vector<Complex> drivenOhm,
                      const QStringList& feeds);
     QString cellText(int row, int column) const;
@@ -38,7 +36,6 @@ class CouplingMatrix : public QWidget {
 
   private:
     int feeds() const { return static_cast<int>(names_.size()); }
-    Theme theme_ = Theme::light();
     study::Coupling coupling_;
     std::vector<Complex> drivenOhm_;
     QStringList names_;
@@ -46,11 +43,10 @@ class CouplingMatrix : public QWidget {
 };
 
 /// Coupling of every pair against frequency with one of them in front, or one impedance.
-class CouplingPlot : public QWidget {
+class CouplingPlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit CouplingPlot(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     /// `all[i]` is how the feeds see each other at `hz[i]`.
     void setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz);
     void setPair(std::pair<int, int> pair, const QString& name);
@@ -59,7 +55,6 @@ class CouplingPlot : public QWidget {
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    Theme theme_ = Theme::light();
     std::vector<double> hz_;
     std::vector<study::Coupling> all_;
     /// One curve: a colour, its weight and its values.
@@ -78,9 +73,8 @@ class CouplingView : public StudyFrame {
     Q_OBJECT
   public:
     explicit CouplingView(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
-    void setSweep(std::shared_ptr<const model::Expansion> expansion,
-                  std::shared_ptr<const study::Sweep> sweep, double workingHz);
+    /// Empty where the results have no sweep, or the sweep has fewer than two feeds.
+    void setResults(const Results& results);
     CouplingMatrix* matrix() { return matrix_; }
 
   Q_SIGNALS:

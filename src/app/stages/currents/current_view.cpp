@@ -10,15 +10,10 @@
 
 namespace rm::app {
 
-CurrentPlot::CurrentPlot(QWidget* parent) : QWidget(parent) {
+CurrentPlot::CurrentPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setAccessibleName("Current along the part");
     setMinimumSize(280, 200);
-}
-
-void CurrentPlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void CurrentPlot::setPoints(std::vector<study::CurrentPoint> points, double largestA) {
@@ -138,17 +133,12 @@ CurrentView::CurrentView(QWidget* parent) : StudyFrame(parent) {
     connect(parts_, &QComboBox::activated, this, &CurrentView::refresh);
 }
 
-void CurrentView::setTheme(const Theme& theme) {
-    plot_->setTheme(theme);
-}
-
-void CurrentView::setAnalysis(std::shared_ptr<const model::Expansion> expansion,
-                              std::shared_ptr<const study::Analysis> analysis) {
-    expansion_ = std::move(expansion);
-    analysis_ = std::move(analysis);
+void CurrentView::setResults(const ResultsPtr& results) {
+    if (shown_ && shown_->analysis == results->analysis) return;
+    shown_ = results;
     const QString chosen = parts_->currentText();
     QStringList names;
-    for (const auto& wire : expansion_->model.wires)
+    for (const auto& wire : shown_->expansion->model.wires)
         if (!names.contains(QString::fromStdString(wire.part))) names << QString::fromStdString(wire.part);
     parts_->clear();
     parts_->addItems(names);
@@ -162,12 +152,14 @@ void CurrentView::choose(const QString& part) {
 }
 
 void CurrentView::refresh() {
-    if (!expansion_ || !analysis_) return;
+    if (!shown_) return;
+    const auto& expansion = *shown_->expansion;
+    const auto& analysis = *shown_->analysis;
     double largest = 0.0;
     for (int i = 0; i < parts_->count(); ++i)
-        for (const auto& p : study::currentAlong(*expansion_, *analysis_, parts_->itemText(i).toStdString()))
+        for (const auto& p : study::currentAlong(expansion, analysis, parts_->itemText(i).toStdString()))
             largest = std::max(largest, std::abs(p.ampere));
-    plot_->setPoints(study::currentAlong(*expansion_, *analysis_, parts_->currentText().toStdString()),
+    plot_->setPoints(study::currentAlong(expansion, analysis, parts_->currentText().toStdString()),
                      largest);
 }
 

@@ -5,17 +5,16 @@
 #include <QWidget>
 
 #include "app/stages/study_frame.h"
-#include "app/look/theme.h"
-#include "core/study/currents.h"
+#include "app/look/themed.h"
+#include "app/session/results.h"
 
 namespace rm::app {
 
-class CurrentPlot : public QWidget {
+class CurrentPlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit CurrentPlot(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     /// `largestA` is the largest current of the whole antenna.
     void setPoints(std::vector<study::CurrentPoint> points, double largestA);
     const std::vector<study::CurrentPoint>& points() const { return points_; }
@@ -28,7 +27,6 @@ class CurrentPlot : public QWidget {
   private:
     QRectF plot() const;
 
-    Theme theme_ = Theme::light();
     std::vector<study::CurrentPoint> points_;
     double largestA_ = 1.0;
     std::optional<double> cursorM_;
@@ -41,10 +39,8 @@ class CurrentView : public StudyFrame {
 
     CurrentPlot* plot() { return plot_; }
     QComboBox* parts() { return parts_; }
-    void setTheme(const Theme& theme);
     /// The antenna on the bench; keeps the chosen part where it is still there.
-    void setAnalysis(std::shared_ptr<const model::Expansion> expansion,
-                     std::shared_ptr<const study::Analysis> analysis);
+    void setResults(const ResultsPtr& results);
     void choose(const QString& part);
 
   private:
@@ -52,8 +48,7 @@ class CurrentView : public StudyFrame {
 
     CurrentPlot* plot_;
     QComboBox* parts_;
-    std::shared_ptr<const model::Expansion> expansion_;
-    std::shared_ptr<const study::Analysis> analysis_;
+    ResultsPtr shown_;
 };
 
 }  // namespace rm::app

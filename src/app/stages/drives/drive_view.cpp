@@ -38,7 +38,7 @@ QIcon swatch(const Theme& theme, int row) {
 
 }  // namespace
 
-DriveView::DriveView(QWidget* parent) : QFrame(parent) {
+DriveView::DriveView(QWidget* parent) : Themed(parent) {
     setObjectName("panel");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(10, 6, 8, 6);
@@ -102,11 +102,6 @@ DriveView::DriveView(QWidget* parent) : QFrame(parent) {
                 [this, index] { Q_EMIT pinRequested(index); });
         menu.exec(table_->viewport()->mapToGlobal(where));
     });
-}
-
-void DriveView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    plots_->setTheme(theme);
 }
 
 void DriveView::setStale(bool stale) {

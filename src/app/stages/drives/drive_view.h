@@ -5,7 +5,7 @@
 #include <QFrame>
 #include <memory>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/drive_study.h"
 
 class QLabel;
@@ -18,14 +18,13 @@ class OverlayPlots;
 
 using DrivesPtr = std::shared_ptr<const std::vector<study::DriveRow>>;
 
-class DriveView : public QFrame {
+class DriveView : public Themed<QFrame> {
     Q_OBJECT
   public:
     explicit DriveView(QWidget* parent = nullptr);
 
     enum Column { Set, Gain, Takeoff, Beam, SideLobe, Nulls, Impedance, Swr, kColumns };
 
-    void setTheme(const Theme& theme);
     /// `inUse` is the drive set that the antenna is driven by, -1 for none.
     void setRows(DrivesPtr rows, int inUse, const model::Angles& angles);
     void setStale(bool stale);
@@ -39,7 +38,6 @@ class DriveView : public QFrame {
     void pinRequested(int driveSet);
 
   private:
-    Theme theme_ = Theme::light();
     DrivesPtr rows_;
     QTableWidget* table_;
     OverlayPlots* plots_;

@@ -22,16 +22,11 @@ QString nameOf(const std::string& soil) {
 
 }  // namespace
 
-GroundRows::GroundRows(QWidget* parent) : QWidget(parent) {
+GroundRows::GroundRows(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setAccessibleName("Ground study");
     setMinimumSize(320, 260);
     setToolTip("Click a row to put the antenna on that ground.");
-}
-
-void GroundRows::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void GroundRows::setStudy(study::GroundStudy study) {
@@ -171,10 +166,6 @@ void GroundRows::leaveEvent(QEvent*) {
 GroundView::GroundView(QWidget* parent) : StudyFrame(parent) {
     rows_ = new GroundRows;
     addContent(rows_, 1);
-}
-
-void GroundView::setTheme(const Theme& theme) {
-    rows_->setTheme(theme);
 }
 
 void GroundView::setStudy(study::GroundStudy study, const QString& title) {

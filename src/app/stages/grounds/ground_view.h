@@ -4,19 +4,18 @@
 #include <QWidget>
 
 #include "app/stages/study_frame.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/site_study.h"
 
 namespace rm::app {
 
 /// For every ground where the power goes as a bar, impedance, takeoff, and the gain at the watch angles as
 /// marks on a common scale of dBi.
-class GroundRows : public QWidget {
+class GroundRows : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit GroundRows(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setStudy(study::GroundStudy study);
     /// Ground of the design on the bench.
     void setNow(const QString& soil);
@@ -36,7 +35,6 @@ class GroundRows : public QWidget {
     void paintRow(QPainter& painter, std::size_t row, double low, double high) const;
     QRectF scaleArea() const;
 
-    Theme theme_ = Theme::light();
     study::GroundStudy study_;
     QString now_;
     int hover_ = -1;
@@ -48,7 +46,6 @@ class GroundView : public StudyFrame {
     explicit GroundView(QWidget* parent = nullptr);
 
     GroundRows* rows() { return rows_; }
-    void setTheme(const Theme& theme);
     void setStudy(study::GroundStudy study, const QString& title);
 
   private:

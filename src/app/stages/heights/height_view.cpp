@@ -25,16 +25,11 @@ QString number(double value, double step) {
 
 }  // namespace
 
-HeightPlots::HeightPlots(QWidget* parent) : QWidget(parent) {
+HeightPlots::HeightPlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setAccessibleName("Height study");
     setMinimumSize(320, 320);
     setToolTip("Move the mouse to read values; click to put the antenna at that height.");
-}
-
-void HeightPlots::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void HeightPlots::setStudy(std::shared_ptr<const study::HeightStudy> study) {
@@ -256,10 +251,6 @@ HeightView::HeightView(QWidget* parent) : StudyFrame(parent) {
     plots_ = new HeightPlots;
     addContent(plots_, 1);
     connect(plots_, &HeightPlots::cursorMoved, this, &HeightView::refresh);
-}
-
-void HeightView::setTheme(const Theme& theme) {
-    plots_->setTheme(theme);
 }
 
 void HeightView::setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& design) {

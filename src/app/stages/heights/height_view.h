@@ -6,7 +6,7 @@
 #include <optional>
 
 #include "app/stages/study_frame.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/site_study.h"
 
 class QLabel;
@@ -14,12 +14,11 @@ class QLabel;
 namespace rm::app {
 
 /// The three plots over one axis of height; draws the cursor and the height the antenna has now.
-class HeightPlots : public QWidget {
+class HeightPlots : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit HeightPlots(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setStudy(std::shared_ptr<const study::HeightStudy> study);
     const study::HeightStudy* study() const { return study_.get(); }
     /// Height of the feed as it stands on the bench.
@@ -61,7 +60,6 @@ class HeightPlots : public QWidget {
     double heightAt(double x) const;
     const study::SitePoint& nearest(double feedHeightM) const;
 
-    Theme theme_ = Theme::light();
     std::shared_ptr<const study::HeightStudy> study_;
     double nowM_ = 0.0;
     std::optional<double> cursorM_;
@@ -73,7 +71,6 @@ class HeightView : public StudyFrame {
     explicit HeightView(QWidget* parent = nullptr);
 
     HeightPlots* plots() { return plots_; }
-    void setTheme(const Theme& theme);
     void setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& design);
     void setStale(bool stale) override;
 

@@ -13,15 +13,10 @@ constexpr double kTextWidth = 92.0;
 
 }  // namespace
 
-BandLosses::BandLosses(QWidget* parent) : QWidget(parent) {
+BandLosses::BandLosses(QWidget* parent) : Themed(parent) {
     setAccessibleName("Losses by band");
     setToolTip(
         "Of the power that the radio puts in, what each block turns to heat in the middle of each band");
-}
-
-void BandLosses::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void BandLosses::setStudy(std::shared_ptr<const study::PathStudy> study, const model::Project& project) {

@@ -4,18 +4,17 @@
 #include <QWidget>
 #include <memory>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/model/design.h"
 #include "core/study/path_study.h"
 
 namespace rm::app {
 
-class BandLosses : public QWidget {
+class BandLosses : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit BandLosses(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setStudy(std::shared_ptr<const study::PathStudy> study, const model::Project& project);
     /// "2.31 dB, 41 W" of a band; empty where it is not known.
     QString lossText(int band) const;
@@ -25,7 +24,6 @@ class BandLosses : public QWidget {
     QSize sizeHint() const override { return {400, height_}; }
 
   private:
-    Theme theme_ = Theme::light();
     std::shared_ptr<const study::PathStudy> study_;
     std::vector<QString> names_;
     std::vector<QString> blocks_;

@@ -29,7 +29,7 @@ QString text(const std::string& s) {
 
 }  // namespace
 
-ChainView::ChainView(QWidget* parent) : QWidget(parent) {
+ChainView::ChainView(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Feed path");
@@ -37,11 +37,6 @@ ChainView::ChainView(QWidget* parent) : QWidget(parent) {
         "Click a block to change it, drag it to another place, click its dot to switch it off. Click a joint "
         "to "
         "match there.");
-}
-
-void ChainView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void ChainView::setPath(const std::vector<model::FeedBlock>& blocks) {

@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/model/design.h"
 #include "core/study/path_study.h"
 
@@ -12,12 +12,11 @@ namespace rm::app {
 
 /// Blocks are selected with a click, dragged to another place in the chain, and switched on and off by their
 /// dot; joints are selected with a click. Indices of blocks count those that are off too.
-class ChainView : public QWidget {
+class ChainView : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit ChainView(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setPath(const std::vector<model::FeedBlock>& blocks);
     void setReport(const study::PathReport& report, double powerW, const model::SwrLimits& limits);
     void setStale(bool stale);
@@ -69,7 +68,6 @@ class ChainView : public QWidget {
     void paintCard(QPainter& painter, int block, QRectF card) const;
     void paintJoint(QPainter& painter, int joint) const;
 
-    Theme theme_ = Theme::light();
     std::vector<model::FeedBlock> blocks_;
     study::PathReport report_;
     model::SwrLimits limits_ = model::kUsualSwrLimits;

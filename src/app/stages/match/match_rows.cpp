@@ -38,15 +38,10 @@ const char* familyName(study::MatchFamily family) {
 
 }  // namespace
 
-MatchRows::MatchRows(QWidget* parent) : QWidget(parent) {
+MatchRows::MatchRows(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Ways to match");
-}
-
-void MatchRows::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void MatchRows::setStudy(std::shared_ptr<const study::PathStudy> study, const model::SwrLimits& limits) {

@@ -5,18 +5,17 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/model/design.h"
 #include "core/study/path_study.h"
 
 namespace rm::app {
 
-class MatchRows : public QWidget {
+class MatchRows : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit MatchRows(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     void setStudy(std::shared_ptr<const study::PathStudy> study, const model::SwrLimits& limits);
     void setStale(bool stale);
     int count() const { return static_cast<int>(rows_.size()); }
@@ -49,7 +48,6 @@ class MatchRows : public QWidget {
     void paintOption(QPainter& painter, const Row& row, bool hovered) const;
     void paintRatio(QPainter& painter, const Row& row) const;
 
-    Theme theme_ = Theme::light();
     std::shared_ptr<const study::PathStudy> study_;
     model::SwrLimits limits_ = model::kUsualSwrLimits;
     std::vector<Row> rows_;

@@ -15,6 +15,7 @@
 #include "app/stages/match/block_handles.h"
 #include "app/stages/match/chain_view.h"
 #include "app/stages/match/match_rows.h"
+#include "core/edit/items.h"
 
 namespace rm::app {
 
@@ -33,7 +34,8 @@ QLabel* softLabel(const QString& words) {
 
 }  // namespace
 
-MatchView::MatchView(Document& document, QWidget* parent) : QFrame(parent), document_(document) {
+MatchView::MatchView(Session& session, QWidget* parent)
+    : Themed(parent), session_(session), document_(session.document()) {
     setObjectName("panel");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(8, 6, 8, 6);
@@ -76,19 +78,16 @@ MatchView::MatchView(Document& document, QWidget* parent) : QFrame(parent), docu
         if (!ok || !(watts > 0.0) || watts == document_.project().powerW) return refresh();
         document_.edit("Change power", [&](model::Project& p) { p.powerW = watts; });
     });
-    connect(chain_, &ChainView::blockChosen, this, [this](int block) {
-        Q_EMIT selected({Selection::Type::Block, static_cast<std::size_t>(block)});
-    });
+    connect(chain_, &ChainView::blockChosen, this, &MatchView::choose);
     connect(chain_, &ChainView::blockHovered, this, &MatchView::highlight);
     connect(chain_, &ChainView::blockMoved, this, &MatchView::move);
     connect(chain_, &ChainView::blockToggled, this, [this](int block) {
-        edit("Switch on or off", [block](model::Design& d) {
-            auto& b = d.feedPath.at(static_cast<std::size_t>(block));
-            b.enabled = !b.enabled;
-        });
+        const auto item = edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
+        document_.edit("Switch on or off", [&](model::Project& p) { p = edit::toggle(std::move(p), item); });
     });
     connect(chain_, &ChainView::removeRequested, this, [this](int block) {
-        edit("Remove", [block](model::Design& d) { d.feedPath.erase(d.feedPath.begin() + block); });
+        const auto item = edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
+        document_.edit("Remove", [&](model::Project& p) { p = edit::remove(std::move(p), item); });
     });
     connect(chain_, &ChainView::jointChosen, this, [this](int joint) {
         chain_->selectJoint(joint);
@@ -101,12 +100,9 @@ MatchView::MatchView(Document& document, QWidget* parent) : QFrame(parent), docu
     connect(smith_, &SmithChart::blockHovered, this, &MatchView::highlight);
     connect(handles_, &BlockHandles::changed, this,
             [this](const model::FeedBlock& block, const QString& what, bool sliding) {
-                if (!selectedBlock_) return;
-                const auto at = static_cast<std::size_t>(*selectedBlock_);
-                if (!sliding) document_.finishMerging();
                 document_.editDesign(
-                    "Change " + what, [&](model::Design& d) { d.feedPath.at(at) = block; },
-                    sliding ? QString("handle %1 %2").arg(at).arg(what) : QString());
+                    "Change " + what, [&](model::Design& d) { model::at(d.feedPath, block.id) = block; },
+                    sliding ? QString("handle %1 %2").arg(block.id).arg(what) : QString());
             });
     connect(handles_, &BlockHandles::slideEnded, this, [this] { document_.finishMerging(); });
     connect(rows_, &MatchRows::optionChosen, this, &MatchView::insertOption);
@@ -180,18 +176,12 @@ QWidget* MatchView::buildSynthesis() {
     return panel;
 }
 
-void MatchView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    chain_->setTheme(theme);
-    losses_->setTheme(theme);
-    smith_->setTheme(theme);
-    rows_->setTheme(theme);
+void MatchView::themeChanged() {
     showWalk();
 }
 
 void MatchView::edit(const QString& label, const std::function<void(model::Design&)>& change,
                      const QString& mergeKey) {
-    document_.finishMerging();
     document_.editDesign(label, change, mergeKey);
 }
 
@@ -202,11 +192,8 @@ void MatchView::refresh() {
     target_->setPlaceholderText(text(design.reference));
     const auto enabled = static_cast<int>(std::count_if(design.feedPath.begin(), design.feedPath.end(),
                                                         [](const auto& b) { return b.enabled; }));
-    const bool known = selectedBlock_ && *selectedBlock_ < static_cast<int>(design.feedPath.size());
-    if (!known) selectedBlock_.reset();
-    handles_->setBlock(selectedBlock_
-                           ? std::optional(design.feedPath[static_cast<std::size_t>(*selectedBlock_)])
-                           : std::nullopt,
+    const auto block = selectedBlock();
+    handles_->setBlock(block ? std::optional(design.feedPath[static_cast<std::size_t>(*block)]) : std::nullopt,
                        model::scopeOf(design));
     const int joint = chain_->joint();
     where_->setText(joint == enabled ? "Match at the radio to"
@@ -214,12 +201,20 @@ void MatchView::refresh() {
                                      : QString("Match at joint %1 to").arg(joint));
 }
 
-void MatchView::select(Selection selection) {
-    selectedBlock_.reset();
-    if (selection.type == Selection::Type::Block) selectedBlock_ = static_cast<int>(selection.index);
-    chain_->select(selectedBlock_);
-    smith_->setHighlight(std::nullopt);
+std::optional<int> MatchView::selectedBlock() const {
+    const Selection s = session_.selection();
+    if (s.type != Selection::Type::Block || !edit::holds(document_.design(), s)) return std::nullopt;
+    return static_cast<int>(model::indexOf(document_.design().feedPath, s.id));
+}
+
+void MatchView::choose(int block) {
+    session_.select(edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block)));
+}
+
+void MatchView::select(Selection) {
     refresh();
+    chain_->select(selectedBlock());
+    smith_->setHighlight(std::nullopt);
 }
 
 study::MatchWish MatchView::wish() const {
@@ -240,14 +235,15 @@ study::MatchWish MatchView::wish() const {
     return wish;
 }
 
-void MatchView::setStudy(std::shared_ptr<const study::PathStudy> study) {
-    study_ = std::move(study);
-    const auto& p = document_.project();
-    chain_->setReport(study_->now, p.powerW, p.swrLimits);
-    smith_->setReference(study_->now.referenceOhm);
+void MatchView::setResults(const ResultsPtr& results) {
+    if (shown_ && shown_->path == results->path) return;
+    shown_ = results;
+    const auto& p = *results->project;
+    chain_->setReport(results->path->now, p.powerW, p.swrLimits);
+    smith_->setReference(results->path->now.referenceOhm);
     smith_->setLimits(p.swrLimits);
-    losses_->setStudy(study_, p);
-    rows_->setStudy(study_, p.swrLimits);
+    losses_->setStudy(results->path, p);
+    rows_->setStudy(results->path, p.swrLimits);
     refresh();
     setStale(false);
     showWalk();
@@ -261,7 +257,7 @@ void MatchView::setStale(bool stale) {
 
 /// Index in the feed path of the block that is the given step of the walk.
 int MatchView::enabledBlock(int step) const {
-    const auto& path = document_.design().feedPath;
+    const auto& path = shown_->design().feedPath;
     int seen = 0;
     for (std::size_t b = 0; b < path.size(); ++b)
         if (path[b].enabled && seen++ == step) return static_cast<int>(b);
@@ -269,15 +265,16 @@ int MatchView::enabledBlock(int step) const {
 }
 
 void MatchView::showWalk() {
-    if (!study_) return;
+    if (!shown_) return;
+    const study::PathStudy& study = *shown_->path;
     std::vector<SmithTrace> traces;
     std::vector<SmithMark> marks;
-    traces.push_back({study_->radio.ohm, theme_.copper, 1.3, true, "At the radio, over the band", -1});
-    const auto& report = study_->now;
+    traces.push_back({study.radio.ohm, theme_.copper, 1.3, true, "At the radio, over the band", -1});
+    const auto& report = study.now;
     for (std::size_t i = 0; i < report.arcs.size(); ++i) {
         const int block = enabledBlock(static_cast<int>(i));
         if (block < 0) continue;
-        const auto& name = document_.design().feedPath[static_cast<std::size_t>(block)].name;
+        const auto& name = shown_->design().feedPath[static_cast<std::size_t>(block)].name;
         traces.push_back({report.arcs[i], theme_.overlay(i), 2.0, false, text(name), block});
     }
     for (std::size_t j = 0; j < report.joints.size(); ++j) {
@@ -307,7 +304,7 @@ void MatchView::move(int from, int to) {
         path.erase(path.begin() + from);
         path.insert(path.begin() + to, block);
     });
-    Q_EMIT selected({Selection::Type::Block, static_cast<std::size_t>(to)});
+    choose(to);
 }
 
 void MatchView::insertOption(const study::MatchOption& option) {
@@ -319,7 +316,7 @@ void MatchView::insertOption(const study::MatchOption& option) {
     });
     // What follows is matched behind what was put in.
     chain_->selectJoint(static_cast<int>(joint + option.blocks.size()));
-    Q_EMIT selected({Selection::Type::Block, at + option.blocks.size() - 1});
+    choose(static_cast<int>(at + option.blocks.size()) - 1);
     Q_EMIT inserted(text(option.title));
 }
 
@@ -334,7 +331,7 @@ void MatchView::useRatio(const QString& ratio) {
         if (add) d.feedPath.insert(d.feedPath.begin(), model::FeedBlock{});
         d.feedPath.at(at).ratio = ratio.toStdString();
     });
-    Q_EMIT selected({Selection::Type::Block, at});
+    choose(static_cast<int>(at));
     Q_EMIT inserted(ratio);
 }
 

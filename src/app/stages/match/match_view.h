@@ -6,11 +6,8 @@
 #include <memory>
 #include <optional>
 
-#include "app/session/document.h"
-#include "app/session/selection.h"
-#include "app/look/theme.h"
-#include "core/model/expand.h"
-#include "core/study/path_study.h"
+#include "app/session/session.h"
+#include "app/look/themed.h"
 
 class QComboBox;
 class QLabel;
@@ -24,10 +21,10 @@ class ChainView;
 class MatchRows;
 class SmithChart;
 
-class MatchView : public QFrame {
+class MatchView : public Themed<QFrame> {
     Q_OBJECT
   public:
-    MatchView(Document& document, QWidget* parent = nullptr);
+    explicit MatchView(Session& session, QWidget* parent = nullptr);
 
     ChainView* chain() { return chain_; }
     SmithChart* smith() { return smith_; }
@@ -37,17 +34,16 @@ class MatchView : public QFrame {
     QLineEdit* target() { return target_; }
     QComboBox* values() { return values_; }
 
-    void setTheme(const Theme& theme);
     /// Takes over the feed path of the document.
     void refresh();
-    void setStudy(std::shared_ptr<const study::PathStudy> study);
+    /// The feed path as it works, of results that have a path.
+    void setResults(const ResultsPtr& results);
     void setStale(bool stale);
     void select(Selection selection);
     /// What is to be matched where, as the fields say; the reference of the design where they are empty.
     study::MatchWish wish() const;
 
   Q_SIGNALS:
-    void selected(rm::app::Selection selection);
     void wishChanged();
     void inserted(QString title);
     void addRequested(int place, QPoint globalPosition);
@@ -64,10 +60,14 @@ class MatchView : public QFrame {
     int enabledBlock(int step) const;
     QLineEdit* numberField(const QString& text, const QString& tip);
 
+    /// Selects a block by its place in the feed path.
+    void choose(int block);
+    /// The selected block; nothing where another thing is selected.
+    std::optional<int> selectedBlock() const;
+
+    Session& session_;
     Document& document_;
-    Theme theme_ = Theme::light();
-    std::shared_ptr<const study::PathStudy> study_;
-    std::optional<int> selectedBlock_;
+    ResultsPtr shown_;
     ChainView* chain_;
     BlockHandles* handles_;
     BandLosses* losses_;
@@ -81,6 +81,9 @@ class MatchView : public QFrame {
     QLineEdit* loadedQ_;
     QComboBox* values_;
     QComboBox* line_;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

@@ -35,26 +35,29 @@ double distanceToSegment(const QPointF& p, const QPointF& a, const QPointF& b) {
 
 }  // namespace
 
-Yard::Yard(QWidget* parent) : QWidget(parent) {
+Yard::Yard(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Yard");
 }
 
-void Yard::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
-}
-
-void Yard::setExpansion(ExpansionPtr expansion) {
+void Yard::setWires(ExpansionPtr expansion) {
     expansion_ = std::move(expansion);
+    analysis_.reset();
+    grid_.reset();
+    remarks_.clear();
     if (!fitted_ && expansion_ && !expansion_->model.wires.empty()) fit();
     update();
 }
 
-void Yard::setAnalysis(AnalysisPtr analysis) {
-    analysis_ = std::move(analysis);
-    update();
+void Yard::setResults(const ResultsPtr& results) {
+    if (expansion_ == results->expansion && analysis_ == results->analysis && grid_ == results->lobe &&
+        remarks_ == results->remarks)
+        return;
+    setWires(results->expansion);
+    analysis_ = results->analysis;
+    grid_ = results->lobe;
+    remarks_ = results->remarks;
 }
 
 void Yard::setStale(bool stale) {
@@ -329,16 +332,6 @@ void Yard::paintMarks(QPainter& p) const {
             p.drawText(QRectF(at.x() + 8, at.y() - 8, 20, 14), Qt::AlignLeft, QString::number(number));
         }
     }
-}
-
-void Yard::setLobe(LobePtr lobe) {
-    grid_ = std::move(lobe);
-    update();
-}
-
-void Yard::setRemarks(const QStringList& remarks) {
-    remarks_ = remarks;
-    update();
 }
 
 Vec3 Yard::handlePoint() const {

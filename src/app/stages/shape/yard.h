@@ -4,32 +4,29 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/session/runner.h"
-#include "app/look/theme.h"
+#include "app/session/results.h"
+#include "app/look/themed.h"
 #include "app/stages/shape/camera.h"
 
 namespace rm::app {
 
-class Yard : public QWidget {
+class Yard : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit Yard(QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
-    /// The antenna as worked out from the newest edit; drawn at once.
-    void setExpansion(ExpansionPtr expansion);
-    /// The currents; drawn when they belong to the wires shown.
-    void setAnalysis(AnalysisPtr analysis);
+    /// An antenna that nothing is known of yet but its wires.
+    void setWires(ExpansionPtr expansion);
+    /// An antenna with its currents, its lobe and what there is to say about it.
+    void setResults(const ResultsPtr& results);
+    ExpansionPtr expansion() const { return expansion_; }
     void setStale(bool stale);
     void setSelectedPart(const QString& name);
     void setCaption(const QString& caption);
     QString caption() const { return caption_; }
     void setShowCurrents(bool show);
     void setShowLobe(bool show);
-    void setLobe(LobePtr lobe);
     LobePtr lobe() const { return grid_; }
-    /// Sentences about parts that carry current without being fed.
-    void setRemarks(const QStringList& remarks);
     const QStringList& remarks() const { return remarks_; }
     /// Horizontal bearing of the cursor of the azimuth instrument (azimuth in degrees), if there is one.
     /// A ray towards the direction that the mouse is on in one of the cuts.
@@ -92,7 +89,6 @@ class Yard : public QWidget {
     Vec3 portPoint(const model::WirePlace& place) const;
     Vec3 handlePoint() const;
 
-    Theme theme_ = Theme::light();
     ExpansionPtr expansion_;
     AnalysisPtr analysis_;
     Camera camera_;

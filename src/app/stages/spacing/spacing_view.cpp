@@ -10,16 +10,11 @@
 
 namespace rm::app {
 
-SpacingPlot::SpacingPlot(QWidget* parent) : QWidget(parent) {
+SpacingPlot::SpacingPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setMinimumSize(280, 200);
     setAccessibleName("Gain and side lobes against spacing");
     setToolTip("Click to set the spacing. In free space: over ground the lobes of the ground come on top");
-}
-
-void SpacingPlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void SpacingPlot::setPoints(std::vector<study::StackingPoint> points, std::optional<double> adviceM,

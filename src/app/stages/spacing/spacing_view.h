@@ -5,16 +5,15 @@
 #include <optional>
 
 #include "app/stages/study_frame.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/stacking.h"
 
 namespace rm::app {
 
-class SpacingPlot : public QWidget {
+class SpacingPlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit SpacingPlot(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     void setPoints(std::vector<study::StackingPoint> points, std::optional<double> adviceM, double nowM);
     const std::vector<study::StackingPoint>& points() const { return points_; }
     /// Where a spacing is drawn, for tests.
@@ -32,7 +31,6 @@ class SpacingPlot : public QWidget {
   private:
     QRectF area() const;
     double spacingAt(double x) const;
-    Theme theme_ = Theme::light();
     std::vector<study::StackingPoint> points_;
     std::optional<double> adviceM_;
     double nowM_ = 0.0;
@@ -43,7 +41,6 @@ class SpacingView : public StudyFrame {
     Q_OBJECT
   public:
     explicit SpacingView(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme) { plot_->setTheme(theme); }
     SpacingPlot* plot() { return plot_; }
 
   private:

@@ -6,17 +6,12 @@
 
 namespace rm::app {
 
-HistoryPlot::HistoryPlot(QWidget* parent) : QWidget(parent) {
+HistoryPlot::HistoryPlot(QWidget* parent) : Themed(parent) {
     setMinimumSize(130, 80);
     setAccessibleName("Largest miss over time");
     setToolTip(
         "The largest miss of any goal, in units worth minding, over the seconds of work; below the line "
         "all goals are met");
-}
-
-void HistoryPlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void HistoryPlot::clear() {

@@ -4,11 +4,11 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 
 namespace rm::app {
 
-class HistoryPlot : public QWidget {
+class HistoryPlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     struct Step {
@@ -17,7 +17,6 @@ class HistoryPlot : public QWidget {
     };
 
     explicit HistoryPlot(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     void clear();
     void add(double seconds, double objective);
     /// The line goes on to here.
@@ -28,7 +27,6 @@ class HistoryPlot : public QWidget {
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    Theme theme_ = Theme::light();
     std::vector<Step> steps_;
     double now_ = 0.0;
 };

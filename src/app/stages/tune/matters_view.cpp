@@ -28,16 +28,11 @@ QString signedText(double value, int decimals) {
 
 }  // namespace
 
-MattersPlot::MattersPlot(QWidget* parent) : QWidget(parent) {
+MattersPlot::MattersPlot(QWidget* parent) : Themed(parent) {
     setAccessibleName("What matters");
     setToolTip(
         "What each dimension changes when it grows by one step. Click a row to go to the dimension, a "
         "heading to sort by it");
-}
-
-void MattersPlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 double MattersPlot::valueOf(const study::Sensitivity& row, Figure figure) {

@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/tolerance.h"
 
 class QComboBox;
@@ -13,13 +13,12 @@ class QLabel;
 namespace rm::app {
 
 /// One row per dimension, with bars to both sides.
-class MattersPlot : public QWidget {
+class MattersPlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     enum Figure { Swr, Resonance, Gain, Rear, kFigures };
 
     explicit MattersPlot(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     void setRows(std::vector<study::Sensitivity> rows, study::SensitivityStep step);
     /// In the order in which they are drawn.
     const std::vector<study::Sensitivity>& rows() const { return rows_; }
@@ -40,7 +39,6 @@ class MattersPlot : public QWidget {
     static double valueOf(const study::Sensitivity& row, Figure figure);
     void sort();
 
-    Theme theme_ = Theme::light();
     std::vector<study::Sensitivity> rows_;
     study::SensitivityStep step_ = study::SensitivityStep::Millimetre;
     Figure by_ = Swr;
@@ -50,7 +48,6 @@ class MattersView : public QWidget {
     Q_OBJECT
   public:
     explicit MattersView(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme) { plot_->setTheme(theme); }
     void setRows(std::vector<study::Sensitivity> rows, double frequencyHz);
     void setWorking(bool working);
     study::SensitivityStep step() const;

@@ -38,7 +38,7 @@ Mover& moverFor(Design& design, const std::string& dimension) {
 }  // namespace
 
 MoverTable::MoverTable(Document& document, QWidget* parent)
-    : QTableWidget(0, kColumns, parent), document_(document) {
+    : Themed(0, kColumns, parent), document_(document) {
     setHorizontalHeaderLabels({"May move", "Now", "From", "To", "Step"});
     const char* const tips[] = {"Tick what tuning may change", "As it is on the bench",
                                 "Lowest value; empty: the low end of its slider",
@@ -61,8 +61,7 @@ MoverTable::MoverTable(Document& document, QWidget* parent)
     connect(this, &QTableWidget::itemChanged, this, &MoverTable::edited);
 }
 
-void MoverTable::setTheme(const Theme& theme) {
-    theme_ = theme;
+void MoverTable::themeChanged() {
     refresh();
 }
 
@@ -154,7 +153,6 @@ void MoverTable::edited(QTableWidgetItem* cell) {
     const std::string typed = cell->text().trimmed().toStdString();
     const int column = cell->column();
     const bool on = cell->checkState() == Qt::Checked;
-    document_.finishMerging();
     document_.editDesign(column == Name ? (on ? "Let it move" : "Hold it") : "Change how far it may move",
                          [&](Design& d) {
                              Mover& mover = moverFor(d, name);
@@ -177,7 +175,6 @@ void MoverTable::fillOthers(QMenu* menu) {
         if (under == nullptr || movable.owner != owner) under = menu->addMenu(text(movable.owner));
         owner = movable.owner;
         connect(under->addAction(text(movable.field)), &QAction::triggered, this, [this, movable] {
-            document_.finishMerging();
             document_.editDesign("Let it move", [&](Design& d) { letMove(d, movable); });
         });
     }

@@ -5,20 +5,19 @@
 #include <map>
 
 #include "app/session/document.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 
 class QMenu;
 
 namespace rm::app {
 
-class MoverTable : public QTableWidget {
+class MoverTable : public Themed<QTableWidget> {
     Q_OBJECT
   public:
     explicit MoverTable(Document& document, QWidget* parent = nullptr);
 
     enum Column { Name, Now, Low, High, Step, kColumns };
 
-    void setTheme(const Theme& theme);
     void refresh();
     /// Values of the best so far, in m, degrees or plain; empty: none.
     void setBest(std::map<std::string, double> values);
@@ -32,10 +31,12 @@ class MoverTable : public QTableWidget {
     void put(int row, int column, const QString& value, bool editable, const QString& tip);
 
     Document& document_;
-    Theme theme_ = Theme::light();
     std::map<std::string, double> best_;
     std::vector<std::string> names_;
     bool updating_ = false;
+
+  protected:
+    void themeChanged() override;
 };
 
 }  // namespace rm::app

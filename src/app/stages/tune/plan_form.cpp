@@ -115,7 +115,6 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     connect(counted_, &QCheckBox::clicked, this,
             [this](bool on) { editGoal("Count bands", [&](Goal& g) { g.counted = on; }); });
     connect(remove_, &QToolButton::clicked, this, [this] {
-        document_.finishMerging();
         document_.editDesign(isLimit_ ? "Remove limit" : "Remove goal", [&](Design& d) {
             if (isLimit_ && index_ < d.tune.limits.size())
                 d.tune.limits.erase(d.tune.limits.begin() + static_cast<std::ptrdiff_t>(index_));
@@ -131,7 +130,8 @@ QLineEdit* PlanForm::field(const QString& name, int width, std::string Goal::*me
     f->setFixedWidth(width);
     f->setFont(textFont(kSmallPt));
     connect(f, &QLineEdit::editingFinished, this, [this, f, member] {
-        if (filling_) return;
+        if (filling_ || !f->isModified()) return;
+        f->setModified(false);
         std::string typed = f->text().trimmed().toStdString();
         if (isLimit_) return editLimit([&](BuildLimit& l) { l.value = typed; });
         if (goal() == nullptr || goal()->*member == typed) return;
@@ -156,7 +156,6 @@ const BuildLimit* PlanForm::buildLimit() const {
 
 void PlanForm::editGoal(const QString& label, const std::function<void(Goal&)>& change) {
     if (filling_ || goal() == nullptr) return;
-    document_.finishMerging();
     document_.editDesign(label, [&](Design& d) { change(d.tune.goals.at(index_)); });
 }
 
@@ -165,7 +164,6 @@ void PlanForm::editLimit(const std::function<void(BuildLimit&)>& change) {
     BuildLimit changed = *buildLimit();
     change(changed);
     if (changed.kind == buildLimit()->kind && changed.value == buildLimit()->value) return;
-    document_.finishMerging();
     document_.editDesign("Change limit", [&](Design& d) { d.tune.limits.at(index_) = changed; });
 }
 

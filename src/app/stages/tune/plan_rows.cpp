@@ -21,15 +21,10 @@ double shareOf(double miss) {
 
 }  // namespace
 
-PlanRows::PlanRows(QWidget* parent) : QWidget(parent) {
+PlanRows::PlanRows(QWidget* parent) : Themed(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Goals and limits");
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-}
-
-void PlanRows::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void PlanRows::setRows(std::vector<PlanRow> rows) {

@@ -6,7 +6,7 @@
 #include <optional>
 #include <vector>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 
 namespace rm::app {
 
@@ -27,14 +27,13 @@ struct PlanRow {
     QString tip;
 };
 
-class PlanRows : public QWidget {
+class PlanRows : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit PlanRows(QWidget* parent = nullptr);
 
     static constexpr int kRowHeight = 36;
 
-    void setTheme(const Theme& theme);
     void setRows(std::vector<PlanRow> rows);
     const std::vector<PlanRow>& rows() const { return rows_; }
     void setSelected(int row);
@@ -59,7 +58,6 @@ class PlanRows : public QWidget {
     void paintGauge(QPainter& painter, const QRectF& where, const PlanRow& row) const;
     QRectF gaugeOf(int row) const;
 
-    Theme theme_ = Theme::light();
     std::vector<PlanRow> rows_;
     int selected_ = -1;
 };

@@ -22,7 +22,7 @@ QString changeText(model::DimensionKind kind, double change) {
     return QString("%1%2").arg(sign).arg(size, 0, 'g', 3);
 }
 
-ProposalTable::ProposalTable(QWidget* parent) : QTableWidget(0, kColumns, parent) {
+ProposalTable::ProposalTable(QWidget* parent) : Themed(0, kColumns, parent) {
     setHorizontalHeaderLabels({"Take over", "Now", "Proposed", "Change"});
     const char* const tips[] = {"Tick what to take over; the pin \"proposal\" shows what comes of it",
                                 "As it was when tuning began", "What tuning proposes", "New less old"};
@@ -47,8 +47,7 @@ ProposalTable::ProposalTable(QWidget* parent) : QTableWidget(0, kColumns, parent
     });
 }
 
-void ProposalTable::setTheme(const Theme& theme) {
-    theme_ = theme;
+void ProposalTable::themeChanged() {
     refresh();
 }
 

@@ -5,7 +5,7 @@
 #include <map>
 #include <memory>
 
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/model/design.h"
 #include "core/study/tune.h"
 
@@ -19,14 +19,13 @@ struct Proposal {
 };
 using ProposalPtr = std::shared_ptr<const Proposal>;
 
-class ProposalTable : public QTableWidget {
+class ProposalTable : public Themed<QTableWidget> {
     Q_OBJECT
   public:
     explicit ProposalTable(QWidget* parent = nullptr);
 
     enum Column { Name, Now, New, Change, kColumns };
 
-    void setTheme(const Theme& theme);
     void setProposal(ProposalPtr proposal);
     /// Values rounded to steps that can be built, or as found.
     void setRounded(bool rounded);
@@ -41,12 +40,14 @@ class ProposalTable : public QTableWidget {
   private:
     void refresh();
 
-    Theme theme_ = Theme::light();
     ProposalPtr proposal_;
     std::vector<std::string> names_;
     std::map<std::string, bool> left_;  ///< those not ticked
     bool rounded_ = true;
     bool updating_ = false;
+
+  protected:
+    void themeChanged() override;
 };
 
 /// "+12 mm", "−1.5°", "+0.02".

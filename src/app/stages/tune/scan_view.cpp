@@ -40,16 +40,11 @@ QString unitOf(model::DimensionKind kind) {
 
 }  // namespace
 
-ScanPlot::ScanPlot(QWidget* parent) : QWidget(parent) {
+ScanPlot::ScanPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setMinimumSize(260, 160);
     setAccessibleName("Scan");
     setToolTip("Click a point to set the dimension there");
-}
-
-void ScanPlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void ScanPlot::setNow(double x, double y) {

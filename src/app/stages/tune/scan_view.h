@@ -4,7 +4,7 @@
 #include <QWidget>
 
 #include "app/session/document.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/tolerance.h"
 
 class QComboBox;
@@ -14,11 +14,10 @@ class QPushButton;
 
 namespace rm::app {
 
-class ScanPlot : public QWidget {
+class ScanPlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit ScanPlot(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     void setScan(const study::Scan& scan, study::ScanFigure figure, const model::Dimension& x,
                  const model::Dimension& y);
     /// Where the design is; not a number: out of sight.
@@ -50,7 +49,6 @@ class ScanPlot : public QWidget {
     std::optional<std::size_t> best() const;
     bool lowIsGood() const;
 
-    Theme theme_ = Theme::light();
     study::Scan scan_;
     study::ScanFigure figure_ = study::ScanFigure::Swr;
     model::Dimension x_;  ///< as typed: its unit is that of what is read off
@@ -66,7 +64,6 @@ class ScanView : public QWidget {
     Q_OBJECT
   public:
     explicit ScanView(Document& document, QWidget* parent = nullptr);
-    void setTheme(const Theme& theme) { plot_->setTheme(theme); }
     /// The dimensions to choose from, as they are now.
     void refresh();
     /// Throws rm::Error naming the range that cannot be read. The second has the count 1 where there is none.

@@ -19,15 +19,10 @@
 
 namespace rm::app {
 
-TolerancePlot::TolerancePlot(QWidget* parent) : QWidget(parent) {
+TolerancePlot::TolerancePlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setMinimumSize(260, 140);
     setAccessibleName("SWR of many builds");
-}
-
-void TolerancePlot::setTheme(const Theme& theme) {
-    theme_ = theme;
-    update();
 }
 
 void TolerancePlot::setResult(const study::Tolerance& result, double limit) {
@@ -201,10 +196,6 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
     column->addWidget(each_);
     plot_ = new TolerancePlot;
     column->addWidget(plot_, 1);
-}
-
-void ToleranceView::setTheme(const Theme& theme) {
-    plot_->setTheme(theme);
 }
 
 QLineEdit* ToleranceView::field(const QString& name) const {

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "app/session/document.h"
-#include "app/look/theme.h"
+#include "app/look/themed.h"
 #include "core/study/tolerance.h"
 
 class QLabel;
@@ -18,11 +18,10 @@ class QToolButton;
 namespace rm::app {
 
 /// SWR over the band: where nine builds of ten lie, the median, and the design as drawn.
-class TolerancePlot : public QWidget {
+class TolerancePlot : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit TolerancePlot(QWidget* parent = nullptr);
-    void setTheme(const Theme& theme);
     void setResult(const study::Tolerance& result, double limit);
     const study::Tolerance& result() const { return result_; }
 
@@ -32,7 +31,6 @@ class TolerancePlot : public QWidget {
     void leaveEvent(QEvent* event) override;
 
   private:
-    Theme theme_ = Theme::light();
     study::Tolerance result_;
     double limit_ = 2.0;
     double cursor_ = -1.0;
@@ -43,7 +41,6 @@ class ToleranceView : public QWidget {
   public:
     explicit ToleranceView(Document& document, QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     /// Throws rm::Error naming the field that cannot be read.
     study::BuildErrors errors() const;
     int builds() const;

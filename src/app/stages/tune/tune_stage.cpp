@@ -1,51 +1,271 @@
 #include "app/stages/tune/tune_stage.h"
 
-#include <QHBoxLayout>
-#include <QStackedWidget>
-#include <QToolButton>
-#include <QVBoxLayout>
+#include <QCheckBox>
+#include <algorithm>
 
-#include "app/look/theme.h"
+#include "app/stages/tune/matters_page.h"
+#include "app/stages/tune/scan_page.h"
+#include "app/stages/tune/tolerance_page.h"
+#include "app/stages/tune/tune_pages.h"
+#include "app/stages/tune/tune_view.h"
+#include "core/study/tune_axes.h"
 
 namespace rm::app {
 
-TuneStage::TuneStage(QWidget* parent) : QFrame(parent) {
-    setObjectName("panel");
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(10, 6, 8, 6);
-    column->setSpacing(4);
-    row_ = new QHBoxLayout;
-    row_->setSpacing(2);
-    row_->addStretch(1);
-    column->addLayout(row_);
-    pages_ = new QStackedWidget;
-    column->addWidget(pages_, 1);
+namespace {
+
+/// How often the best so far is drawn anew while tuning.
+constexpr int kTrialEveryMs = 400;
+constexpr int kReadingSamples = 11;
+
+/// The goals and limits of a design as it is.
+PlanState planStateOf(const model::Design& design, const std::vector<model::Band>& bands) {
+    PlanState state;
+    try {
+        const auto expansion = model::expand(design);
+        study::requireUsable(expansion);
+        for (const auto& limit : design.tune.limits) state.builtM.push_back(study::builtM(expansion, limit.kind));
+        const auto& goals = design.tune.goals;
+        if (std::none_of(goals.begin(), goals.end(), [](const auto& g) { return g.enabled; })) return state;
+        state.goals = study::readGoals(design, bands, kReadingSamples);
+        study::limitsOf(design);
+        const auto& movers = design.tune.movers;
+        if (std::any_of(movers.begin(), movers.end(), [](const auto& m) { return m.enabled; }))
+            study::axesOf(design);
+    } catch (const Error& e) {
+        state.problem = QString::fromUtf8(e.what());
+    }
+    return state;
 }
 
-void TuneStage::addPage(const QString& name, const QString& tip, QWidget* page) {
-    auto* tab = new QToolButton;
-    tab->setText(name);
-    tab->setObjectName("tab " + name);
-    tab->setToolTip(tip);
-    tab->setCheckable(true);
-    tab->setProperty("quiet", true);
-    tab->setFont(textFont(kTextPt, true));
-    row_->insertWidget(static_cast<int>(tabs_.size()), tab);
-    tabs_.push_back(tab);
-    pages_->addWidget(page);
-    connect(tab, &QToolButton::clicked, this, [this, page] { showPage(page); });
-    tabs_.front()->setChecked(true);
+}  // namespace
+
+TuneStage::TuneStage(Session& s, Editing& editing)
+    : Stage("tune", s), editing_(editing), pages_(new TunePages), view_(new TuneView(s)) {
+    pages_->addPage("Goals", "What a good antenna is, what may move, and the tuning", view_);
+    others_.push_back(std::make_unique<MattersPage>(s));
+    others_.push_back(std::make_unique<TolerancePage>(s));
+    others_.push_back(std::make_unique<ScanPage>(s));
+    pages_->addPage("What matters", "What each dimension does to the figures", others_[0]->widget());
+    pages_->addPage("Tolerance", "What errors of building do", others_[1]->widget());
+    pages_->addPage("Scan", "A figure over one or two dimensions", others_[2]->widget());
+    connect(view_, &TuneView::startRequested, this, [this] { start({}); });
+    connect(view_, &TuneView::goOnRequested, this, [this] {
+        if (proposal_) start(proposal_->result.best.values);
+    });
+    connect(view_, &TuneView::stopRequested, &tuning_, &Task::stop);
+    connect(view_, &TuneView::acceptRequested, this, &TuneStage::accept);
+    connect(view_, &TuneView::pinRequested, this, [this] {
+        if (const auto& trial = session().trial(); trial && trial->of == session().design().id)
+            editing_.pinDesign(QString::fromStdString(trial->design.name) + ", tuned", trial->design);
+    });
+    connect(view_, &TuneView::discardRequested, this, &TuneStage::drop);
+    connect(view_, &TuneView::chosenChanged, this, [this] {
+        // Of a proposal that waits while another design is on the bench, nothing is chosen.
+        if (!view_->proposal()) return;
+        showChosen();
+        goalsRead_.reset();
+        readGoals();
+    });
+    connect(pages_, &TunePages::pageShown, this, [this] {
+        if (!inFront()) return;
+        refresh();
+        show(session().results());
+    });
+    connect(&tuning_, &Task::failed, this, [this](const QString& sentence) {
+        view_->end();
+        session().bad(sentence);
+    });
+    connect(&goals_, &Task::failed, &s, &Session::bad);
+    connect(&s.document(), &Document::adopted, this, &TuneStage::forget);
+    trialTimer_.setSingleShot(true);
+    trialTimer_.setInterval(kTrialEveryMs);
+    connect(&trialTimer_, &QTimer::timeout, this, [this] {
+        if (tuning_.running() && best_) layOver(*best_, "best so far");
+    });
 }
 
-void TuneStage::showPage(QWidget* page) {
-    pages_->setCurrentWidget(page);
-    for (std::size_t i = 0; i < tabs_.size(); ++i)
-        tabs_[i]->setChecked(pages_->widget(static_cast<int>(i)) == page);
-    Q_EMIT pageShown();
+TuneStage::~TuneStage() = default;
+
+QWidget* TuneStage::widget() {
+    return pages_;
 }
 
-QWidget* TuneStage::page() const {
-    return pages_->currentWidget();
+std::vector<StageAction> TuneStage::actions() {
+    const auto page = [this](QWidget* widget) { return [this, widget] { openPage(widget); }; };
+    return {{StageAction::Menu::View, "T&une", "Ctrl+8", "Goals, what may move, and a proposal (Ctrl+8)", page(view_),
+             "Tune"},
+            {StageAction::Menu::Study, "What &matters", "Ctrl+Shift+8",
+             "What a millimetre or a percent of each dimension does to the figures", page(others_[0]->widget())},
+            {StageAction::Menu::Study, "&Tolerance of building", "Ctrl+9",
+             "The curves to expect of many builds with random errors", page(others_[1]->widget())},
+            {StageAction::Menu::Study, "Scan one or two &dimensions", "Ctrl+Shift+9",
+             "A figure as a curve over one dimension, or as a map over two", page(others_[2]->widget())}};
+}
+
+void TuneStage::openPage(QWidget* page) {
+    pages_->showPage(page);
+    Q_EMIT frontRequested();
+}
+
+void TuneStage::show(const ResultsPtr& results) {
+    if (!results->finished) return;
+    if (pages_->page() == view_) readGoals();
+    for (auto& other : others_)
+        if (pages_->page() == other->widget()) other->refresh();
+}
+
+/// The proposal is shown beside the design that it is for, and waits while another one is on the bench.
+void TuneStage::refresh() {
+    const ProposalPtr own = mine() ? proposal_ : nullptr;
+    if (!tuning_.running() && view_->proposal() != own) {
+        view_->setProposal(own);
+        if (own) showChosen();
+    }
+    view_->refresh();
+}
+
+bool TuneStage::settled() const {
+    if (goals_.running()) return false;
+    if (inFront() && pages_->page() == view_ && goalsRead_ != session().document().share()) return false;
+    return std::all_of(others_.begin(), others_.end(), [](const auto& page) { return page->settled(); });
+}
+
+void TuneStage::stop() {
+    tuning_.stop();
+    for (auto& page : others_) page->stop();
+}
+
+void TuneStage::layOver(const model::Design& design, const QString& name) {
+    session().setTrial(Trial{tuned_, design, name});
+}
+
+/// Lays what is ticked in the proposal over the design.
+void TuneStage::showChosen() {
+    layOver(study::withValues(proposal_->design, view_->table()->chosen(), view_->table()->rounded()), "proposal");
+}
+
+void TuneStage::start(std::map<std::string, double> resume) {
+    const auto design = std::make_shared<const model::Design>(session().design());
+    const auto bands = session().project().bands;
+    proposal_.reset();
+    best_.reset();
+    session().setTrial(std::nullopt);
+    tuned_ = design->id;
+    view_->setProposal(nullptr);
+    study::TuneOptions options;
+    options.seed = view_->seed() + (resume.empty() ? 0U : ++turn_);
+    options.maxSeconds = view_->maxSeconds();
+    options.resume = resume;
+    options.control = std::make_shared<study::TuneControl>();
+    view_->begin(options.control);
+    // The states come through the mailbox of the task, which closes with it.
+    auto box = std::make_shared<Mailbox>(this);
+    connect(this, &QObject::destroyed, [box] { box->close(); });
+    options.progress = [this, design, box](const study::TuneState& state) {
+        box->post([this, design, state] { showBest(*design, state); });
+    };
+    tuning_.start([this, design, bands, options](std::stop_token stop, const Task::Progress&) mutable -> Task::After {
+        options.stop = stop;
+        const auto result = study::tune(*design, bands, options);
+        return [this, design, bands, result] { propose(*design, bands, result); };
+    });
+}
+
+void TuneStage::showBest(const model::Design& design, const study::TuneState& state) {
+    if (!tuning_.running() || tuned_ != design.id) return;
+    best_ = study::withValues(design, state.values);
+    std::vector<double> builtM;
+    const auto expansion = model::expand(*best_);
+    for (const auto& limit : design.tune.limits) builtM.push_back(study::builtM(expansion, limit.kind));
+    if (mine()) view_->setBest(state, builtM);
+    if (!trialTimer_.isActive()) trialTimer_.start();
+}
+
+void TuneStage::propose(const model::Design& design, const std::vector<model::Band>& bands,
+                        const study::TuneResult& result) {
+    view_->end();
+    if (tuned_ != design.id) return;
+    if (model::find(session().project().designs, tuned_) == nullptr) {
+        forget();
+        return session().caution("The design that was tuned is not there any more: nothing is proposed.");
+    }
+    proposal_ = std::make_shared<const Proposal>(Proposal{design, result, bands});
+    view_->rounded()->setChecked(true);
+    if (mine()) view_->setProposal(proposal_);
+    view_->table()->setRounded(true);  // says that what is chosen has changed
+    const auto& goals = result.rounded;
+    const auto missed = std::count_if(goals.begin(), goals.end(), [](const auto& g) { return !g.met(); });
+    if (result.stopped)
+        session().caution("Stopped: the best so far is the proposal.");
+    else if (missed > 0 && study::allMet(goals))
+        session().good(
+            "Met on as many bands as were found together; the others are given up. Hover a goal for each band.");
+    else if (missed == 0)
+        session().good("Every goal is met. Accept the proposal, or only a part of it.");
+    else
+        session().caution(
+            "Not every goal can be met with what may move: this is the best that was found. Let more move, or ask "
+            "for less.");
+}
+
+void TuneStage::accept() {
+    if (!proposal_ || !mine()) return;
+    const auto values = view_->table()->chosen();
+    if (values.empty())
+        return session().bad("Nothing is ticked in the proposal: tick what to take over, or discard it.");
+    const bool tidy = view_->table()->rounded();
+    const model::Id design = tuned_;
+    proposal_.reset();
+    session().setTrial(std::nullopt);
+    view_->setProposal(nullptr);
+    document().editDesign(design, "Accept proposal",
+                          [&](model::Design& d) { d = study::withValues(d, values, tidy); });
+    session().done(values.size() == 1 ? QString("One dimension was taken over.")
+                                      : QString("%1 dimensions were taken over.").arg(values.size()));
+}
+
+void TuneStage::drop() {
+    proposal_.reset();
+    view_->setProposal(nullptr);
+    goalsRead_.reset();
+    session().setTrial(std::nullopt);
+}
+
+/// Another project comes to the bench: what was tuned in the old one is no proposal for the new one.
+void TuneStage::forget() {
+    tuning_.drop();
+    goals_.drop();
+    view_->end();
+    tuned_ = 0;
+    best_.reset();
+    proposal_.reset();
+    goalsRead_.reset();
+    view_->setProposal(nullptr);
+    session().setTrial(std::nullopt);
+}
+
+/// Reads the goals of the design, and of what is ticked in the proposal, in the background.
+void TuneStage::readGoals() {
+    if (!inFront() || goalsRead_ == document().share()) return;
+    goalsRead_ = document().share();
+    const auto project = goalsRead_;
+    std::optional<model::Design> chosen;
+    if (const auto& trial = session().trial(); proposal_ && trial && mine()) chosen = trial->design;
+    goals_.start([this, project, chosen](std::stop_token, const Task::Progress&) -> Task::After {
+        const PlanState now = planStateOf(project->active(), project->bands);
+        std::optional<PlanState> proposed;
+        if (chosen) {
+            model::Design design = *chosen;
+            design.tune = project->active().tune;
+            proposed = planStateOf(design, project->bands);
+        }
+        return [this, now, proposed, id = project->active().id] {
+            if (session().design().id != id) return;
+            view_->setNow(now);
+            if (proposed) view_->setChosen(*proposed);
+        };
+    });
 }
 
 }  // namespace rm::app

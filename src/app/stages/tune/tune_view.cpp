@@ -59,7 +59,8 @@ QLabel* soft(const QString& label = {}) {
 
 }  // namespace
 
-TuneView::TuneView(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+TuneView::TuneView(Session& session, QWidget* parent)
+    : Themed(parent), session_(session), document_(session.document()) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
@@ -87,7 +88,7 @@ TuneView::TuneView(Document& document, QWidget* parent) : QWidget(parent), docum
     scroll->setMinimumHeight(2 * PlanRows::kRowHeight);
     held_ = scroll;
     column->addWidget(scroll, 5);
-    form_ = new PlanForm(document);
+    form_ = new PlanForm(document_);
     form_->hide();
     column->addWidget(form_);
     auto* adders = new QHBoxLayout;
@@ -232,7 +233,6 @@ void TuneView::addGoalOf(GoalKind kind) {
     goal.limit = study::usualLimit(kind);
     if (kind == GoalKind::Resistance) goal.upper = "60";
     if (kind == GoalKind::Resonance) goal.from = document_.design().designFrequency;
-    document_.finishMerging();
     document_.editDesign("Add goal", [&](Design& d) { d.tune.goals.push_back(goal); });
     choose(static_cast<int>(goalCount()) - 1);
 }
@@ -241,21 +241,12 @@ void TuneView::addLimitOf(LimitKind kind) {
     BuildLimit limit;
     limit.kind = kind;
     // What it is now, so that the number to change is there.
-    const auto expansion = model::expand(document_.design());
-    const double now = expansion.usable() ? study::builtM(expansion, kind) : 5.0;
+    const ExpansionPtr expansion = session_.expansion();
+    const double now = expansion->usable() ? study::builtM(*expansion, kind) : 5.0;
     limit.value =
         study::dimensionText(DimensionKind::Length, now > 1e6 ? 0.3 : std::round(100.0 * now) / 100.0);
-    document_.finishMerging();
     document_.editDesign("Add limit", [&](Design& d) { d.tune.limits.push_back(limit); });
     choose(static_cast<int>(goalCount() + document_.design().tune.limits.size()) - 1);
-}
-
-void TuneView::setTheme(const Theme& theme) {
-    theme_ = theme;
-    rows_->setTheme(theme);
-    movers_->setTheme(theme);
-    history_->setTheme(theme);
-    table_->setTheme(theme);
 }
 
 void TuneView::refresh() {
@@ -328,7 +319,6 @@ void TuneView::choose(int row) {
 void TuneView::toggle(int row) {
     const auto index = static_cast<std::size_t>(row);
     const bool goal = index < goalCount();
-    document_.finishMerging();
     document_.editDesign(goal ? "Switch goal" : "Switch limit", [&](Design& d) {
         if (goal)
             d.tune.goals.at(index).enabled = !d.tune.goals.at(index).enabled;

@@ -7,7 +7,7 @@
 #include <chrono>
 #include <optional>
 
-#include "app/session/document.h"
+#include "app/session/session.h"
 #include "app/stages/tune/plan_rows.h"
 #include "app/stages/tune/proposal_table.h"
 
@@ -18,6 +18,7 @@ class QMenu;
 class QPushButton;
 class QStackedWidget;
 class QToolButton;
+#include "app/look/themed.h"
 
 namespace rm::app {
 
@@ -32,12 +33,11 @@ struct PlanState {
     QString problem;             ///< what cannot be read; empty: nothing
 };
 
-class TuneView : public QWidget {
+class TuneView : public Themed<QWidget> {
     Q_OBJECT
   public:
-    explicit TuneView(Document& document, QWidget* parent = nullptr);
+    explicit TuneView(Session& session, QWidget* parent = nullptr);
 
-    void setTheme(const Theme& theme);
     /// From the document: the plan has changed.
     void refresh();
     /// The design as it is.
@@ -99,8 +99,8 @@ class TuneView : public QWidget {
     void toggle(int row);
     std::size_t goalCount() const { return document_.design().tune.goals.size(); }
 
+    Session& session_;
     Document& document_;
-    Theme theme_ = Theme::light();
     PlanState now_;
     std::optional<PlanState> best_;
     ProposalPtr proposal_;

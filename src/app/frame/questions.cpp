@@ -1,0 +1,133 @@
+#include "app/frame/questions.h"
+
+#include <QCursor>
+#include <QMainWindow>
+#include <QMenu>
+#include <QMenuBar>
+#include <QMessageBox>
+
+#include "app/dialogs/angles_dialog.h"
+#include "app/dialogs/bands_dialog.h"
+#include "app/dialogs/scale_dialog.h"
+#include "app/dialogs/sweep_dialog.h"
+#include "app/frame/files.h"
+#include "app/plan/block_choices.h"
+#include "app/stages/drives/drive_patterns.h"
+#include "core/edit/designs.h"
+#include "core/version.h"
+
+namespace rm::app {
+
+const std::vector<PartChoice>& partChoices() {
+    using Kind = edit::PartKind;
+    static const std::vector<PartChoice> choices = {{"&Straight wire", Kind::Wire, "Ctrl+Shift+W"},
+                                                    {"&Bent wire", Kind::Bent, "Ctrl+Shift+B"},
+                                                    {"Regular &loop", Kind::Loop, "Ctrl+Shift+L"},
+                                                    {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
+                                                    {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},
+                                                    {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
+                                                    {"Nearby: &mast or tower", Kind::Mast, ""},
+                                                    {"Nearby: &guys with insulators", Kind::Guys, ""},
+                                                    {"Nearby: mounting &tube", Kind::Tube, ""},
+                                                    {"Nearby: g&utter", Kind::Gutter, ""}};
+    return choices;
+}
+
+const std::vector<std::pair<const char*, model::CopyKind>>& copyChoices() {
+    static const std::vector<std::pair<const char*, model::CopyKind>> choices = {
+        {"&Stack: rows and columns", model::CopyKind::Stack},
+        {"In s&teps", model::CopyKind::Shift},
+        {"&Round an axis", model::CopyKind::Rotate},
+        {"&Mirrored", model::CopyKind::Mirror}};
+    return choices;
+}
+
+void Questions::askBands() {
+    BandsDialog dialog(session_.project().bands, session_.project().swrLimits, &window_);
+    if (dialog.exec() != QDialog::Accepted) return;
+    const auto bands = dialog.bands();
+    const auto limits = dialog.limits();
+    session_.document().edit("Change bands",
+                             [&](model::Project& p) { p = edit::setBands(std::move(p), bands, limits); });
+}
+
+void Questions::askAngles() {
+    AnglesDialog dialog(session_.project().angles, &window_);
+    if (dialog.exec() != QDialog::Accepted) return;
+    model::Angles angles = dialog.angles();
+    angles.extra = session_.project().angles.extra;
+    session_.document().edit("Change angles", [&](model::Project& p) { p.angles = angles; });
+}
+
+void Questions::askScale() {
+    ScaleDialog dialog(session_.design(), session_.frequencyHz(), &window_);
+    if (dialog.exec() == QDialog::Accepted) editing_.scaleTo(dialog.chosen(), dialog.targetHz());
+}
+
+void Questions::askSweep() {
+    const model::Band band = session_.band();
+    const auto& range = session_.range();
+    SweepDialog dialog(range ? range->lowHz : band.lowHz * 0.98, range ? range->highHz : band.highHz * 1.02,
+                       range ? range->points : 201, &window_);
+    if (dialog.exec() == QDialog::Accepted) session_.setRange({dialog.lowHz(), dialog.highHz(), dialog.points()});
+}
+
+void Questions::askWhatToAdd(Selection::Type type) {
+    auto* menu = new QMenu(&window_);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](const QString& text, auto act) {
+        QObject::connect(menu->addAction(text), &QAction::triggered, &editing_, act);
+    };
+    switch (type) {
+        case Selection::Type::Part:
+            for (const auto& choice : partChoices())
+                add(choice.text, [this, kind = choice.kind] { editing_.addPart(kind); });
+            break;
+        case Selection::Type::Copy:
+            for (const auto& [text, kind] : copyChoices())
+                add(text, [this, kind = kind] { editing_.addCopy(kind); });
+            break;
+        case Selection::Type::Drive:
+            fillDrivePatterns(*menu, session_, editing_);
+            break;
+        case Selection::Type::Block:
+            for (const auto& choice : blockChoices())
+                add(choice.text, [this, block = choice.block] { editing_.addBlock(block); });
+            break;
+        case Selection::Type::Load:
+            add("Load: coil, capacitor or resistor", [this] { editing_.addLoad(false); });
+            add("Trap", [this] { editing_.addLoad(true); });
+            add("Line between two points", [this] { editing_.addLine(); });
+            break;
+        default:
+            delete menu;
+            if (type == Selection::Type::Measured) return files_.askMeasured();
+            if (type == Selection::Type::Dimension) return editing_.addDimension();
+            if (type == Selection::Type::Feed) return editing_.addFeed();
+            return;
+    }
+    menu->popup(QCursor::pos());
+}
+
+void Questions::showShortcuts() {
+    QString list;
+    for (QAction* menu : static_cast<QMainWindow&>(window_).menuBar()->actions())
+        for (QAction* action : menu->menu()->actions())
+            if (!action->shortcut().isEmpty() && !action->text().startsWith("Band "))
+                list += QString("<tr><td style='padding-right:24px'>%1</td><td><b>%2</b></td></tr>")
+                            .arg(action->text().remove('&').toHtmlEscaped(),
+                                 action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
+    QMessageBox box(QMessageBox::NoIcon, "Shortcuts",
+                    "<table>" + list + "<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>",
+                    QMessageBox::Close, &window_);
+    box.exec();
+}
+
+void Questions::showAbout() {
+    QMessageBox::about(&window_, "About Reed Mast",
+                       QString("<b>Reed Mast %1</b><p>Antennas at the height where they will hang.</p><p>Free software "
+                               "under the GNU General Public License, version 3 or later.</p>")
+                           .arg(kVersion));
+}
+
+}  // namespace rm::app

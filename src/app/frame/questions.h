@@ -1,0 +1,46 @@
+// The dialogs that the menus open, and what is done with their answers.
+#pragma once
+
+#include <QPoint>
+
+#include "app/session/editing.h"
+
+class QWidget;
+
+namespace rm::app {
+
+class Files;
+
+class Questions {
+  public:
+    Questions(Session& session, Editing& editing, Files& files, QWidget& window)
+        : session_(session), editing_(editing), files_(files), window_(window) {}
+
+    void askBands();
+    void askAngles();
+    void askScale();
+    void askSweep();
+    /// A menu of what can be added under a heading of the plan, at the pointer, or the thing itself where there
+    /// is one kind only.
+    void askWhatToAdd(Selection::Type type);
+    void showShortcuts();
+    void showAbout();
+
+  private:
+    Session& session_;
+    Editing& editing_;
+    Files& files_;
+    QWidget& window_;
+};
+
+/// Kinds of part with their place in a menu and their keys.
+struct PartChoice {
+    const char* text;
+    edit::PartKind kind;
+    const char* keys;
+};
+const std::vector<PartChoice>& partChoices();
+/// Kinds of copies.
+const std::vector<std::pair<const char*, model::CopyKind>>& copyChoices();
+
+}  // namespace rm::app

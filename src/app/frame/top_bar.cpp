@@ -1,0 +1,140 @@
+#include "app/frame/top_bar.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QProgressBar>
+#include <QSignalBlocker>
+#include <QToolButton>
+#include <algorithm>
+
+#include "app/look/theme.h"
+
+namespace rm::app {
+
+namespace {
+
+/// Narrower windows do without the title, which the window itself carries.
+constexpr int kTitleFrom = 1320;
+
+}  // namespace
+
+TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 3, 12, 0);
+    row->setSpacing(8);
+    modes_ = new QWidget;
+    auto* modeRow = new QHBoxLayout(modes_);
+    modeRow->setContentsMargins(0, 0, 6, 0);
+    modeRow->setSpacing(4);
+    title_ = new QLabel;
+    title_->setFont(textFont(kTitlePt, true));
+    title_->setTextFormat(Qt::PlainText);
+    designs_ = new QComboBox;
+    designs_->setMinimumContentsLength(14);
+    designs_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    designs_->setMinimumWidth(150);
+    designs_->setToolTip("The design on the bench");
+    designs_->setAccessibleName("Design");
+    designs_->setObjectName("designs");
+    progress_ = new QProgressBar;
+    progress_->setFixedWidth(90);
+    progress_->setTextVisible(false);
+    progress_->hide();
+    stop_ = new QToolButton;
+    stop_->setText("Stop");
+    stop_->setObjectName("stopWork");
+    stop_->setToolTip("Stop what is being computed (Escape)");
+    stop_->hide();
+    status_ = new QLabel;
+    status_->setProperty("soft", true);
+    status_->setObjectName("status");
+    status_->setFont(textFont(kSmallPt));
+    status_->setMinimumWidth(150);
+    status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    for (QWidget* w : std::initializer_list<QWidget*>{modes_, title_, designs_, progress_, stop_, status_})
+        row->addWidget(w);
+    connect(stop_, &QToolButton::clicked, this, &TopBar::stopRequested);
+    connect(designs_, &QComboBox::activated, this, [this](int index) {
+        const auto& designs = session_.project().designs;
+        if (index >= 0 && index < static_cast<int>(designs.size()))
+            session_.chooseDesign(designs[static_cast<std::size_t>(index)].id);
+    });
+    connect(&session_, &Session::projectChanged, this, &TopBar::refresh);
+    connect(&session_, &Session::resultsChanged, this, &TopBar::showStatus);
+    connect(&session_, &Session::staleChanged, this, &TopBar::showStatus);
+    connect(&session_, &Session::doing, this, [this](const QString& what) {
+        doing_ = what;
+        showStatus();
+    });
+    connect(&session_, &Session::progress, this, [this](double share) {
+        progress_->setVisible(share < 1.0);
+        stop_->setVisible(share < 1.0);
+        progress_->setValue(static_cast<int>(100.0 * share));
+    });
+    refresh();
+}
+
+void TopBar::addMode(const QString& stage, const StageAction& action) {
+    auto* mode = new QToolButton;
+    mode->setText(action.mode);
+    mode->setToolTip(action.tip);
+    mode->setObjectName("mode" + action.mode);
+    mode->setCheckable(true);
+    mode->setProperty("quiet", true);
+    mode->setFont(textFont(kTitlePt, true));
+    modes_->layout()->addWidget(mode);
+    buttons_.emplace_back(stage, mode);
+    connect(mode, &QToolButton::clicked, this, action.act);
+}
+
+void TopBar::setFront(const QString& stage) {
+    // What is no mode of its own is looked at in the first one.
+    const bool own = std::any_of(buttons_.begin(), buttons_.end(), [&](const auto& b) { return b.first == stage; });
+    for (std::size_t i = 0; i < buttons_.size(); ++i)
+        buttons_[i].second->setChecked(own ? buttons_[i].first == stage : i == 0);
+}
+
+void TopBar::setRoom(int width) {
+    title_->setVisible(width >= kTitleFrom);
+}
+
+void TopBar::refresh() {
+    const auto& p = session_.project();
+    const QSignalBlocker quiet(designs_);
+    QStringList names;
+    for (const auto& design : p.designs) names << QString::fromStdString(design.name);
+    QStringList shown;
+    for (int i = 0; i < designs_->count(); ++i) shown << designs_->itemText(i);
+    if (names != shown) {
+        designs_->clear();
+        designs_->addItems(names);
+    }
+    designs_->setCurrentIndex(static_cast<int>(p.activeDesign));
+    title_->setText(title_->fontMetrics().elidedText(QString::fromStdString(p.title), Qt::ElideRight, 150));
+    showStatus();
+}
+
+void TopBar::showStatus() {
+    const ResultsPtr results = session_.results();
+    if (!doing_.isEmpty())
+        status_->setText(doing_);
+    else if (session_.live())
+        status_->setText(QString("%1 unknowns   %2 ms   live")
+                             .arg(results->analysis->figures.unknowns)
+                             .arg(results->analysis->seconds * 1e3, 0, 'f', 1));
+    else if (session_.settled() || model::hasError(session_.expansion()->findings))
+        status_->setText("no figures");
+    else if (session_.stale())
+        status_->setText("working…");
+}
+
+void TopBar::setLatency(double milliseconds) {
+    status_->setToolTip(QString("%1 ms from the last edit to its picture").arg(milliseconds, 0, 'f', 1));
+}
+
+QString TopBar::status() const {
+    return status_->text();
+}
+
+}  // namespace rm::app

@@ -1,0 +1,256 @@
+#include "app/session/editing.h"
+
+#include <QStringList>
+
+#include "core/edit/designs.h"
+#include "core/edit/pins.h"
+#include "core/model/loosen.h"
+#include "core/project/measured_file.h"
+#include "core/quantity/format.h"
+#include "core/study/stacking.h"
+
+namespace rm::app {
+
+namespace {
+
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+QString megahertz(double hz) {
+    return text(quantity::formatFrequency(hz));
+}
+
+}  // namespace
+
+Editing::Editing(Session& session, QObject* parent)
+    : QObject(parent), session_(session), document_(session.document()) {}
+
+void Editing::take(const QString& label, const std::function<edit::Added(model::Project)>& make, bool byHand) {
+    Selection item;
+    const bool made = document_.edit(label, [&](model::Project& p) {
+        edit::Added added = make(std::move(p));
+        p = std::move(added.project);
+        item = added.item;
+    });
+    if (!made) return;
+    session_.select(item);
+    if (byHand) Q_EMIT madeByHand(item);
+}
+
+bool Editing::change(const QString& label, const std::function<model::Project(model::Project)>& make) {
+    return document_.edit(label, [&](model::Project& p) { p = make(std::move(p)); });
+}
+
+void Editing::addPart(edit::PartKind kind) {
+    const double lambdaM = wavelengthM(session_.frequencyHz());
+    take("Add part", [&](model::Project p) { return edit::addPart(std::move(p), kind, lambdaM); });
+}
+
+void Editing::addDimension() {
+    take("Add dimension", edit::addDimension);
+}
+
+void Editing::addFeed() {
+    take("Add feed", edit::addFeed);
+}
+
+void Editing::addLoad(bool trap) {
+    take(trap ? "Add trap" : "Add load", [trap](model::Project p) { return edit::addLoad(std::move(p), trap); });
+}
+
+void Editing::addLine() {
+    take("Add line", edit::addLine);
+}
+
+void Editing::addBlock(const model::FeedBlock& block, int place) {
+    const auto at = place < 0 ? document_.design().feedPath.size() : static_cast<std::size_t>(place);
+    take("Add feed path block", [&](model::Project p) { return edit::addBlock(std::move(p), block, at); });
+}
+
+void Editing::addCopy(model::CopyKind kind) {
+    const auto* part = session_.selectedPart();
+    const model::Id id = part != nullptr ? part->id : 0;
+    take("Add copies", [&](model::Project p) { return edit::addCopy(std::move(p), kind, id); });
+}
+
+void Editing::addDriveSets(const std::vector<model::DriveSet>& sets) {
+    if (change("Add drive sets", [&](model::Project p) { return edit::addDriveSets(std::move(p), sets); }))
+        Q_EMIT drivesAdded();
+}
+
+void Editing::importMeasured(const QStringList& paths) {
+    if (paths.isEmpty()) return;
+    std::vector<model::Measured> read;
+    try {
+        for (const QString& path : paths) {
+            model::Measured measured;
+            measured.file = path.section('/', -1).toStdString();
+            measured.name = path.section('/', -1).section('.', 0, -2).toStdString();
+            measured.data = io::readMeasured(path.toStdString());
+            read.push_back(std::move(measured));
+        }
+    } catch (const Error& e) {
+        return session_.bad(QString::fromUtf8(e.what()));
+    }
+    take(
+        "Import measurements", [&](model::Project p) { return edit::addMeasured(std::move(p), read); }, false);
+}
+
+void Editing::removeSelected() {
+    const Selection s = session_.selection();
+    if (!edit::isListed(s.type)) return;
+    change("Remove", [&](model::Project p) { return edit::remove(std::move(p), s); });
+}
+
+void Editing::duplicateSelected() {
+    const Selection s = session_.selection();
+    if (!edit::isListed(s.type) || s.type == Selection::Type::Measured) return;
+    take(
+        "Duplicate", [&](model::Project p) { return edit::duplicate(std::move(p), s); }, false);
+}
+
+void Editing::loosen() {
+    const bool loose = document_.editDesign("Turn into loose wires", [](model::Design& d) {
+        model::Design made = model::loosened(d);
+        made.id = d.id;
+        d = std::move(made);
+    });
+    if (loose) session_.done("Every part and copy is loose wires now, in numbers.");
+}
+
+void Editing::setQuickFreeSpace(bool on) {
+    if (document_.design().site.quick == on) return;
+    document_.editDesign(on ? "Free space for now" : "Back to the ground",
+                         [on](model::Design& d) { d.site.quick = on; });
+}
+
+void Editing::setFeetAndInches(bool feet) {
+    if (document_.project().feetAndInches == feet) return;
+    document_.edit("Change units", [feet](model::Project& p) { p.feetAndInches = feet; });
+}
+
+void Editing::setHeight(double metres, const QString& mergeKey) {
+    document_.edit(
+        "Change height", [&](model::Project& p) { p = edit::setHeight(std::move(p), metres); }, mergeKey);
+}
+
+void Editing::chooseDriveSet(int set) {
+    if (document_.design().driveSet == set) return;
+    document_.editDesign("Choose drive set", [set](model::Design& d) {
+        if (set < static_cast<int>(d.driveSets.size())) d.driveSet = set;
+    });
+}
+
+void Editing::newDesign() {
+    if (change("New design", edit::newDesign)) session_.select({Selection::Type::Design});
+}
+
+void Editing::copyDesign() {
+    if (change("Copy design", edit::copyDesign)) session_.select({Selection::Type::Design});
+}
+
+void Editing::removeDesign() {
+    change("Remove design", edit::removeDesign);
+}
+
+void Editing::pin() {
+    pinDesign(text(edit::pinName(document_.project())), document_.design());
+}
+
+void Editing::pinDesign(const QString& name, const model::Design& design) {
+    change("Pin", [&](model::Project p) { return edit::addPin(std::move(p), name.toStdString(), design); });
+}
+
+void Editing::pinWithAndWithout() {
+    const auto* part = session_.selectedPart();
+    if (part == nullptr)
+        return session_.bad("Select the part first that the antenna is to be pinned with and without.");
+    const model::Id id = part->id;
+    change("Pin with and without", [&](model::Project p) { return edit::pinWithAndWithout(std::move(p), id); });
+}
+
+void Editing::editPin(const QString& label, model::Id pin,
+                      const std::function<model::Project(model::Project, model::Id)>& make) {
+    if (pin == 0)
+        return session_.caution("This is what tuning has found so far: pin it in the Tune mode first.");
+    change(label, [&](model::Project p) { return make(std::move(p), pin); });
+}
+
+void Editing::findResonance() {
+    const double near = session_.frequencyHz();
+    session_.setDoing("looking for resonance…");
+    session_.task().start([this, expansion = session_.expansion(), near](std::stop_token stop,
+                                                                         const Task::Progress&) -> Task::After {
+        const auto found = study::findResonance(*expansion, near, stop);
+        const bool stopped = stop.stop_requested();
+        return [this, expansion, found, near, stopped] {
+            session_.setDoing({});
+            // An answer about an antenna that has changed meanwhile says nothing.
+            if (stopped || expansion != session_.expansion()) return;
+            session_.setResonance(found);
+            if (!found)
+                return session_.caution(
+                    QString("There is no resonance within a factor of two of %1.").arg(megahertz(near)));
+            session_.say({Notice::Tone::Good,
+                          QString("Resonant (X = 0) at %1, where R is %2 Ω.")
+                              .arg(megahertz(found->frequencyHz))
+                              .arg(found->impedanceOhm.real(), 0, 'f', 1),
+                          "Work there", [this, hz = found->frequencyHz] { session_.setFrequency(hz); }, "Scale…",
+                          [this] { Q_EMIT scaleRequested(); }});
+        };
+    });
+}
+
+void Editing::scaleTo(const std::vector<std::string>& dimensions, double targetHz) {
+    session_.setDoing("scaling…");
+    session_.task().start([this, design = document_.design(), dimensions, targetHz](
+                              std::stop_token stop, const Task::Progress&) -> Task::After {
+        const auto scaled = study::scaleToFrequency(design, dimensions, targetHz, stop);
+        return [this, scaled, targetHz, before = design] {
+            session_.setDoing({});
+            const model::Design* now = model::find(document_.project().designs, before.id);
+            if (now == nullptr || !(*now == before))
+                return session_.caution("The design has changed meanwhile: it was not scaled.");
+            const model::Band band = session_.band();
+            document_.editDesign(before.id, "Scale to frequency",
+                                 [&](model::Design& d) { d.dimensions = scaled.design.dimensions; });
+            if (targetHz >= band.lowHz && targetHz <= band.highHz) session_.setFrequency(targetHz);
+            session_.done(QString("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
+                              .arg(scaled.factor, 0, 'f', 4)
+                              .arg(megahertz(scaled.after.frequencyHz), megahertz(scaled.before.frequencyHz))
+                              .arg(scaled.after.impedanceOhm.real(), 0, 'f', 1));
+        };
+    });
+}
+
+void Editing::adviseStacking(model::Id copy) {
+    const double hz = session_.frequencyHz();
+    const auto design = document_.design();
+    const std::size_t place = model::indexOf(design.copies, copy);
+    if (place >= design.copies.size()) return;
+    session_.task().start([this, design, copy, place, hz](std::stop_token, const Task::Progress&) -> Task::After {
+        const auto advice = study::adviseStacking(design, place, hz);
+        const bool rows = design.copies.at(place).rows != "1";
+        return [this, advice, rows, copy] {
+            const auto spacing = rows ? advice.rowSpacingM : advice.columnSpacingM;
+            if (!spacing)
+                return session_.caution(
+                    "One of these antennas has no half-power points in that plane: the rule says nothing; scan "
+                    "the spacing instead.");
+            session_.say({Notice::Tone::Good,
+                          QString("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")
+                              .arg(rows ? advice.rowBeamwidthDeg : advice.columnBeamwidthDeg, 0, 'f', 0)
+                              .arg(*spacing, 0, 'f', 2),
+                          "Use it",
+                          [this, copy, metres = *spacing] {
+                              change("Set spacing", [&](model::Project p) {
+                                  return edit::setSpacing(std::move(p), copy, metres);
+                              });
+                          },
+                          "Scan…", [this, copy] { Q_EMIT scanRequested(copy); }});
+        };
+    });
+}
+
+}  // namespace rm::app

@@ -1,0 +1,68 @@
+// What hands do to the project: each a change of core/edit as one step to undo, with what is new selected.
+#pragma once
+
+#include "app/session/session.h"
+#include "core/edit/items.h"
+
+namespace rm::app {
+
+class Editing : public QObject {
+    Q_OBJECT
+  public:
+    explicit Editing(Session& session, QObject* parent = nullptr);
+
+    void addPart(edit::PartKind kind);
+    void addDimension();
+    void addFeed();
+    void addLoad(bool trap);
+    void addLine();
+    /// Into the feed path at this place, or at its end where there is none.
+    void addBlock(const model::FeedBlock& block, int place = -1);
+    void addCopy(model::CopyKind kind);
+    void addDriveSets(const std::vector<model::DriveSet>& sets);
+    /// All of the files or none: a file that cannot be read changes nothing.
+    void importMeasured(const QStringList& paths);
+    void removeSelected();
+    void duplicateSelected();
+    void loosen();
+    void setQuickFreeSpace(bool on);
+    void setFeetAndInches(bool feet);
+    void setHeight(double metres, const QString& mergeKey = {});
+    void chooseDriveSet(int set);
+
+    void newDesign();
+    void copyDesign();
+    void removeDesign();
+
+    void pin();
+    void pinDesign(const QString& name, const model::Design& design);
+    void pinWithAndWithout();
+    /// One of core/edit/pins.h, for the pin with this id. What tuning lays over the design is no pin yet: that
+    /// is said instead.
+    void editPin(const QString& label, model::Id pin,
+                 const std::function<model::Project(model::Project, model::Id)>& change);
+
+    /// In the background: multiplies these dimensions until the antenna is resonant there.
+    void scaleTo(const std::vector<std::string>& dimensions, double targetHz);
+    void findResonance();
+    /// The half-power rule for a stack, said with an offer to use it or to scan.
+    void adviseStacking(model::Id copy);
+
+  Q_SIGNALS:
+    /// Something new was made by hand: the first field of its editor is where typing goes on.
+    void madeByHand(rm::app::Selection item);
+    void scanRequested(rm::model::Id copy);
+    void scaleRequested();
+    /// Drive sets were added: they are looked at side by side.
+    void drivesAdded();
+
+  private:
+    /// Takes over what was made and selects it.
+    void take(const QString& label, const std::function<edit::Added(model::Project)>& make, bool byHand = true);
+    bool change(const QString& label, const std::function<model::Project(model::Project)>& make);
+
+    Session& session_;
+    Document& document_;
+};
+
+}  // namespace rm::app

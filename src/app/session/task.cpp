@@ -1,0 +1,66 @@
+#include "app/session/task.h"
+
+#include <QMetaObject>
+#include <thread>
+
+namespace rm::app {
+
+void Mailbox::post(std::function<void()> what) {
+    const std::scoped_lock lock(mutex_);
+    if (owner_ != nullptr) QMetaObject::invokeMethod(owner_, std::move(what), Qt::QueuedConnection);
+}
+
+void Mailbox::close() {
+    const std::scoped_lock lock(mutex_);
+    owner_ = nullptr;
+}
+
+Task::Task(QObject* parent) : QObject(parent), mailbox_(std::make_shared<Mailbox>(this)) {}
+
+Task::~Task() {
+    stop_.request_stop();
+    mailbox_->close();
+}
+
+void Task::stop() {
+    stop_.request_stop();
+}
+
+void Task::drop() {
+    stop_.request_stop();
+    ++turn_;
+    if (!running_) return;
+    running_ = false;
+    Q_EMIT done();
+}
+
+void Task::start(Work work) {
+    stop_.request_stop();
+    stop_ = std::stop_source();
+    running_ = true;
+    // What an earlier work still has to say comes too late.
+    const int turn = ++turn_;
+    // The posted functions touch the task, which lives as long as its mailbox is open.
+    const auto end = [this, turn](After after) {
+        if (turn != turn_) return;
+        running_ = false;
+        if (after) after();
+        Q_EMIT done();
+    };
+    std::thread([this, turn, end, box = mailbox_, stop = stop_.get_token(), work = std::move(work)] {
+        const Progress say = [this, turn, box](double share) {
+            box->post([this, turn, share] {
+                if (turn == turn_ && running_) Q_EMIT progress(share);
+            });
+        };
+        After after;
+        try {
+            after = work(stop, say);
+        } catch (const std::exception& e) {
+            after = [this, sentence = QString::fromUtf8(e.what())] { Q_EMIT failed(sentence); };
+        }
+        box->post([end, after] { end(after); });
+    }).detach();
+}
+
+}  // namespace rm::app

@@ -1,0 +1,91 @@
+#include "app/stages/shape/shape_stage.h"
+
+#include "app/stages/shape/yard.h"
+#include "core/quantity/format.h"
+
+namespace rm::app {
+
+namespace {
+
+/// Wires that have moved wait so long for their currents; then they are shown without.
+constexpr int kWiresAloneAfterMs = 30;
+
+}  // namespace
+
+ShapeStage::ShapeStage(Session& s, Editing& editing) : Stage("shape", s), yard_(new Yard) {
+    wiresAlone_.setSingleShot(true);
+    wiresAlone_.setInterval(kWiresAloneAfterMs);
+    connect(&wiresAlone_, &QTimer::timeout, this, [this] { yard_->setWires(session().expansion()); });
+    connect(&s, &Session::projectChanged, this, [this] {
+        if (yard_->expansion() != session().expansion()) wiresAlone_.start();
+    });
+    connect(&s, &Session::benchCleared, yard_, &Yard::fitNext);
+    connect(&s, &Session::pointed, yard_, &Yard::setRay);
+    connect(yard_, &Yard::partClicked, this, [this](const QString& name) {
+        Selection clicked;
+        for (const auto& part : session().design().parts)
+            if (QString::fromStdString(part.name) == name) clicked = {Selection::Type::Part, part.id};
+        session().select(clicked);
+    });
+    connect(yard_, &Yard::heightDragged, this, [&editing](double metres) { editing.setHeight(metres, "height"); });
+    connect(yard_, &Yard::dragFinished, this, [this] { document().finishMerging(); });
+    yard_->setWires(s.expansion());
+}
+
+QWidget* ShapeStage::widget() {
+    return yard_;
+}
+
+std::vector<StageAction> ShapeStage::actions() {
+    return {{StageAction::Menu::View, "&Shape", "Ctrl+1", "The antenna on its site (Ctrl+1)",
+             [this] { Q_EMIT frontRequested(); }, "Shape"}};
+}
+
+std::vector<StageAction> ShapeStage::viewActions() {
+    const auto look = [this](void (Yard::*from)()) { return [this, from] { (yard_->*from)(); }; };
+    constexpr auto view = StageAction::Menu::View;
+    return {{view, "Yard at an &angle", "F2", {}, look(&Yard::viewAtAnAngle)},
+            {view, "Yard from the &front", "F3", {}, look(&Yard::viewFromFront)},
+            {view, "Yard from the &side", "F4", {}, look(&Yard::viewFromSide)},
+            {view, "Yard from a&bove", "F5", {}, look(&Yard::viewFromAbove)},
+            {view, "&Fit the antenna", "F6", {}, look(&Yard::fit)}};
+}
+
+std::vector<StageSwitch> ShapeStage::switches() {
+    return {{"&Current along the wires", "Ctrl+I", "currents", true, [this](bool on) { yard_->setShowCurrents(on); }},
+            {"Phase of the current as &colour", "Ctrl+Shift+Q", "phase", false,
+             [this](bool on) { yard_->setShowPhase(on); }},
+            {"&Lobe in the yard", "Ctrl+L", "lobe", false, [this](bool on) { showLobe(on); }}};
+}
+
+void ShapeStage::show(const ResultsPtr& results) {
+    wiresAlone_.stop();
+    yard_->setResults(results);
+    yard_->setCaption((results->design().site.quick ? QString("FREE SPACE FOR NOW   ") : QString()) +
+                      QString("%1   %2").arg(results->range ? QString("range")
+                                                            : QString::fromStdString(results->band.name),
+                                             QString::fromStdString(quantity::formatFrequency(results->frequencyHz))));
+}
+
+void ShapeStage::setStale(bool stale) {
+    yard_->setStale(stale);
+}
+
+void ShapeStage::refresh() {
+    const model::Part* part = session().selectedPart();
+    yard_->setSelectedPart(part != nullptr ? QString::fromStdString(part->name) : QString());
+}
+
+Wants ShapeStage::wants() const {
+    Wants wants;
+    wants.lobe = lobe_;
+    return wants;
+}
+
+void ShapeStage::showLobe(bool show) {
+    lobe_ = show;
+    yard_->setShowLobe(show);
+    Q_EMIT wantsChanged();
+}
+
+}  // namespace rm::app

@@ -1,0 +1,33 @@
+// Shape mode: the yard, where the antenna stands and is taken hold of.
+#pragma once
+
+#include <QTimer>
+
+#include "app/stages/stage.h"
+
+namespace rm::app {
+
+class Yard;
+
+class ShapeStage : public Stage {
+    Q_OBJECT
+  public:
+    ShapeStage(Session& session, Editing& editing);
+
+    QWidget* widget() override;
+    std::vector<StageAction> actions() override;
+    std::vector<StageAction> viewActions() override;
+    std::vector<StageSwitch> switches() override;
+    void show(const ResultsPtr& results) override;
+    void setStale(bool stale) override;
+    void refresh() override;
+    Wants wants() const override;
+    void showLobe(bool show);
+
+  private:
+    Yard* yard_;
+    QTimer wiresAlone_;
+    bool lobe_ = false;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,35 @@
+#include "app/stages/stage_table.h"
+
+#include "app/stages/band/band_stage.h"
+#include "app/stages/boom/boom_stage.h"
+#include "app/stages/compare/compare_stage.h"
+#include "app/stages/coupling/coupling_stage.h"
+#include "app/stages/currents/current_stage.h"
+#include "app/stages/drives/drive_stage.h"
+#include "app/stages/grounds/ground_stage.h"
+#include "app/stages/heights/height_stage.h"
+#include "app/stages/match/match_stage.h"
+#include "app/stages/shape/shape_stage.h"
+#include "app/stages/spacing/spacing_stage.h"
+#include "app/stages/tune/tune_stage.h"
+
+namespace rm::app {
+
+std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editing) {
+    std::vector<std::unique_ptr<Stage>> stages;
+    stages.push_back(std::make_unique<ShapeStage>(session, editing));
+    stages.push_back(std::make_unique<MatchStage>(session, editing));
+    stages.push_back(std::make_unique<TuneStage>(session, editing));
+    stages.push_back(std::make_unique<CompareStage>(session));
+    stages.push_back(std::make_unique<BandStage>(session));
+    stages.push_back(std::make_unique<HeightStage>(session, editing));
+    stages.push_back(std::make_unique<GroundStage>(session));
+    stages.push_back(std::make_unique<CurrentStage>(session));
+    stages.push_back(std::make_unique<BoomStage>(session));
+    stages.push_back(std::make_unique<DriveStage>(session, editing));
+    stages.push_back(std::make_unique<CouplingStage>(session, editing));
+    stages.push_back(std::make_unique<SpacingStage>(session));
+    return stages;
+}
+
+}  // namespace rm::app

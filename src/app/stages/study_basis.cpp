@@ -1,0 +1,21 @@
+#include "app/stages/study_basis.h"
+
+#include "core/project/project_file.h"
+
+namespace rm::app {
+
+std::string studyBasis(const Session& session, Varied varied) {
+    model::Design design = session.design();
+    if (varied == Varied::Height) {
+        design.site.height.clear();
+    } else {
+        design.site.ground = model::GroundKind::Real;
+        design.site.soil.clear();
+    }
+    model::Project alone;
+    alone.designs.push_back(std::move(design));
+    alone.angles = session.project().angles;
+    return io::toJson(alone).dump() + std::to_string(session.frequencyHz());
+}
+
+}  // namespace rm::app

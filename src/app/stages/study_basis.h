@@ -1,0 +1,13 @@
+// What a study rests on, so that it can be told when it has become old.
+#pragma once
+
+#include "app/session/session.h"
+
+namespace rm::app {
+
+enum class Varied { Height, Ground };
+
+/// All that a study of the design on the bench rests on, but what it varies itself.
+std::string studyBasis(const Session& session, Varied varied);
+
+}  // namespace rm::app

@@ -1,0 +1,106 @@
+#include "core/edit/designs.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "core/edit/ids.h"
+#include "core/edit/names.h"
+
+namespace rm::edit {
+
+using namespace rm::model;
+
+Project starterProject() {
+    Project p;
+    for (const char* name : {"40 m", "20 m", "15 m", "10 m"}) p.bands.push_back(*findAllocatedBand(name));
+    p.workingBand = 1;
+    Design d;
+    d.name = "Dipole";
+    d.dimensions.push_back(
+        {"span", "10.35 m", DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
+    Part part;
+    part.name = "Dipole";
+    part.shape = StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}};
+    d.parts.push_back(part);
+    Feed feed;
+    feed.part = "Dipole";
+    d.feeds.push_back(feed);
+    d.site.ground = GroundKind::Real;
+    d.site.height = "10 m";
+    p.designs.push_back(d);
+    giveIds(p);
+    return p;
+}
+
+namespace {
+
+Project withDesign(Project project, Design design) {
+    design.id = 0;
+    design.name = freeName(project.designs, design.name);
+    project.designs.push_back(std::move(design));
+    project.activeDesign = project.designs.size() - 1;
+    giveIds(project);
+    return project;
+}
+
+}  // namespace
+
+Project newDesign(Project project) {
+    Design design = starterProject().active();
+    if (project.workingBand < project.bands.size())
+        design.designFrequency = fmt::format("{} MHz", project.bands[project.workingBand].centreHz() / 1e6);
+    return withDesign(std::move(project), std::move(design));
+}
+
+Project copyDesign(Project project) {
+    Design copy = project.active();
+    return withDesign(std::move(project), std::move(copy));
+}
+
+Project removeDesign(Project project) {
+    if (project.designs.size() < 2) throw Error("This is the only design: a project keeps at least one.");
+    project.designs.erase(project.designs.begin() + static_cast<std::ptrdiff_t>(project.activeDesign));
+    project.activeDesign = std::min(project.activeDesign, project.designs.size() - 1);
+    return project;
+}
+
+bool isFor(const Design& design, const std::string& band) {
+    return design.bands.empty() || std::find(design.bands.begin(), design.bands.end(), band) != design.bands.end();
+}
+
+Project chooseDesign(Project project, Id design) {
+    const std::size_t place = indexOf(project.designs, design);
+    if (place >= project.designs.size()) return project;
+    project.activeDesign = place;
+    const Design& chosen = project.designs[place];
+    if (project.workingBand < project.bands.size() && isFor(chosen, project.bands[project.workingBand].name))
+        return project;
+    for (std::size_t i = 0; i < project.bands.size(); ++i)
+        if (isFor(chosen, project.bands[i].name)) {
+            project.workingBand = i;
+            break;
+        }
+    return project;
+}
+
+Project chooseBand(Project project, const std::string& band) {
+    for (std::size_t i = 0; i < project.bands.size(); ++i)
+        if (project.bands[i].name == band) project.workingBand = i;
+    return project;
+}
+
+Project setBands(Project project, const std::vector<Band>& bands, const SwrLimits& limits) {
+    const std::string working = workingBand(project, 14.0e6).name;
+    project.bands = bands;
+    project.swrLimits = limits;
+    project.workingBand = 0;
+    return chooseBand(std::move(project), working);
+}
+
+Band workingBand(const Project& project, double frequencyHz) {
+    if (project.bands.empty()) return {"band", 0.98 * frequencyHz, 1.02 * frequencyHz, {}};
+    return project.bands[std::min(project.workingBand, project.bands.size() - 1)];
+}
+
+}  // namespace rm::edit

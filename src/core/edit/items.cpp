@@ -1,0 +1,333 @@
+#include "core/edit/items.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "core/edit/ids.h"
+#include "core/edit/names.h"
+#include "core/quantity/format.h"
+#include "core/quantity/formula.h"
+
+namespace rm::edit {
+
+namespace {
+
+using namespace rm::model;
+
+Design& active(Project& project) {
+    return project.designs.at(project.activeDesign);
+}
+
+/// The project with ids for all that is new, and the item at a place in its list.
+Added added(Project project, ItemType type, std::size_t index) {
+    giveIds(project);
+    const Item item = itemAt(project.active(), type, index);
+    return {std::move(project), item};
+}
+
+template <typename Items>
+Added append(Project project, Items Design::*list, typename Items::value_type item, ItemType type) {
+    auto& items = active(project).*list;
+    items.push_back(std::move(item));
+    const std::size_t last = items.size() - 1;
+    return added(std::move(project), type, last);
+}
+
+/// Three elements, cut for the wavelength near enough to begin with.
+ElementRow starterRow(double lambdaM) {
+    ElementRow row;
+    row.start = {"0 m", "0 m", "5 m"};
+    const struct {
+        const char* name;
+        double position;
+        double length;
+    } elements[] = {{"reflector", 0.0, 0.495}, {"driven", 0.2, 0.473}, {"director 1", 0.36, 0.44}};
+    // Numbers for the tape, in centimetres.
+    const auto typed = [&](double wavelengths) { return fmt::format("{:.2f} m", wavelengths * lambdaM); };
+    for (const auto& e : elements) {
+        RowElement element;
+        element.name = e.name;
+        element.position = typed(e.position);
+        element.length = typed(e.length);
+        row.elements.push_back(element);
+    }
+    return row;
+}
+
+Part newPart(PartKind kind, double lambdaM) {
+    Part part;
+    switch (kind) {
+        case PartKind::Wire:
+            part.name = "Wire";
+            part.shape = StraightWire{{"0 m", "-0.24*lambda", "5 m"}, {"0 m", "0.24*lambda", "5 m"}};
+            break;
+        case PartKind::Bent:
+            part.name = "Bent wire";
+            part.shape = BentWire{{{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
+            break;
+        case PartKind::Loop: {
+            RegularLoop loop;
+            loop.size = "1.03*lambda";
+            part.name = "Loop";
+            part.shape = loop;
+            break;
+        }
+        case PartKind::Vee: {
+            InvertedV vee;
+            vee.leg = "0.24*lambda";
+            part.name = "Inverted V";
+            part.shape = vee;
+            break;
+        }
+        case PartKind::Fan: {
+            Fan fan;
+            fan.length = "lambda/4";
+            part.name = "Radials";
+            part.shape = fan;
+            break;
+        }
+        case PartKind::Row:
+            part.name = "Yagi";
+            part.conductor = {"aluminium", "8 mm", "", "3"};
+            part.shape = starterRow(lambdaM);
+            break;
+        case PartKind::Mast:
+            part.name = "Mast";
+            part.conductor = {"steel", "60 mm", "", "3"};
+            part.shape = StraightWire{{"-2 m", "0 m", "0.2 m"}, {"-2 m", "0 m", "10 m"}};
+            break;
+        case PartKind::Guys: {
+            Fan guys;
+            guys.hub = {"-2 m", "0 m", "9 m"};
+            guys.count = "3";
+            guys.length = "11 m";
+            guys.slope = "50 deg";
+            guys.insulators = "3";
+            part.name = "Guys";
+            part.conductor = {"steel", "4 mm", "", "3"};
+            part.shape = guys;
+            break;
+        }
+        case PartKind::Tube:
+            part.name = "Mounting tube";
+            part.conductor = {"aluminium-6061", "40 mm", "", "3"};
+            part.shape = StraightWire{{"-0.3 m", "0 m", "3 m"}, {"-0.3 m", "0 m", "6 m"}};
+            break;
+        case PartKind::Gutter:
+            part.name = "Gutter";
+            part.conductor = {"steel", "100 mm", "", "3"};
+            part.shape = StraightWire{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}};
+            break;
+    }
+    return part;
+}
+
+std::string firstPart(const Design& design) {
+    return design.parts.empty() ? std::string() : design.parts.front().name;
+}
+
+}  // namespace
+
+bool isNearby(PartKind kind) {
+    return kind == PartKind::Mast || kind == PartKind::Guys || kind == PartKind::Tube || kind == PartKind::Gutter;
+}
+
+Added addPart(Project project, PartKind kind, double lambdaM) {
+    Design& design = active(project);
+    Part part = newPart(kind, lambdaM);
+    part.name = freeName(design.parts, part.name);
+    if (design.feeds.empty() && kind != PartKind::Fan && !isNearby(kind)) {
+        Feed feed;
+        feed.part = part.name;
+        if (kind == PartKind::Row) feed.place.element = "driven";
+        design.feeds.push_back(feed);
+    }
+    return append(std::move(project), &Design::parts, std::move(part), ItemType::Part);
+}
+
+Added addDimension(Project project) {
+    Dimension dimension;
+    dimension.name = freeName(project.active().dimensions, "length", "");
+    dimension.text = "10 m";
+    return append(std::move(project), &Design::dimensions, std::move(dimension), ItemType::Dimension);
+}
+
+Added addFeed(Project project) {
+    Feed feed;
+    feed.name = freeName(project.active().feeds, "Feed");
+    feed.part = firstPart(project.active());
+    return append(std::move(project), &Design::feeds, std::move(feed), ItemType::Feed);
+}
+
+Added addLoad(Project project, bool trap) {
+    const Design& design = project.active();
+    Load load;
+    load.name = freeName(design.loads, trap ? "Trap" : "Load");
+    load.form = trap ? LoadForm::Trap : LoadForm::Series;
+    load.trapFrequency = design.designFrequency;
+    if (!trap) load.inductance = "5";
+    load.place = {PlaceKind::Percent, "25"};
+    load.part = firstPart(design);
+    return append(std::move(project), &Design::loads, std::move(load), ItemType::Load);
+}
+
+Added addLine(Project project) {
+    const Design& design = project.active();
+    PhasingLine line;
+    line.name = freeName(design.lines, "Line");
+    line.length = "0.25*0.66*lambda";
+    line.fromPart = firstPart(design);
+    if (!design.parts.empty()) line.toPart = design.parts.back().name;
+    return append(std::move(project), &Design::lines, std::move(line), ItemType::Line);
+}
+
+Added addBlock(Project project, FeedBlock block, std::size_t place) {
+    auto& path = active(project).feedPath;
+    const std::size_t at = std::min(place, path.size());
+    block.id = 0;
+    block.name = freeName(path, block.name);
+    path.insert(path.begin() + static_cast<std::ptrdiff_t>(at), std::move(block));
+    return added(std::move(project), ItemType::Block, at);
+}
+
+Added addCopy(Project project, CopyKind kind, Id part) {
+    const Design& design = project.active();
+    const char* const names[] = {"Mirror", "Rotation", "Steps", "Stack"};
+    Copy copy;
+    copy.kind = kind;
+    copy.name = freeName(design.copies, names[static_cast<std::size_t>(kind)]);
+    copy.rowSpacing = copy.columnSpacing = "0.7*lambda";
+    copy.step = {"0 m", "lambda/2", "0 m"};
+    // A stack is rarely of its mast.
+    const Part* of = find(design.parts, part);
+    if (of != nullptr && design.parts.size() > 1) copy.parts = {of->name};
+    return append(std::move(project), &Design::copies, std::move(copy), ItemType::Copy);
+}
+
+Added addMeasured(Project project, std::vector<Measured> measured) {
+    auto& list = active(project).measured;
+    for (auto& one : measured) list.push_back(std::move(one));
+    const std::size_t last = list.size() - 1;
+    return added(std::move(project), ItemType::Measured, last);
+}
+
+Project addDriveSets(Project project, const std::vector<DriveSet>& sets) {
+    Design& design = active(project);
+    for (const auto& set : sets) {
+        const auto same = std::find_if(design.driveSets.begin(), design.driveSets.end(),
+                                       [&](const auto& old) { return old.name == set.name; });
+        if (same == design.driveSets.end()) {
+            design.driveSets.push_back(set);
+        } else {
+            const Id id = same->id;
+            *same = set;
+            same->id = id;
+        }
+    }
+    if (design.driveSet < 0 && !design.driveSets.empty()) design.driveSet = 0;
+    giveIds(project);
+    return project;
+}
+
+Added duplicate(Project project, Item item) {
+    Design& design = active(project);
+    if (!holds(design, item) || !isListed(item.type) || item.type == ItemType::Measured)
+        throw Error("There is nothing here that can be duplicated.");
+    std::size_t at = 0;
+    withList(design, item.type, [&](auto& list) {
+        at = indexOf(list, item.id) + 1;
+        auto copy = list.at(at - 1);
+        copy.id = 0;
+        copy.name = freeName(list, copy.name, item.type == ItemType::Dimension ? "" : " ");
+        list.insert(list.begin() + static_cast<std::ptrdiff_t>(at), std::move(copy));
+    });
+    if (item.type == ItemType::Drive && design.driveSet >= static_cast<int>(at)) ++design.driveSet;
+    return added(std::move(project), item.type, at);
+}
+
+Project remove(Project project, Item item) {
+    Design& design = active(project);
+    if (!holds(design, item)) return project;
+    withList(design, item.type, [&](auto& list) {
+        const std::size_t at = indexOf(list, item.id);
+        list.erase(list.begin() + static_cast<std::ptrdiff_t>(at));
+        if (item.type != ItemType::Drive) return;
+        // The one in use stays in use, wherever it stands now.
+        const auto removed = static_cast<int>(at);
+        if (design.driveSet == removed) design.driveSet = -1;
+        if (design.driveSet > removed) --design.driveSet;
+    });
+    return project;
+}
+
+Project toggle(Project project, Item item) {
+    Design& design = active(project);
+    const auto flip = [](bool& flag) { flag = !flag; };
+    switch (item.type) {
+        case ItemType::Part:
+            flip(at(design.parts, item.id).enabled);
+            break;
+        case ItemType::Block:
+            flip(at(design.feedPath, item.id).enabled);
+            break;
+        case ItemType::Load:
+            flip(at(design.loads, item.id).enabled);
+            break;
+        case ItemType::Line:
+            flip(at(design.lines, item.id).enabled);
+            break;
+        case ItemType::Copy:
+            flip(at(design.copies, item.id).enabled);
+            break;
+        case ItemType::Measured:
+            flip(at(design.measured, item.id).shown);
+            break;
+        case ItemType::Harness:
+            flip(design.harness.enabled);
+            break;
+        case ItemType::Drive: {
+            at(design.driveSets, item.id);
+            const auto index = static_cast<int>(indexOf(design.driveSets, item.id));
+            design.driveSet = design.driveSet == index ? -1 : index;
+            break;
+        }
+        default:
+            break;
+    }
+    return project;
+}
+
+std::string* sourceOf(Design& design, std::string& typed) {
+    std::string* source = &typed;
+    // No more steps than there are names: names can go round in a circle.
+    for (std::size_t step = 0; step <= design.dimensions.size(); ++step) {
+        if (quantity::isPlainNumber(*source)) return source;
+        const auto named = std::find_if(design.dimensions.begin(), design.dimensions.end(),
+                                        [&](const Dimension& d) { return d.name == *source; });
+        if (named == design.dimensions.end()) return nullptr;
+        source = &named->text;
+    }
+    return nullptr;
+}
+
+std::string& spacingOf(Copy& copy) {
+    return copy.rows != "1" ? copy.rowSpacing : copy.columnSpacing;
+}
+
+Project setSpacing(Project project, Id copy, double metres) {
+    Design& design = active(project);
+    std::string& typed = spacingOf(at(design.copies, copy));
+    std::string* source = sourceOf(design, typed);
+    std::string& text = source != nullptr ? *source : typed;
+    text = quantity::lengthLike(source != nullptr ? text : std::string("1 m"), std::round(100.0 * metres) / 100.0);
+    return project;
+}
+
+Project setHeight(Project project, double metres) {
+    auto& height = active(project).site.height;
+    height = quantity::lengthLike(height, metres);
+    return project;
+}
+
+}  // namespace rm::edit
