@@ -279,7 +279,7 @@ TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
          {"Band: R and X", "Band: return loss", "Band: loss of the feed path", "Band: SWR"}) {
         action(w.bench, name)->trigger();
         QApplication::processEvents();
-        titles << chart->chart()->axes(Qt::Vertical).first()->titleText();
+        titles << chart->axisTitle();
     }
     CHECK(titles == QStringList{"Ω at the radio", "return loss, dB at the radio", "feed path loss, dB",
                                 "SWR at the radio"});

@@ -3,6 +3,7 @@
 #include <spdlog/spdlog.h>
 
 #include <QAction>
+#include <QApplication>
 #include <QCloseEvent>
 #include <QMenuBar>
 #include <QSplitter>
@@ -13,6 +14,7 @@
 #include "app/frame/menus.h"
 #include "app/frame/notice_bar.h"
 #include "app/frame/top_bar.h"
+#include "app/frame/wheel_guard.h"
 #include "app/instruments/band_strip.h"
 #include "app/instruments/instruments.h"
 #include "app/instruments/ledger.h"
@@ -32,6 +34,7 @@ Bench::Bench(QWidget* parent)
       files_(session_, editing_, *this),
       questions_(session_, editing_, files_, *this) {
     setObjectName("bench");
+    qApp->installEventFilter(new WheelGuard(this));
     setNight(false);
     stages_ = makeStages(session_, editing_);
     layOut();

@@ -1,12 +1,10 @@
 #include "app/instruments/band_chart.h"
 
-#include <QChart>
-#include <QGraphicsLayout>
 #include <QMouseEvent>
+#include <QPainter>
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -37,48 +35,10 @@ double valueOf(BandQuantity quantity, Complex ohm, double referenceOhm) {
 }
 
 BandChart::BandChart(QWidget* parent) : Themed(parent) {
-    first_ = new QLineSeries;
-    second_ = new QLineSeries;
-    limit_ = new QLineSeries;
-    xAxis_ = new QValueAxis;
-    yAxis_ = new QValueAxis;
-    auto* c = new QChart;
-    for (QLineSeries* s : {limit_, second_, first_}) c->addSeries(s);
-    c->addAxis(xAxis_, Qt::AlignBottom);
-    c->addAxis(yAxis_, Qt::AlignLeft);
-    for (QLineSeries* s : {limit_, second_, first_}) {
-        s->attachAxis(xAxis_);
-        s->attachAxis(yAxis_);
-    }
-    c->legend()->hide();
-    c->setMargins({0, 0, 4, 0});
-    c->layout()->setContentsMargins(0, 0, 0, 0);
-    c->setBackgroundRoundness(0);
-    setChart(c);
-    setRenderHint(QPainter::Antialiasing);
     setMouseTracking(true);
-    setFrameShape(QFrame::NoFrame);
+    setMinimumSize(160, 90);
     setAccessibleName("Band");
     setToolTip("Move the mouse to read values; click to work at that frequency.");
-}
-
-void BandChart::themeChanged() {
-    QChart* c = chart();
-    c->setBackgroundBrush(Qt::NoBrush);
-    c->setPlotAreaBackgroundVisible(false);
-    setBackgroundBrush(theme_.panel);
-    for (QValueAxis* axis : {xAxis_, yAxis_}) {
-        axis->setLabelsBrush(theme_.softInk);
-        axis->setLabelsFont(textFont(kTinyPt));
-        axis->setGridLinePen(QPen(theme_.line, 0.8));
-        axis->setLinePen(QPen(theme_.line, 1.0));
-        axis->setTitleBrush(theme_.softInk);
-        axis->setTitleFont(textFont(kTinyPt));
-    }
-    first_->setPen(QPen(theme_.copper, 2.0));
-    second_->setPen(QPen(theme_.water, 2.0));
-    limit_->setPen(QPen(theme_.reed, 1.2, Qt::DashLine));
-    rebuild();
 }
 
 void BandChart::setQuantity(BandQuantity quantity, study::Plane plane) {
@@ -99,12 +59,13 @@ void BandChart::setRange(double lowHz, double highHz) {
 }
 
 void BandChart::setStale(bool stale) {
-    for (QLineSeries* s : {first_, second_}) s->setOpacity(stale ? 0.3 : 1.0);
+    stale_ = stale;
+    update();
 }
 
 void BandChart::setCursorFrequency(std::optional<double> hz) {
     cursor_ = hz;
-    viewport()->update();
+    update();
 }
 
 Complex BandChart::ohmOf(const study::SweepPoint& p) const {
@@ -220,91 +181,55 @@ QList<QPointF> BandChart::measured(const MeasuredCurve& source, bool second) con
     return curve;
 }
 
-void BandChart::scaleX() {
-    xAxis_->setRange(lowHz_ / 1e6, highHz_ / 1e6);
-    const double step = roundStep((highHz_ - lowHz_) / 1e6, width() > 480 ? 8 : 4);
-    xAxis_->setTickType(QValueAxis::TicksDynamic);
-    xAxis_->setTickAnchor(0.0);
-    xAxis_->setTickInterval(step);
-    xAxis_->setLabelFormat(step < 0.01 ? "%.3f" : step < 0.1 ? "%.2f" : "%.1f");
-    xAxis_->setTitleText("MHz");
-}
-
-void BandChart::scaleY(const QList<QPointF>& a, const QList<QPointF>& b) {
-    double low = 1e9;
-    double high = -1e9;
-    for (const auto* list : {&a, &b})
-        for (const QPointF& point : *list) {
-            low = std::min(low, point.y());
-            high = std::max(high, point.y());
-        }
-    if (low > high) return;
-    const bool fromZero = !ofPattern(quantity_) && quantity_ != BandQuantity::Phase && baseline() == nullptr;
-    if (fromZero) low = std::min(low, 0.0);
-    if (quantity_ == BandQuantity::Swr && baseline() == nullptr) {
-        high = swrCeiling(low == 0.0 ? data_.sweep->bestSwr() : low, high);
-        low = 1.0;
-    } else {
-        if (high - low < 1.0) {
-            const double middle = 0.5 * (high + low);
-            high = middle + 0.5;
-            low = fromZero ? low : middle - 0.5;
-        }
-        const double step = roundStep(high - low, 4);
-        low = std::floor(low / step) * step;
-        high = std::ceil(high / step) * step;
+/// Room for labels and titles round the area, and the values that it holds.
+void BandChart::scale() {
+    frame_.area = QRectF(rect()).adjusted(50, 6, -8, -31);
+    frame_.x = {lowHz_ / 1e6, highHz_ / 1e6};
+    // The measurements take part in the scale.
+    Range values = Range::nothing();
+    const auto take = [&](const QList<QPointF>& curve) {
+        for (const QPointF& point : curve) values.include(point.y());
+    };
+    take(first_);
+    take(second_);
+    for (const auto& curve : data_.measured)
+        for (const bool second : {false, true}) take(measured(curve, second));
+    const bool compared = baseline() != nullptr;
+    // Differences and pattern figures are scaled to all antennas, the SWR to the live one.
+    if (data_.pins && (compared || ofPattern(quantity_)))
+        for (const auto& pin : *data_.pins)
+            for (const bool second : {false, true})
+                if (pin) take(this->compared(curveOf(*pin, second), second));
+    if (quantity_ == BandQuantity::Swr && !compared) {
+        frame_.y = {1.0, values.empty() ? 4.0 : swrCeiling(values.low, values.high)};
+        return;
     }
-    const double step = roundStep(high - low, 4);
-    yAxis_->setRange(low, high);
-    yAxis_->setTickType(QValueAxis::TicksDynamic);
-    yAxis_->setTickAnchor(quantity_ == BandQuantity::Swr && step < 2.0 ? 1.0 : 0.0);
-    yAxis_->setTickInterval(step);
-    yAxis_->setLabelFormat(step < 0.1 ? "%.2f" : step < 1.0 ? "%.1f" : "%.0f");
+    const bool fromZero = !ofPattern(quantity_) && quantity_ != BandQuantity::Phase && !compared;
+    if (fromZero && !values.empty()) values.include(0.0);
+    frame_.y = values.rounded(4, 1.0);
 }
 
 void BandChart::rebuild() {
-    scaleX();
-    QList<QPointF> a = modelled(false);
-    QList<QPointF> b = modelled(true);
-    // The measurements take part in the scale.
-    QList<QPointF> allFirst = a;
-    QList<QPointF> allSecond = b;
-    for (const auto& curve : data_.measured) {
-        allFirst += measured(curve, false);
-        allSecond += measured(curve, true);
-    }
-    // Differences and pattern figures are scaled to all antennas, the SWR to the live one.
-    if (data_.pins && (baseline() != nullptr || ofPattern(quantity_)))
-        for (const auto& pin : *data_.pins) {
-            if (!pin) continue;
-            allFirst += compared(curveOf(*pin, false), false);
-            allSecond += compared(curveOf(*pin, true), true);
-        }
-    scaleY(allFirst, allSecond);
-    limit_->clear();
-    if (quantity_ == BandQuantity::Swr && baseline() == nullptr) {
-        for (QPointF& point : a) point.setY(std::min(point.y(), yAxis_->max()));
-        for (const double x : {lowHz_, highHz_}) limit_->append(x / 1e6, data_.limits[1]);
-    }
-    if (quantity_ == BandQuantity::Impedance)
-        for (const double x : {lowHz_, highHz_}) limit_->append(x / 1e6, 0.0);
-    yAxis_->setTitleText(axisTitle());
-    first_->replace(a);
-    second_->replace(b);
-    viewport()->update();
+    first_ = modelled(false);
+    second_ = modelled(true);
+    scale();
+    update();
+}
+
+void BandChart::resizeEvent(QResizeEvent*) {
+    scale();
 }
 
 double BandChart::xOf(double hz) const {
-    return chart()->mapToPosition(QPointF(hz / 1e6, yAxis_->min()), first_).x();
+    return frame_.xOf(hz / 1e6);
 }
 
 double BandChart::yOf(double value) const {
-    const double shown = std::clamp(value, yAxis_->min(), yAxis_->max());
-    return chart()->mapToPosition(QPointF(xAxis_->min(), shown), first_).y();
+    return frame_.yOf(value);
 }
 
 double BandChart::frequencyAt(double x) const {
-    return chart()->mapToValue(QPointF(x, 0.0), first_).x() * 1e6;
+    return frame_.xAt(x) * 1e6;
 }
 
 QString BandChart::cursorText() const {
@@ -369,9 +294,9 @@ void BandChart::paintMeasured(QPainter& painter) const {
     }
     // Who is who, where there is something to tell apart.
     if (data_.measured.empty()) return;
-    double y = chart()->plotArea().top() + 2.0;
+    double y = frame_.area.top() + 2.0;
     painter.setFont(textFont(kTinyPt));
-    const double right = chart()->plotArea().right() - 6.0;
+    const double right = frame_.area.right() - 6.0;
     const auto line = [&](const QString& name, const QColor& hue) {
         painter.setPen(hue);
         painter.drawText(QRectF(right - 230, y, 230, 12), Qt::AlignRight | Qt::AlignVCenter, name);
@@ -404,7 +329,7 @@ void BandChart::paintSwrMarks(QPainter& painter) const {
         const auto found = data_.sweep->stretch(data_.limits[i]);
         const bool whole = found && found->lowHz <= data_.sweep->points.front().frequencyHz &&
                            found->highHz >= data_.sweep->points.back().frequencyHz;
-        if (!found || whole || data_.limits[i] > yAxis_->max()) continue;
+        if (!found || whole || data_.limits[i] > frame_.y.high) continue;
         const double y = yOf(data_.limits[i]);
         const double left = xOf(found->lowHz);
         const double right = xOf(found->highHz);
@@ -421,7 +346,7 @@ void BandChart::paintSwrMarks(QPainter& painter) const {
 
 /// The working frequency, spots, resonances and the cursor.
 void BandChart::paintFrequencies(QPainter& painter) const {
-    const QRectF plot = chart()->plotArea();
+    const QRectF plot = frame_.area;
     const auto upright = [&](double hz, const QPen& pen) {
         painter.setPen(pen);
         painter.drawLine(QPointF(xOf(hz), plot.top()), QPointF(xOf(hz), plot.bottom()));
@@ -456,30 +381,50 @@ void BandChart::paintFrequencies(QPainter& painter) const {
     if (cursor_ && inside(*cursor_)) upright(*cursor_, QPen(theme_.heather, 1.2));
 }
 
-void BandChart::drawForeground(QPainter* painter, const QRectF&) {
-    painter->save();
-    painter->resetTransform();
-    painter->setRenderHint(QPainter::Antialiasing);
-    painter->setFont(textFont(kTinyPt));
-    paintPins(*painter);
-    paintMeasured(*painter);
+void BandChart::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (!(frame_.x.span() > 0.0) || frame_.area.width() < 20.0 || frame_.area.height() < 20.0) return;
+    frame_.paintGrid(painter, theme_, width() > 480 ? 8 : 4, 4);
+    frame_.paintTitles(painter, theme_, "MHz", axisTitle());
+    painter.save();
+    painter.setClipRect(frame_.area.adjusted(-6, -4, 6, 4));
+    const auto draw = [&](const QList<QPointF>& curve, const QPen& pen) {
+        QPolygonF line;
+        for (const QPointF& point : curve) line << frame_.at(point.x(), point.y());
+        painter.setPen(pen);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolyline(line);
+    };
+    const auto across = [&](double value) {
+        painter.setPen(QPen(theme_.reed, 1.2, Qt::DashLine));
+        if (value >= frame_.y.low && value <= frame_.y.high)
+            painter.drawLine(QPointF(frame_.area.left(), yOf(value)), QPointF(frame_.area.right(), yOf(value)));
+    };
+    if (quantity_ == BandQuantity::Swr && baseline() == nullptr) across(data_.limits[1]);
+    if (quantity_ == BandQuantity::Impedance) across(0.0);
+    painter.setOpacity(stale_ ? 0.3 : 1.0);
+    draw(second_, QPen(theme_.water, 2.0));
+    draw(first_, QPen(theme_.copper, 2.0));
+    painter.setOpacity(1.0);
+    paintPins(painter);
+    paintMeasured(painter);
     if (data_.sweep && !data_.sweep->points.empty() && quantity_ == BandQuantity::Swr &&
         plane_ == study::Plane::Radio && baseline() == nullptr)
-        paintSwrMarks(*painter);
-    paintFrequencies(*painter);
-    const QRectF plot = chart()->plotArea();
-    painter->setFont(textFont(kTinyPt));
+        paintSwrMarks(painter);
+    painter.restore();
+    paintFrequencies(painter);
+    painter.setFont(textFont(kTinyPt));
     if (quantity_ == BandQuantity::Impedance) {
-        painter->setPen(theme_.copper);
-        painter->drawText(QRectF(plot.left() + 5, plot.bottom() - 15, 20, 12), Qt::AlignLeft, "R");
-        painter->setPen(theme_.water);
-        painter->drawText(QRectF(plot.left() + 19, plot.bottom() - 15, 20, 12), Qt::AlignLeft, "X");
+        painter.setPen(theme_.copper);
+        painter.drawText(QRectF(frame_.area.left() + 5, frame_.area.bottom() - 15, 20, 12), Qt::AlignLeft, "R");
+        painter.setPen(theme_.water);
+        painter.drawText(QRectF(frame_.area.left() + 19, frame_.area.bottom() - 15, 20, 12), Qt::AlignLeft, "X");
     }
     if (ofPattern(quantity_) && (!data_.patterns || data_.patterns->empty())) {
-        painter->setPen(theme_.softInk);
-        painter->drawText(plot, Qt::AlignCenter, "working…");
+        painter.setPen(theme_.softInk);
+        painter.drawText(frame_.area, Qt::AlignCenter, "working…");
     }
-    painter->restore();
 }
 
 void BandChart::mouseMoveEvent(QMouseEvent* event) {

@@ -1,16 +1,15 @@
 // A quantity against frequency, with measurements laid over it, marks where they matter, and a cursor.
 #pragma once
 
-#include <QChartView>
-#include <QLineSeries>
-#include <QValueAxis>
+#include <QWidget>
 
 #include "app/instruments/band_data.h"
 #include "app/look/themed.h"
+#include "app/plot/frame.h"
 
 namespace rm::app {
 
-class BandChart : public Themed<QChartView> {
+class BandChart : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit BandChart(QWidget* parent = nullptr);
@@ -25,6 +24,9 @@ class BandChart : public Themed<QChartView> {
     /// Screen position of a frequency and of a value, for tests and marks.
     double xOf(double hz) const;
     double yOf(double value) const;
+    /// What the upright axis measures, and from where to where.
+    QString axisTitle() const;
+    Range valueRange() const { return frame_.y; }
     /// What is written on the chart beside its curves: bandwidths, the minimum, resonances.
     QStringList notes() const;
 
@@ -33,15 +35,15 @@ class BandChart : public Themed<QChartView> {
     void frequencyChosen(double hz);
 
   protected:
-    void drawForeground(QPainter* painter, const QRectF& rect) override;
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
 
   private:
     void rebuild();
-    void scaleX();
-    void scaleY(const QList<QPointF>& first, const QList<QPointF>& second);
+    void scale();
     /// One antenna's curve of the quantity: R first and X second for the impedance, one curve for all else.
     QList<QPointF> curveOf(const study::Sweep* sweep, const std::vector<study::PatternPoint>* patterns,
                            const model::Expansion* expansion, bool second) const;
@@ -53,7 +55,6 @@ class BandChart : public Themed<QChartView> {
     QList<QPointF> compared(QList<QPointF> curve, bool second) const;
     QList<QPointF> measured(const MeasuredCurve& curve, bool second) const;
     Complex ohmOf(const study::SweepPoint& p) const;
-    QString axisTitle() const;
     double frequencyAt(double x) const;
     bool inside(double hz) const { return hz >= lowHz_ && hz <= highHz_; }
     void paintMeasured(QPainter& painter) const;
@@ -64,17 +65,13 @@ class BandChart : public Themed<QChartView> {
     BandQuantity quantity_ = BandQuantity::Swr;
     study::Plane plane_ = study::Plane::Radio;
     BandData data_;
-    QLineSeries* first_;
-    QLineSeries* second_;
-    QLineSeries* limit_;
-    QValueAxis* xAxis_;
-    QValueAxis* yAxis_;
+    Frame frame_;  ///< MHz against the quantity
+    QList<QPointF> first_;
+    QList<QPointF> second_;
+    bool stale_ = false;
     double lowHz_ = 1e6;
     double highHz_ = 2e6;
     std::optional<double> cursor_;
-
-  protected:
-    void themeChanged() override;
 };
 
 }  // namespace rm::app

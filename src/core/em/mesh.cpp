@@ -1,11 +1,14 @@
 #include "core/em/mesh.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
 
 #include "core/em/span_basis.h"
 #include "core/model/geometry.h"
+#include "core/model/limits.h"
 
 namespace rm::em {
 
@@ -90,6 +93,7 @@ class Mesher {
             mesh_.wireMaterial.push_back(
                 {wire.conductivitySm.value_or(std::numeric_limits<double>::infinity()), wire.radiusM,
                  coatInductancePerM(wire.radiusM, wire.coatM, wire.coatPermittivity)});
+        refuseWhatIsTooLarge();
         breakWires();
         joinEnds();
         for (const auto& port : model_.places()) layPort(port.place, port.name);
@@ -99,6 +103,18 @@ class Mesher {
     }
 
   private:
+    /// Before anything is laid out: a span of half a wavelength has about six unknowns.
+    void refuseWhatIsTooLarge() const {
+        double wavelengths = 0.0;
+        for (const auto& wire : model_.wires) wavelengths += wire.lengthM() / lambda_;
+        const double unknowns = 12.0 * wavelengths + 2.0 * static_cast<double>(model_.wires.size());
+        if (unknowns <= static_cast<double>(model::kMostUnknowns)) return;
+        throw Error(fmt::format(
+            "The wires are {:.3g} wavelengths long in all at {:.6g} MHz: that takes about {:.3g} unknowns, and at most {} "
+            "can be worked out. Make the antenna smaller or the frequency lower.",
+            wavelengths, kSpeedOfLight / lambda_ / 1e6, unknowns, model::kMostUnknowns));
+    }
+
     /// Splits every wire at joints and at ports, so that every port is at an end of a stretch.
     void breakWires() {
         for (std::size_t w = 0; w < model_.wires.size(); ++w) {

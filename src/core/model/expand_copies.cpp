@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/limits.h"
+
 namespace rm::model {
 
 namespace {
@@ -129,6 +131,19 @@ void makeCopies(FieldValues& values, const std::vector<Copy>& copies, std::vecto
                                "Choose other parts for it.");
         const auto all = placements(values, copy);
         if (values.failed) continue;
+        std::size_t wires = 0;
+        for (const auto& unit : units) {
+            const bool meant = copy.parts.empty() ||
+                               std::find(copy.parts.begin(), copy.parts.end(), unit.base) != copy.parts.end();
+            wires += unit.wires.size() * (meant ? all.size() : 1);
+        }
+        if (wires > kMostWires) {
+            values.problem(copy.name,
+                           fmt::format("{} makes {} wires of this design; at most {} can be worked out.", copy.name,
+                                       wires, kMostWires),
+                           "Make fewer copies.");
+            continue;
+        }
         std::vector<Unit> next;
         // One copy after the other, whole.
         for (std::size_t p = 0; p < all.size(); ++p)

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 
 namespace rm::app {
 
@@ -121,7 +121,7 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
     const double ruler = height() - 16.0;
     const double step = roundStep(std::max(high - low, 0.1), 6);
     p.setFont(textFont(kTinyPt));
-    for (double m = std::ceil(low / step - 1e-9) * step; m <= high + 0.5 * step; m += step) {
+    for (const double m : ticksBy(low, high + 0.5 * step, step)) {
         const double x = at(m, 0.0).x();
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x, ruler - 4), QPointF(x, ruler));

@@ -8,7 +8,10 @@ namespace rm::app {
 
 CompareStage::CompareStage(Session& s) : Stage("compare", s), view_(new CompareView) {
     connect(view_, &CompareView::cellChosen, this, &CompareStage::openCell);
-    connect(&task_, &Task::failed, &s, &Session::bad);
+    connect(&task_, &Task::failed, this, [this](const QString& sentence) {
+        shown_ = wanted_;
+        session().bad(sentence);
+    });
 }
 
 QWidget* CompareStage::widget() {

@@ -9,7 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 #include "core/model/rename.h"
 #include "core/quantity/format.h"
 
@@ -196,7 +196,7 @@ void CouplingPlot::paintEvent(QPaintEvent*) {
                        area.bottom() - area.height() * (std::max(db, low) - low) / (high - low));
     };
     p.setFont(textFont(kTinyPt));
-    for (double db = low; db <= high + 1e-6; db += step) {
+    for (const double db : ticksBy(low, high, step)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(at(hz_.front(), db), at(hz_.back(), db));
         p.setPen(theme_.softInk);
@@ -205,7 +205,7 @@ void CouplingPlot::paintEvent(QPaintEvent*) {
     }
     const double mhz = (hz_.back() - hz_.front()) / 1e6;
     const double grid = roundStep(mhz, 5);
-    for (double f = std::ceil(hz_.front() / 1e6 / grid) * grid; f <= hz_.back() / 1e6 + 1e-9; f += grid) {
+    for (const double f : ticksBy(hz_.front() / 1e6, hz_.back() / 1e6, grid)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(at(f * 1e6, low), at(f * 1e6, high));
         p.setPen(theme_.softInk);

@@ -6,7 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 
 namespace rm::app {
 
@@ -51,7 +51,7 @@ void CurrentPlot::paintEvent(QPaintEvent*) {
                    QString("%1°").arg(-180 + 90 * i).replace('-', QChar(0x2212)));
     }
     const double step = roundStep(length, 6);
-    for (double at = 0.0; at <= length * 1.0001; at += step) {
+    for (const double at : ticksBy(0.0, length, step)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x(at), area.top()), QPointF(x(at), area.bottom()));
         p.setPen(theme_.softInk);

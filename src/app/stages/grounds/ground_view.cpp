@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/plot/ticks.h"
 #include "core/model/soils.h"
 #include "core/quantity/format.h"
 
@@ -115,7 +116,7 @@ void GroundRows::paintEvent(QPaintEvent*) {
     const double low = high - 30.0;
     const QRectF scale = scaleArea();
     const double bottom = rowRect(study_.points.size() - 1).bottom();
-    for (double g = low; g <= high; g += 5.0) {
+    for (const double g : ticksBy(low, high, 5.0)) {
         const double x = scale.left() + scale.width() * (g - low) / (high - low);
         painter.setPen(QPen(theme_.line, 0.7));
         painter.drawLine(QPointF(x, kHead), QPointF(x, bottom));

@@ -6,7 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -125,7 +125,7 @@ void HeightPlots::paintPlot(QPainter& painter, const QRectF& area, const Plot& p
     const auto yOf = [&](double value) {
         return area.bottom() - area.height() * (value - plot.low) / (plot.high - plot.low);
     };
-    for (double v = plot.low; v <= plot.high + 1e-9; v += plot.step) {
+    for (const double v : ticksBy(plot.low, plot.high, plot.step)) {
         painter.setPen(QPen(theme_.line, std::abs(v) < 1e-9 ? 1.4 : 0.7));
         painter.drawLine(QPointF(area.left(), yOf(v)), QPointF(area.right(), yOf(v)));
         painter.setPen(theme_.softInk);
@@ -165,10 +165,10 @@ void HeightPlots::paintHeights(QPainter& painter, const QRectF& lowest) const {
     const double lambda = wavelengthM(study_->frequencyHz);
     const double step = roundStep(topM(), 8);
     painter.setPen(theme_.softInk);
-    for (double h = 0.0; h <= topM() * 1.001; h += step)
+    for (const double h : ticksBy(0.0, topM(), step))
         painter.drawText(QRectF(xOf(h) - 30, lowest.bottom() + 3, 60, 14), Qt::AlignCenter, number(h, step));
     painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 3, kRight, 14), Qt::AlignLeft, "m up");
-    for (double h = 0.0; h <= topM() / lambda * 1.001; h += 0.25) {
+    for (const double h : ticksBy(0.0, topM() / lambda, 0.25)) {
         const double x = xOf(h * lambda);
         painter.setPen(QPen(theme_.line, 1.0));
         painter.drawLine(QPointF(x, lowest.bottom()), QPointF(x, lowest.bottom() + 3));

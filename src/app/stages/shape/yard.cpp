@@ -19,6 +19,7 @@ namespace {
 /// 1, 2 or 5 times a power of ten that gives about `parts` steps over `span`.
 double gridStep(double span, int parts) {
     const double raw = span / parts;
+    if (!(raw > 0.0) || !std::isfinite(raw)) return 1.0;
     const double power = std::pow(10.0, std::floor(std::log10(raw)));
     for (const double m : {1.0, 2.0, 5.0})
         if (m * power >= raw) return m * power;

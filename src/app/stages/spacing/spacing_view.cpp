@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -81,7 +81,7 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
     const double from = points_.front().spacingM;
     const double to = points_.back().spacingM;
     const double step = roundStep(to - from, 7);
-    for (double m = std::ceil(from / step) * step; m <= to + 1e-9; m += step) {
+    for (const double m : ticksBy(from, to, step)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(at(m).x(), r.top()), QPointF(at(m).x(), r.bottom()));
         p.setPen(theme_.softInk);

@@ -12,7 +12,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
@@ -152,8 +152,7 @@ std::optional<std::size_t> ScanPlot::best() const {
 void ScanPlot::paintAxis(QPainter& p) const {
     const QRectF r = area();
     p.setFont(textFont(kTinyPt));
-    const double step = roundStep(scan_.x.to - scan_.x.from, 7);
-    for (double v = std::ceil(scan_.x.from / step) * step; v <= scan_.x.to + 1e-9 * step; v += step) {
+    for (const double v : ticks(scan_.x.from, scan_.x.to, 7)) {
         const double x = r.left() + r.width() * (v - scan_.x.from) / (scan_.x.to - scan_.x.from);
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x, r.bottom()), QPointF(x, map() ? r.bottom() + 3 : r.top()));
@@ -177,7 +176,7 @@ void ScanPlot::paintCurve(QPainter& p) const {
         return r.bottom() - r.height() * (std::min(v, top) - bottom) / (top - bottom);
     };
     const double step = roundStep(top - bottom, 5);
-    for (double v = std::ceil(bottom / step) * step; v <= top; v += step) {
+    for (const double v : ticksBy(bottom, top, step)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(r.left(), y(v)), QPointF(r.right(), y(v)));
         p.setPen(theme_.softInk);
@@ -224,7 +223,7 @@ void ScanPlot::paintMap(QPainter& p) const {
     p.setFont(textFont(kTinyPt));
     const double step = roundStep(scan_.y.to - scan_.y.from, 6);
     p.setPen(theme_.softInk);
-    for (double v = std::ceil(scan_.y.from / step) * step; v <= scan_.y.to + 1e-9 * step; v += step) {
+    for (const double v : ticksBy(scan_.y.from, scan_.y.to, step)) {
         const double y = r.bottom() - r.height() * (v - scan_.y.from) / (scan_.y.to - scan_.y.from);
         p.drawLine(QPointF(r.left() - 3, y), QPointF(r.left(), y));
         p.drawText(QRectF(0, y - 7, r.left() - 6, 14), Qt::AlignRight | Qt::AlignVCenter,
@@ -239,7 +238,7 @@ void ScanPlot::paintMap(QPainter& p) const {
         p.fillRect(QRectF(key.left(), key.bottom() - i - 1, key.width(), 1.0),
                    shade(low_ + (high_ - low_) * i / key.height()));
     const double labels = roundStep(high_ - low_, 5);
-    for (double v = std::ceil(low_ / labels) * labels; v <= high_; v += labels)
+    for (const double v : ticksBy(low_, high_, labels))
         p.drawText(
             QRectF(key.right() + 4, key.bottom() - key.height() * (v - low_) / (high_ - low_) - 7, 44, 14),
             Qt::AlignLeft | Qt::AlignVCenter,

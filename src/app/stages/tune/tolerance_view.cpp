@@ -13,7 +13,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/round_step.h"
+#include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 
@@ -56,7 +56,7 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     };
     p.setFont(textFont(kTinyPt));
     const double step = roundStep(top - 1.0, 5);
-    for (double s = 1.0; s <= top + 1e-9; s += step) {
+    for (const double s : ticksBy(1.0, top, step)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(r.left(), y(s)), QPointF(r.right(), y(s)));
         p.setPen(theme_.softInk);
@@ -64,7 +64,7 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
                    QString::number(s, 'g', 3));
     }
     const double mega = roundStep((to - from) / 1e6, 6);
-    for (double f = std::ceil(from / 1e6 / mega) * mega; f <= to / 1e6 + 1e-9; f += mega) {
+    for (const double f : ticksBy(from / 1e6, to / 1e6, mega)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x(f * 1e6), r.top()), QPointF(x(f * 1e6), r.bottom()));
         p.setPen(theme_.softInk);

@@ -1,0 +1,35 @@
+// The Cartesian frame that plots share: an area with two axes, their lines, labels and titles.
+#pragma once
+
+#include <QPainter>
+#include <QRectF>
+#include <algorithm>
+
+#include "app/look/theme.h"
+#include "app/plot/ticks.h"
+
+namespace rm::app {
+
+struct Frame {
+    QRectF area;
+    Range x;
+    Range y;
+
+    double xOf(double value) const { return area.left() + area.width() * (value - x.low) / x.span(); }
+    /// Values beyond the ends are drawn at them.
+    double yOf(double value) const {
+        return area.bottom() - area.height() * (std::clamp(value, y.low, y.high) - y.low) / y.span();
+    }
+    QPointF at(double xValue, double yValue) const { return {xOf(xValue), yOf(yValue)}; }
+    double xAt(double pixel) const { return x.low + x.span() * (pixel - area.left()) / area.width(); }
+
+    /// The lines across with their labels to the left, and those upright with theirs below.
+    void paintGrid(QPainter& painter, const Theme& theme, int partsX, int partsY) const;
+    /// Titles below and, turned, at the left.
+    void paintTitles(QPainter& painter, const Theme& theme, const QString& below, const QString& left) const;
+};
+
+/// A label with as many decimals as a step asks for.
+QString tickText(double value, double step);
+
+}  // namespace rm::app

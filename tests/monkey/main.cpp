@@ -1,0 +1,80 @@
+// reedmast-monkey: random use of the real window for as long as one likes.
+//   reedmast-monkey [--seed N] [--seconds S] [--steps K]
+// Prints the seed at the start, and seed and steps of a failure. Exit code 0: nothing was found.
+#include <spdlog/spdlog.h>
+#include <unistd.h>
+
+#include <QCommandLineParser>
+#include <QElapsedTimer>
+#include <csignal>
+#include <cstdio>
+#include <random>
+
+#include "app/session/guard.h"
+#include "monkey.h"
+
+namespace {
+
+rm::test::Monkey* at = nullptr;
+unsigned seedInUse = 0;
+
+void tell() {
+    std::fprintf(stderr, "seed %u, step %d; the last steps:\n", seedInUse, at->count());
+    for (const auto& step : at->steps()) std::fprintf(stderr, "  %s\n", step.c_str());
+}
+
+void onSignal(int signal) {
+    // The program is lost; the steps are worth more than the rules for signal handlers.
+    if (at != nullptr) tell();
+    std::fprintf(stderr, "signal %d\n", signal);
+    std::signal(signal, SIG_DFL);
+    std::raise(signal);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+    const QTemporaryDir recovery;
+    qputenv("REEDMAST_RECOVERY", recovery.path().toUtf8());
+    rm::app::GuardedApplication app(argc, argv);
+    QApplication::setStyle("Fusion");
+    QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+    QCommandLineParser parser;
+    parser.addHelpOption();
+    const QCommandLineOption seed("seed", "Another seed does other things; 0: one from the clock.", "number", "0");
+    const QCommandLineOption seconds("seconds", "How long.", "number", "60");
+    const QCommandLineOption steps("steps", "How many steps at most; 0: no limit.", "number", "0");
+    parser.addOptions({seed, seconds, steps});
+    parser.process(app);
+    seedInUse = parser.value(seed).toUInt();
+    if (seedInUse == 0) seedInUse = std::random_device()();
+    std::printf("seed %u\n", seedInUse);
+    std::fflush(stdout);
+    spdlog::set_level(spdlog::level::err);
+    // A failed check of the toolkit ends the run with its steps.
+    for (const int signal : {SIGSEGV, SIGABRT, SIGFPE, SIGBUS, SIGTERM}) std::signal(signal, onSignal);
+
+    int code = 0;
+    {
+        rm::test::Monkey monkey(seedInUse, RM_SOURCE_DIR "/demo/heron_point.json");
+        at = &monkey;
+        app.onFailure([&](const QString& sentence) { monkey.failed(sentence); });
+        QElapsedTimer clock;
+        clock.start();
+        const int most = parser.value(steps).toInt();
+        try {
+            while (clock.elapsed() < 1000LL * parser.value(seconds).toInt() && (most == 0 || monkey.count() < most))
+                monkey.step();
+            std::printf("%d steps in %.0f s, nothing found\n", monkey.count(), static_cast<double>(clock.elapsed()) * 1e-3);
+        } catch (const std::exception& e) {
+            std::fprintf(stderr, "FOUND: %s\n", e.what());
+            tell();
+            code = 1;
+        }
+        std::fflush(stdout);
+        app.onFailure({});
+        at = nullptr;
+    }
+    std::_Exit(code);
+}
