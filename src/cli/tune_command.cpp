@@ -8,7 +8,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
-#include "core/project/goals_json.h"
+#include "core/project/design_json.h"
 #include "core/project/project_file.h"
 #include "core/study/tune.h"
 

@@ -79,7 +79,12 @@ const std::vector<Monkey::Trick>& Monkey::tricks() {
     return list;
 }
 
-Monkey::Monkey(unsigned seed, QString demo) : random_(seed), demo_(std::move(demo)) {
+Monkey::Monkey(unsigned seed, const QString& demo) : random_(seed), demo_(folder_.filePath("demo.json")) {
+    // It saves whatever it finds open: what it opens is a copy.
+    require(QFile::copy(demo, demo_) && QFile::setPermissions(demo_, QFile::ReadOwner | QFile::WriteOwner),
+            "the demo cannot be copied");
+    kept_ = folder_.filePath("kept.json");
+    require(QFile::copy(demo, kept_), "the demo cannot be copied");
     bench_.show();
     answering_.setInterval(15);
     QObject::connect(&answering_, &QTimer::timeout, &bench_, [this] { answer(); });
@@ -90,6 +95,13 @@ Monkey::Monkey(unsigned seed, QString demo) : random_(seed), demo_(std::move(dem
 
 Monkey::~Monkey() {
     bench_.session().document().undoStack()->setClean();
+}
+
+/// As it was first, whatever was saved over it.
+void Monkey::openDemo() {
+    QFile::remove(demo_);
+    QFile::copy(kept_, demo_);
+    bench_.files().open(demo_);
 }
 
 void Monkey::begin() {
@@ -356,7 +368,7 @@ void Monkey::openOrSave() {
     switch (pick(5)) {
         case 0:
             note("open the demo");
-            files.open(demo_);
+            openDemo();
             break;
         case 1:
             note("save");
@@ -461,7 +473,7 @@ void Monkey::undoToTheStart() {
     require(written(document.project()) == end, "redo to the end does not give the project back");
     if (chance(50)) {
         note("the demo again");
-        bench_.files().open(demo_);
+        openDemo();
     }
 }
 

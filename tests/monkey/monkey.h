@@ -20,7 +20,7 @@ namespace rm::test {
 class Monkey {
   public:
     /// `demo` is the project that it starts from and comes back to.
-    Monkey(unsigned seed, QString demo);
+    Monkey(unsigned seed, const QString& demo);
     ~Monkey();
 
     /// One random step and the checks after it. Throws std::runtime_error that says what does not hold.
@@ -83,10 +83,12 @@ class Monkey {
     void require(bool holds, const std::string& what) const;
     std::string written(const model::Project& project) const;
     void begin();
+    void openDemo();
 
     std::mt19937 random_;
-    QString demo_;
     QTemporaryDir folder_;
+    QString demo_;
+    QString kept_;
     app::Bench bench_;
     QTimer answering_;
     std::vector<std::string> steps_;

@@ -1,4 +1,4 @@
-// A design as JSON, described member by member in docs/formats.md.
+// Designs and their plans as JSON, described member by member in docs/formats.md.
 #pragma once
 
 #include <nlohmann/json.hpp>
@@ -7,8 +7,11 @@
 
 namespace rm::io {
 
-/// Throws rm::Error that says which member of which item is wrong. `number` names a design without a name.
-model::Design readDesign(const nlohmann::json& j, std::size_t number);
+/// Throws rm::Error that says which member of which item is wrong; `where` names the design.
+model::Design readDesign(const nlohmann::json& j, const std::string& where);
 nlohmann::json writeDesign(const model::Design& design);
+
+/// Goals, movers and limits alone.
+model::TunePlan readPlan(const nlohmann::json& j, const std::string& where);
 
 }  // namespace rm::io

@@ -10,162 +10,184 @@
 #include <fstream>
 #include <sstream>
 
+#include "core/project/describe_design.h"
 #include "core/project/design_json.h"
-#include "core/project/json_members.h"
 
 namespace rm::io {
 
-namespace {
-
 using namespace rm::model;
 
-Band readBand(const json& j) {
-    Members m(j, "a band");
-    Band band;
-    band.name = m.text("name", "");
-    band.lowHz = 1e6 * m.number("low MHz", 0.0);
-    band.highHz = 1e6 * m.number("high MHz", 0.0);
-    for (const auto& s : m.array("spots MHz"))
-        if (s.is_number()) band.spotsHz.push_back(1e6 * s.get<double>());
-    if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
-        throw Error(fmt::format("band \"{}\" needs edges, the lower one first", band.name));
-    return band;
-}
-
-json writeBand(const Band& band) {
-    json j = {{"name", band.name}, {"low MHz", band.lowHz / 1e6}, {"high MHz", band.highHz / 1e6}};
-    if (!band.spotsHz.empty()) {
-        j["spots MHz"] = json::array();
-        for (const double s : band.spotsHz) j["spots MHz"].push_back(s / 1e6);
+template <typename Fields>
+void describe(Fields& f, Of<Band>) {
+    f.text("name", &Band::name, When::Always);
+    f.number("low MHz", &Band::lowHz, When::Always, 1e6);
+    f.number("high MHz", &Band::highHz, When::Always, 1e6);
+    f.numbers("spots MHz", &Band::spotsHz, 1e6);
+    f.extra(&Band::extra);
+    if constexpr (Fields::reading) {
+        const Band& band = f.thing();
+        if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
+            throw Error(fmt::format("band \"{}\" needs edges, the lower one first", band.name));
     }
-    return j;
 }
 
-Pin readPin(const json& j, std::size_t number) {
-    const std::string where = fmt::format("pin {}", number);
-    Members m(j, where);
-    Pin pin;
-    pin.name = m.text("name", fmt::format("Pin {}", number));
-    pin.shown = m.flag("shown", true);
-    pin.colour = static_cast<int>(m.number("colour", -1.0));
-    const json* design = m.object("design");
-    if (design == nullptr) throw Error(fmt::format("{} holds no design", where));
-    pin.design = readDesign(*design, number);
-    pin.extra = m.rest();
-    return pin;
+template <typename Fields>
+void describe(Fields& f, Of<Pin>) {
+    f.text("name", &Pin::name, When::Always);
+    f.flag("shown", &Pin::shown, When::Always);
+    f.integer("colour", &Pin::colour, -1.0, 99.0);
+    if constexpr (Fields::reading) {
+        const json* design = f.find("design");
+        if (design == nullptr) throw Error(fmt::format("{} holds no design", f.where()));
+        f.thing().design = readDesign(*design, f.where());
+    } else {
+        f.object()["design"] = writeDesign(f.thing().design);
+    }
+    f.extra(&Pin::extra);
 }
 
-json writePin(const Pin& pin) {
-    json j = {{"name", pin.name}, {"shown", pin.shown}, {"design", writeDesign(pin.design)}};
-    if (pin.colour >= 0) j["colour"] = pin.colour;
-    return withExtra(j, pin.extra);
+template <typename Fields>
+void describe(Fields& f, Of<Angles>) {
+    if constexpr (Fields::reading) {
+        auto& watchDeg = f.thing().watchDeg;
+        const json& watch = f.array("watch deg");
+        for (std::size_t i = 0; i < std::min(watch.size(), watchDeg.size()); ++i)
+            watchDeg[i] = std::clamp(f.numberOf(watch[i], "watch deg"), 0.0, 90.0);
+    } else {
+        f.object()["watch deg"] = f.thing().watchDeg;
+    }
+    f.number("layer km", &Angles::layerKm, When::Always);
+    f.number("nearest km", &Angles::nearestKm, When::Always);
+    f.number("farthest km", &Angles::farthestKm, When::Always);
+    f.extra(&Angles::extra);
+    if constexpr (Fields::reading) {
+        Angles& angles = f.thing();
+        angles.layerKm = std::clamp(angles.layerKm, 50.0, 1000.0);
+        angles.nearestKm = std::max(0.0, angles.nearestKm);
+        angles.farthestKm = std::max(0.0, angles.farthestKm);
+    }
 }
 
-Angles readAngles(Members& m) {
-    Angles angles;
-    const json* given = m.object("angles");
-    if (given == nullptr) return angles;
-    Members a(*given, "\"angles\"");
-    const json& watch = a.array("watch deg");
-    for (std::size_t i = 0; i < std::min(watch.size(), angles.watchDeg.size()); ++i)
-        if (watch[i].is_number()) angles.watchDeg[i] = std::clamp(watch[i].get<double>(), 0.0, 90.0);
-    angles.layerKm = std::clamp(a.number("layer km", angles.layerKm), 50.0, 1000.0);
-    angles.nearestKm = std::max(0.0, a.number("nearest km", 0.0));
-    angles.farthestKm = std::max(0.0, a.number("farthest km", 0.0));
-    return angles;
+template <typename Fields>
+void describeLimits(Fields& f) {
+    if constexpr (Fields::reading) {
+        const json& given = f.array("SWR limits");
+        if (given.empty()) return;
+        SwrLimits limits{};
+        const bool three = given.size() == 3 && std::all_of(given.begin(), given.end(),
+                                                            [](const json& v) { return v.is_number(); });
+        for (std::size_t i = 0; three && i < 3; ++i) limits[i] = given[i].template get<double>();
+        if (!three || !(limits[0] > 1.0) || !(limits[1] > limits[0]) || !(limits[2] > limits[1]))
+            throw Error("\"SWR limits\" has to be three rising numbers above 1");
+        f.thing().swrLimits = limits;
+    } else {
+        f.object()["SWR limits"] = f.thing().swrLimits;
+    }
 }
 
-json writeAngles(const Angles& angles) {
-    return {{"watch deg", angles.watchDeg},
-            {"layer km", angles.layerKm},
-            {"nearest km", angles.nearestKm},
-            {"farthest km", angles.farthestKm}};
+template <typename Fields>
+void describe(Fields& f, Of<Project>) {
+    const auto last = [](const auto& list) { return list.empty() ? 0.0 : static_cast<double>(list.size()) - 1.0; };
+    f.text("title", &Project::title, When::Always);
+    f.list("bands", &Project::bands, "band", When::Always);
+    f.list("designs", &Project::designs, "design", When::Always);
+    if constexpr (Fields::reading)
+        if (f.thing().designs.empty()) throw Error("it holds no design");
+    f.integer("working band", &Project::workingBand, 0.0, last(f.thing().bands), When::Always);
+    f.integer("active design", &Project::activeDesign, 0.0, last(f.thing().designs), When::Always);
+    f.flag("feet and inches", &Project::feetAndInches, When::Always);
+    describeLimits(f);
+    f.number("power W", &Project::powerW, When::Always);
+    f.list("pins", &Project::pins, "pin", When::Always);
+    f.integer("baseline", &Project::baseline, -1.0, f.thing().pins.empty() ? -1.0 : last(f.thing().pins),
+              When::Always);
+    f.object("angles", &Project::angles, When::Always);
+    f.extra(&Project::extra);
 }
-
-SwrLimits readLimits(Members& m) {
-    const json& given = m.array("SWR limits");
-    if (given.empty()) return kUsualSwrLimits;
-    SwrLimits limits{};
-    const bool three = given.size() == 3 &&
-                       std::all_of(given.begin(), given.end(), [](const json& v) { return v.is_number(); });
-    for (std::size_t i = 0; three && i < 3; ++i) limits[i] = given[i].get<double>();
-    if (!three || limits[0] <= 1.0 || limits[1] <= limits[0] || limits[2] <= limits[1])
-        throw Error("\"SWR limits\" has to be three rising numbers above 1");
-    return limits;
-}
-
-}  // namespace
 
 Project fromJson(const json& root) {
-    Members m(root, "the project");
-    if (m.text("format", "") != "reed-mast project") throw Error("it is not a Reed Mast project");
-    const int version = static_cast<int>(m.number("version", 0.0));
-    if (version > kProjectVersion)
+    Project project;
+    Reader<Project> reader(project, root, "");
+    const json* format = reader.find("format");
+    if (format == nullptr || *format != "reed-mast project") throw Error("it is not a Reed Mast project");
+    const json* version = reader.find("version");
+    const double written = version == nullptr ? 0.0 : reader.numberOf(*version, "version");
+    if (written > kProjectVersion)
         throw Error(
             fmt::format("it was written by a newer Reed Mast (file version {}, this one knows {}): update "
                         "the program to open it",
-                        version, kProjectVersion));
-    Project project;
-    project.title = m.text("title", project.title);
-    for (const auto& b : m.array("bands")) project.bands.push_back(readBand(b));
-    std::size_t number = 0;
-    for (const auto& d : m.array("designs")) project.designs.push_back(readDesign(d, ++number));
-    if (project.designs.empty()) throw Error("it holds no design");
-    project.workingBand = m.index("working band", project.bands.size());
-    project.activeDesign = m.index("active design", project.designs.size());
-    project.feetAndInches = m.flag("feet and inches", false);
-    project.swrLimits = readLimits(m);
-    project.powerW = m.number("power W", project.powerW);
-    number = 0;
-    for (const auto& p : m.array("pins")) project.pins.push_back(readPin(p, ++number));
-    project.baseline = static_cast<int>(m.number("baseline", -1.0));
-    if (project.baseline >= static_cast<int>(project.pins.size())) project.baseline = -1;
-    project.angles = readAngles(m);
-    project.extra = m.rest();
+                        written, kProjectVersion));
+    describe(reader, Of<Project>());
     return project;
 }
 
 json toJson(const Project& project) {
-    return withExtra({{"format", "reed-mast project"},
-                      {"version", kProjectVersion},
-                      {"title", project.title},
-                      {"bands", list(project.bands, writeBand)},
-                      {"working band", project.workingBand},
-                      {"designs", list(project.designs, writeDesign)},
-                      {"active design", project.activeDesign},
-                      {"feet and inches", project.feetAndInches},
-                      {"SWR limits", project.swrLimits},
-                      {"power W", project.powerW},
-                      {"pins", list(project.pins, writePin)},
-                      {"baseline", project.baseline},
-                      {"angles", writeAngles(project.angles)}},
-                     project.extra);
+    json j = Writer<Project>::written(project);
+    j["format"] = "reed-mast project";
+    j["version"] = kProjectVersion;
+    return j;
 }
 
+namespace {
+
+constexpr std::size_t kMostBytes = 64U << 20U;
+constexpr int kDeepest = 100;
+
+/// How deep brackets nest outside texts: what is deeper would exhaust the stack of whoever walks it.
+bool nestsTooDeep(const std::string& text) {
+    int depth = 0;
+    bool quoted = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (quoted) {
+            if (c == '\\') ++i;
+            if (c == '"') quoted = false;
+        } else if (c == '"') {
+            quoted = true;
+        } else if (c == '[' || c == '{') {
+            if (++depth > kDeepest) return true;
+        } else if (c == ']' || c == '}') {
+            --depth;
+        }
+    }
+    return false;
+}
+
+}  // namespace
+
 Project readProject(const std::filesystem::path& file) {
-    std::ifstream in(file);
+    if (!std::filesystem::is_regular_file(file)) throw Error(fmt::format("{} cannot be opened.", file.string()));
+    std::ifstream in(file, std::ios::binary);
     if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
-    std::stringstream text;
-    text << in.rdbuf();
+    std::string text(kMostBytes + 1, '\0');
+    in.read(text.data(), static_cast<std::streamsize>(text.size()));
+    text.resize(static_cast<std::size_t>(in.gcount()));
+    if (text.size() > kMostBytes)
+        throw Error(fmt::format("{} is larger than {} MB: it is no project.", file.string(), kMostBytes >> 20U));
+    if (nestsTooDeep(text))
+        throw Error(fmt::format("{} nests more than {} brackets: it is no project.", file.string(), kDeepest));
     json root;
     try {
-        root = json::parse(text.str());
+        root = json::parse(text);
     } catch (const json::parse_error& e) {
-        const std::string all = text.str();
-        const auto line =
-            1 + std::count(all.begin(),
-                           all.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, all.size())), '\n');
+        const auto line = 1 + std::count(text.begin(),
+                                         text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
         throw Error(fmt::format("{} is damaged: it stops being JSON at line {}.", file.string(), line));
+    } catch (const json::exception& e) {
+        throw Error(fmt::format("{} holds a number that no computer can keep: {}.", file.string(), e.what()));
     }
     try {
         return fromJson(root);
     } catch (const Error& e) {
         throw Error(fmt::format("{} cannot be read: {}.", file.string(), e.what()));
+    } catch (const json::exception& e) {
+        throw Error(fmt::format("{} cannot be read: {}.", file.string(), e.what()));
     }
 }
 
 void writeProject(const Project& project, const std::filesystem::path& file) {
-    writeTextAtomically(file, toJson(project).dump(2) + "\n");
+    // Texts that came from elsewhere need not be UTF-8: what is not is replaced, and the rest is saved.
+    writeTextAtomically(file, toJson(project).dump(2, ' ', false, json::error_handler_t::replace) + "\n");
 }
 
 void writeTextAtomically(const std::filesystem::path& file, const std::string& text) {

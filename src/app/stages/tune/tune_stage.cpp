@@ -230,6 +230,7 @@ void TuneStage::drop() {
     view_->setProposal(nullptr);
     goalsRead_.reset();
     session().setTrial(std::nullopt);
+    readGoals();
 }
 
 /// Another project comes to the bench: what was tuned in the old one is no proposal for the new one.

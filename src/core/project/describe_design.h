@@ -1,0 +1,50 @@
+// The description of a whole design.
+#pragma once
+
+#include "core/project/describe_circuit.h"
+#include "core/project/describe_parts.h"
+#include "core/project/describe_plan.h"
+
+namespace rm::io {
+
+template <typename Fields>
+void describe(Fields& f, Of<model::Site>) {
+    using model::GroundKind;
+    using model::Site;
+    f.choice("ground", &Site::ground,
+             {{"free space", GroundKind::FreeSpace}, {"perfect", GroundKind::Perfect}, {"real", GroundKind::Real}},
+             When::Always);
+    f.flag("quick free space", &Site::quick);
+    f.text("soil", &Site::soil, When::Always);
+    f.text("permittivity", &Site::permittivity, When::Always);
+    f.text("conductivity", &Site::conductivity, When::Always);
+    f.text("height", &Site::height, When::Always);
+    f.text("heading", &Site::heading, When::Always);
+    f.extra(&Site::extra);
+}
+
+template <typename Fields>
+void describe(Fields& f, Of<model::Design>) {
+    using model::Design;
+    f.text("name", &Design::name, When::Always);
+    if constexpr (Fields::reading) f.setWhere(fmt::format("design \"{}\"", f.thing().name));
+    f.text("design frequency", &Design::designFrequency, When::Always);
+    f.text("reference ohm", &Design::reference, When::Always);
+    f.list("dimensions", &Design::dimensions, "dimension", When::Always);
+    f.list("parts", &Design::parts, "part", When::Always);
+    f.list("copies", &Design::copies, "copies");
+    f.list("feeds", &Design::feeds, "feed", When::Always);
+    f.list("drive sets", &Design::driveSets, "drive set");
+    f.integer("drive set", &Design::driveSet, -1.0, static_cast<double>(f.thing().driveSets.size()) - 1.0);
+    f.object("harness", &Design::harness);
+    f.list("loads", &Design::loads, "load", When::Always);
+    f.list("lines", &Design::lines, "line");
+    f.list("feed path", &Design::feedPath, "feed path block");
+    f.list("measured", &Design::measured, "measurement");
+    f.object("site", &Design::site, When::Always);
+    f.object("tune", &Design::tune);
+    f.names("bands", &Design::bands);
+    f.extra(&Design::extra);
+}
+
+}  // namespace rm::io
