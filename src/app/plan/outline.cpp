@@ -399,10 +399,13 @@ void Outline::refresh() {
     // What has just been selected or added is brought into view, once.
     if (seen_ == selection) return;
     seen_ = selection;
-    if (OutlineRow* chosen = row(selection)) {
-        content_->layout()->activate();
-        ensureWidgetVisible(chosen, 0, kRowHeight);
-    }
+    // Rows that have just been made have no place yet.
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+            if (OutlineRow* chosen = row(seen_)) ensureWidgetVisible(chosen, 0, kRowHeight);
+        },
+        Qt::QueuedConnection);
 }
 
 QString Outline::joinedTo(const model::Part& part) const {
