@@ -10,7 +10,10 @@
 #include "cli/loaded.h"
 #include "core/model/dimension_kind.h"
 #include "core/quantity/formula.h"
+#include "core/study/scan.h"
+#include "core/study/sensitivities.h"
 #include "core/study/tolerance.h"
+#include "core/study/varied.h"
 #include "core/study/tune_axes.h"
 
 namespace rm::cli {
@@ -90,6 +93,7 @@ int runTolerance(const BuildOptions& options) {
         for (const auto& [goal, met] : t.each) each[goal] = met;
         fmt::print("{}\n", json{{"builds", t.builds},
                                 {"meeting", t.meeting < 0 ? json() : json(t.meeting)},
+                                {"failed", t.failed},
                                 {"goals", each},
                                 {"nine_of_ten_below_swr", t.mostOfNine},
                                 {"frequency_hz", t.hz},
@@ -101,6 +105,7 @@ int runTolerance(const BuildOptions& options) {
         return kDone;
     }
     if (t.meeting >= 0) fmt::print("{} of {} builds meet every goal\n", t.meeting, t.builds);
+    if (t.failed > 0) fmt::print("{} builds could not be worked out\n", t.failed);
     for (const auto& [goal, met] : t.each) fmt::print("  {}: {} of {}\n", goal, met, t.builds);
     fmt::print("nine builds of ten stay below SWR {:.2f}\n", t.mostOfNine);
     fmt::print("{:>10} {:>9} {:>9} {:>9} {:>9}\n", "MHz", "5 % below", "median", "5 % above", "as drawn");

@@ -8,8 +8,8 @@
 #include "core/em/kernel_arrays.h"
 #include "core/em/quadrature.h"
 #include "core/em/span_basis.h"
-#include "core/model/soils.h"
 #include "core/model/limits.h"
+#include "core/model/soils.h"
 
 namespace rm::em {
 

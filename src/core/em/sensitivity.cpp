@@ -1,20 +1,10 @@
 #include "core/em/sensitivity.h"
 
-#include <lapacke.h>
-
-#include "core/em/lapack_threads.h"
+#include "core/em/dense_lu.h"
 
 namespace rm::em {
 
 namespace {
-
-lapack_complex_double* raw(MatrixXc& m) {
-    return reinterpret_cast<lapack_complex_double*>(m.data());
-}
-
-const lapack_complex_double* raw(const MatrixXc& m) {
-    return reinterpret_cast<const lapack_complex_double*>(m.data());
-}
 
 /// a^T b, entry by entry: the matrices are slim.
 MatrixXc transposedTimes(const MatrixXc& a, const MatrixXc& b) {
@@ -28,17 +18,12 @@ MatrixXc transposedTimes(const MatrixXc& a, const MatrixXc& b) {
 
 FactoredPorts::FactoredPorts(std::shared_ptr<const Mesh> mesh, double frequencyHz)
     : factors_(momentMatrix(*mesh, frequencyHz)) {
-    const auto n = static_cast<lapack_int>(factors_.rows());
-    pivots_.resize(static_cast<std::size_t>(n));
-    setLapackThreads(pivots_.size());
-    if (LAPACKE_zgetrf(LAPACK_COL_MAJOR, n, n, raw(factors_), n, pivots_.data()) != 0)
-        throw Error("The antenna cannot be solved at this frequency: its matrix is singular.");
+    factorLu(factors_, pivots_);
     const MatrixXc weights = portWeightMatrix(*mesh);
     currents_ = weights;
-    LAPACKE_zgetrs(LAPACK_COL_MAJOR, 'N', n, static_cast<lapack_int>(currents_.cols()), raw(factors_), n,
-                   pivots_.data(), raw(currents_), n);
+    solveFactored(factors_, pivots_, currents_);
     solution_.frequencyHz = frequencyHz;
-    solution_.unknowns = static_cast<std::size_t>(n);
+    solution_.unknowns = pivots_.size();
     solution_.admittance = transposedTimes(weights, currents_);
     solution_.localCurrents = localCurrents(*mesh, currents_);
     solution_.mesh = std::move(mesh);
@@ -62,9 +47,7 @@ std::optional<PortDerivative> FactoredPorts::derivative(const Mesh& plus, const 
     d.admittance =
         transposedTimes(currents_, dw) + transposedTimes(dw, currents_) - transposedTimes(currents_, dzx);
     MatrixXc dx = dw - dzx;
-    const auto n = static_cast<lapack_int>(factors_.rows());
-    LAPACKE_zgetrs(LAPACK_COL_MAJOR, 'N', n, static_cast<lapack_int>(dx.cols()), raw(factors_), n,
-                   pivots_.data(), raw(dx), n);
+    solveFactored(factors_, pivots_, dx);
     d.localCurrents = localCurrents(mesh, dx);
     return d;
 }

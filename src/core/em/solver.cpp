@@ -1,6 +1,5 @@
 #include "core/em/solver.h"
 
-#include <lapacke.h>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 
@@ -11,7 +10,7 @@
 #include "core/em/conductor.h"
 #include "core/em/ground_moments.h"
 #include "core/em/lanes.h"
-#include "core/em/lapack_threads.h"
+#include "core/em/dense_lu.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
 
@@ -21,6 +20,8 @@ namespace {
 
 /// Pairs that a thread remembers.
 constexpr std::size_t kRememberedPairs = 4000;
+/// From here on threads cost less than they bring to the fill.
+constexpr std::size_t kParallelUnknowns = 250;
 
 /// Interactions of the local functions of two spans divided by j: [function on a][function on b].
 struct Block {
@@ -321,18 +322,11 @@ MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyH
 }
 
 void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
-    const auto n = static_cast<lapack_int>(matrix.rows());
-    const auto count = static_cast<lapack_int>(rhs.cols());
-    if (n == 0) throw Error("The model has no conductors to solve.");
-    setLapackThreads(static_cast<std::size_t>(n));
-    std::vector<lapack_int> pivots(static_cast<std::size_t>(n));
-    auto* a = reinterpret_cast<lapack_complex_double*>(matrix.data());
-    auto* b = reinterpret_cast<lapack_complex_double*>(rhs.data());
+    if (matrix.rows() == 0) throw Error("The model has no conductors to solve.");
     // LU with partial pivoting: measured faster here than the symmetric factorisation (see benchmarks/).
-    const lapack_int failed = LAPACKE_zgesv_work(LAPACK_COL_MAJOR, n, count, a, n, pivots.data(), b, n);
-    if (failed != 0)
-        throw Error(
-            "The equations of this model have no single solution: look for wires that lie on each other.");
+    std::vector<int> pivots;
+    factorLu(matrix, pivots);
+    solveFactored(matrix, pivots, rhs);
 }
 
 MatrixXc portWeightMatrix(const Mesh& mesh) {

@@ -1,8 +1,6 @@
-// What matters: how much each dimension changes the figures, what random errors of building do, and scans of
-// one or two dimensions.
+// What random errors of building do to an antenna.
 #pragma once
 
-#include <map>
 #include <stop_token>
 #include <string>
 #include <vector>
@@ -11,27 +9,6 @@
 #include "core/study/sweep.h"
 
 namespace rm::study {
-
-/// The step of a length; angles step by one degree and plain numbers by one percent, whatever it is.
-enum class SensitivityStep { Millimetre, Centimetre, Percent };
-
-/// Change of the figures when one dimension grows by `step`.
-struct Sensitivity {
-    std::string dimension;
-    model::DimensionKind kind = model::DimensionKind::Length;
-    double step = 0.0;  ///< in m, degrees or plain
-    double swr = 0.0;
-    double resonanceHz =
-        0.0;  ///< of the frequency where X = 0, nearest to the working one; 0 where there is none
-    double gainDb = 0.0;
-    double frontToRearDb = 0.0;
-};
-
-/// One row per dimension that has a plain number, the one that moves the SWR most first. Throws rm::Error for
-/// a design with errors.
-std::vector<Sensitivity> studySensitivity(const model::Design& design, double frequencyHz,
-                                          SensitivityStep step = SensitivityStep::Millimetre,
-                                          std::stop_token stop = {});
 
 /// Random errors of building: standard deviations; zero leaves a thing as it is.
 struct BuildErrors {
@@ -63,6 +40,7 @@ struct Tolerance {
     std::vector<double> drawnSwr;   ///< of the design without errors
     double mostOfNine = 0.0;        ///< nine builds of ten stay below this SWR over the whole range
     int builds = 0;
+    int failed = 0;  ///< builds that cannot be worked out; they meet no goal
     /// Goals in words, and how many of the builds meet each.
     std::vector<std::pair<std::string, int>> each;
     int meeting = 0;  ///< builds that meet every goal with a limit; -1 where the design has no goals
@@ -73,53 +51,5 @@ struct Tolerance {
 Tolerance studyTolerance(const model::Design& design, const std::vector<model::Band>& bands, double lowHz,
                          double highHz, int builds, const BuildErrors& errors, unsigned seed = 1,
                          std::stop_token stop = {}, const Progress& progress = {});
-
-/// One dimension of a scan.
-struct ScanAxis {
-    std::string dimension;
-    double from = 0.0;
-    double to = 1.0;
-    int count = 11;
-    double at(int i) const { return count == 1 ? from : from + (to - from) * i / (count - 1); }
-};
-
-enum class ScanFigure {
-    Swr,
-    Gain,
-    FrontToRear,
-    FrontToBack,
-    Takeoff,
-    Resistance,
-    Reactance,
-    Efficiency,   ///< percent
-    GroundShare,  ///< percent of the input power
-    Beamwidth,    ///< degrees, in azimuth
-    SideLobe,     ///< of the elevation cut, dB relative to its maximum; not a number where there is none
-    GainAt        ///< dBi at an elevation, towards the strongest lobe
-};
-
-struct ScanQuantity {
-    ScanFigure figure = ScanFigure::Swr;
-    double angleDeg = 10.0;  ///< of GainAt
-
-    ScanQuantity(ScanFigure which, double angle = 10.0) : figure(which), angleDeg(angle) {}
-};
-
-/// Values of a figure over one dimension, or over two: `value[j * x.count + i]`; not a number where the
-/// antenna cannot be worked out.
-struct Scan {
-    ScanAxis x;
-    ScanAxis y;  ///< count 1 where only one dimension is scanned
-    std::vector<double> value;
-    bool complete = false;
-};
-
-Scan scanFigure(const model::Design& design, double frequencyHz, ScanQuantity quantity, const ScanAxis& x,
-                const ScanAxis& y = {"", 0.0, 0.0, 1}, std::stop_token stop = {},
-                const Progress& progress = {});
-
-/// The design with a dimension set to a value in m, degrees or plain. Throws rm::Error where there is none of
-/// that name.
-model::Design withDimension(const model::Design& design, const std::string& name, double value);
 
 }  // namespace rm::study

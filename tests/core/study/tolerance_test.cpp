@@ -1,5 +1,8 @@
 // Sensitivity, builds with errors, and scans: against laws of simple antennas.
+#include "core/study/scan.h"
+#include "core/study/sensitivities.h"
 #include "core/study/tolerance.h"
+#include "core/study/varied.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -202,4 +205,25 @@ TEST_CASE("scans say what each antenna says alone, and name a dimension that is 
     CHECK_FALSE(study::scanFigure(d, 14.1e6, study::ScanFigure::Swr, {"span", 9.0, 10.0, 5}, {"", 0, 0, 1},
                                   stop.get_token())
                     .complete);
+}
+
+TEST_CASE("builds that cannot be worked out are counted and do not end the run") {
+    // A height so low that errors of it put the dipole into the ground now and then.
+    model::Design d;
+    model::Part wire;
+    wire.name = "Wire";
+    wire.shape = model::StraightWire{{"0 m", "-5 m", "0 m"}, {"0 m", "5 m", "0 m"}};
+    d.parts.push_back(wire);
+    model::Feed feed;
+    feed.part = "Wire";
+    d.feeds.push_back(feed);
+    d.site.ground = model::GroundKind::Real;
+    d.site.height = "0.15 m";
+    study::BuildErrors errors;
+    errors.heightM = 0.1;
+    const auto t = study::studyTolerance(d, {}, 14.0e6, 14.35e6, 40, errors);
+    CHECK(t.builds == 40);
+    CHECK(t.failed > 0);
+    CHECK(t.failed < 20);
+    CHECK(t.hz.size() == 21);
 }

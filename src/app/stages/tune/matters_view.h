@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "app/look/themed.h"
-#include "core/study/tolerance.h"
+#include "core/study/sensitivities.h"
 
 class QComboBox;
 class QLabel;

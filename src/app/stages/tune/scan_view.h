@@ -5,7 +5,7 @@
 
 #include "app/session/document.h"
 #include "app/look/themed.h"
-#include "core/study/tolerance.h"
+#include "core/study/scan.h"
 
 class QComboBox;
 class QLabel;

@@ -256,6 +256,7 @@ void ToleranceView::setResult(const study::Tolerance& result, const QString& ban
                  QString::fromStdString(quantity::formatSwr(std::ceil(100.0 * result.mostOfNine) / 100.0)));
     if (result.meeting >= 0)
         said = QString("%1 of %2 builds meet every goal.  ").arg(result.meeting).arg(result.builds) + said;
+    if (result.failed > 0) said += QString("  %1 could not be worked out.").arg(result.failed);
     sentence_->setText(said);
     QStringList each;
     for (const auto& [goal, met] : result.each)

@@ -1,0 +1,118 @@
+#include "core/em/dense_lu.h"
+
+#include <cblas.h>
+#include <lapacke.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
+
+#include <algorithm>
+
+namespace rm::em {
+
+namespace {
+
+/// Below this many unknowns tiles cost more than they bring.
+constexpr int kTiledFrom = 400;
+constexpr int kPanel = 64;
+constexpr int kTile = 128;
+
+lapack_complex_double* raw(Complex* at) {
+    return reinterpret_cast<lapack_complex_double*>(at);
+}
+
+/// Once for the whole program, before its first factorisation: from here on nobody changes it.
+void keepLibraryOnOneThread() {
+    static const bool once = [] {
+        openblas_set_num_threads(1);
+        return true;
+    }();
+    (void)once;
+}
+
+[[noreturn]] void singular() {
+    throw Error("The equations of this model have no single solution: look for wires that lie on each other.");
+}
+
+class TiledLu {
+  public:
+    TiledLu(MatrixXc& a, std::vector<int>& pivots)
+        : a_(a.data()), n_(static_cast<int>(a.rows())), pivots_(pivots) {}
+
+    void factor() {
+        factorPanel(0);
+        for (int k = 0; k < n_; k += kPanel) {
+            const int next = k + kPanel;
+            if (next >= n_) {
+                swapRows(k, 0, k);
+                break;
+            }
+            const int after = std::min(n_, next + kPanel);
+            update(k, next, after);
+            tbb::parallel_invoke([&] { factorPanel(next); }, [&] { updateBeyond(k, after); });
+        }
+    }
+
+  private:
+    int width(int k) const { return std::min(kPanel, n_ - k); }
+    Complex* at(int row, int column) { return a_ + static_cast<std::size_t>(column) * static_cast<std::size_t>(n_) + row; }
+
+    void factorPanel(int k) {
+        const int rows = n_ - k;
+        if (LAPACKE_zgetrf_work(LAPACK_COL_MAJOR, rows, width(k), raw(at(k, k)), n_, pivots_.data() + k) != 0) singular();
+        for (int i = k; i < k + width(k); ++i) pivots_[static_cast<std::size_t>(i)] += k;
+    }
+    /// The row exchanges of panel k in columns from `first` up to `end`.
+    void swapRows(int k, int first, int end) {
+        if (end > first)
+            LAPACKE_zlaswp_work(LAPACK_COL_MAJOR, end - first, raw(at(0, first)), n_, k + 1, k + width(k),
+                                pivots_.data(), 1);
+    }
+    /// What panel k does to these columns.
+    void update(int k, int first, int end) {
+        const int columns = end - first;
+        const int w = width(k);
+        swapRows(k, first, end);
+        static const Complex one(1.0);
+        static const Complex minus(-1.0);
+        cblas_ztrsm(CblasColMajor, CblasLeft, CblasLower, CblasNoTrans, CblasUnit, w, columns, &one, at(k, k), n_,
+                    at(k, first), n_);
+        const int below = n_ - k - w;
+        if (below > 0)
+            cblas_zgemm(CblasColMajor, CblasNoTrans, CblasNoTrans, below, columns, w, &minus, at(k + w, k), n_,
+                        at(k, first), n_, &one, at(k + w, first), n_);
+    }
+    void updateBeyond(int k, int from) {
+        const int tiles = (n_ - from + kTile - 1) / kTile;
+        // The last task exchanges the rows of what is finished.
+        tbb::parallel_for(0, tiles + 1, [&](int t) {
+            if (t == tiles) return swapRows(k, 0, k);
+            const int first = from + t * kTile;
+            update(k, first, std::min(n_, first + kTile));
+        });
+    }
+
+    Complex* a_;
+    int n_;
+    std::vector<int>& pivots_;
+};
+
+}  // namespace
+
+void factorLu(MatrixXc& a, std::vector<int>& pivots) {
+    keepLibraryOnOneThread();
+    const auto n = static_cast<lapack_int>(a.rows());
+    pivots.resize(static_cast<std::size_t>(n));
+    if (n >= kTiledFrom) return TiledLu(a, pivots).factor();
+    if (LAPACKE_zgetrf_work(LAPACK_COL_MAJOR, n, n, raw(a.data()), n, pivots.data()) != 0) singular();
+}
+
+void solveFactored(const MatrixXc& factors, const std::vector<int>& pivots, MatrixXc& b) {
+    keepLibraryOnOneThread();
+    const auto n = static_cast<lapack_int>(factors.rows());
+    // LAPACK reads the factors and is declared as if it wrote them.
+    auto* lu = raw(const_cast<Complex*>(factors.data()));
+    LAPACKE_zgetrs_work(LAPACK_COL_MAJOR, 'N', n, static_cast<lapack_int>(b.cols()), lu, n, pivots.data(),
+                        raw(b.data()), n);
+}
+
+}  // namespace rm::em

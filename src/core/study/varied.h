@@ -1,0 +1,17 @@
+// A design with one of its numbers changed.
+#pragma once
+
+#include <string>
+
+#include "core/model/design.h"
+
+namespace rm::study {
+
+/// The design with a dimension set to a value in m, degrees or plain. Throws rm::Error where there is none of
+/// that name.
+model::Design withDimension(const model::Design& design, const std::string& name, double value);
+
+/// A value in m, degrees or plain as a dimension of this kind has it, to the last digit.
+std::string exactText(model::DimensionKind kind, double value);
+
+}  // namespace rm::study
