@@ -13,8 +13,8 @@
 #include "core/study/scan.h"
 #include "core/study/sensitivities.h"
 #include "core/study/tolerance.h"
-#include "core/study/varied.h"
 #include "core/study/tune_axes.h"
+#include "core/study/varied.h"
 
 namespace rm::cli {
 

@@ -5,8 +5,8 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
-#include "core/project/project_file.h"
 #include "core/export/sweep_text.h"
+#include "core/project/project_file.h"
 #include "core/quantity/format.h"
 #include "core/study/match.h"
 

@@ -1,5 +1,5 @@
-// Takes one picture of the bench: opens a project, brings a view to the front, waits for its figures, and writes
-// a PNG. scripts/make_screenshots.sh calls it for every picture in docs/screenshots.
+// Takes one picture of the bench: opens a project, brings a view to the front, waits for its figures, and
+// writes a PNG. scripts/make_screenshots.sh calls it for every picture in docs/screenshots.
 #include <QAction>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
@@ -68,7 +68,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption dark("dark", "In the dark colours.");
     const QCommandLineOption design("design", "The design of this number.", "number", "1");
     const QCommandLineOption band("band", "The band of this number.", "number");
-    const QCommandLineOption view("view", "A stage by its name, or spacing, tuning, proposal, matters, tolerance, scan, map.", "name");
+    const QCommandLineOption view(
+        "view", "A stage by its name, or spacing, tuning, proposal, matters, tolerance, scan, map.", "name");
     const QCommandLineOption select("select", "What is selected: site or path.", "what");
     const QCommandLineOption smith("smith", "The band on the Smith chart.");
     const QCommandLineOption lobe("lobe", "With the lobe in the yard.");
@@ -92,7 +93,8 @@ int main(int argc, char** argv) {
     if (parser.isSet(band)) bench.session().chooseBand(parser.value(band).toInt() - 1);
     if (parser.value(select) == "site") bench.session().select({Selection::Type::Site});
     if (parser.value(select) == "path") bench.showFeedPath();
-    if (parser.isSet(smith)) bench.session().showQuantity(rm::app::BandQuantity::Smith, rm::study::Plane::Radio);
+    if (parser.isSet(smith))
+        bench.session().showQuantity(rm::app::BandQuantity::Smith, rm::study::Plane::Radio);
     if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
     settle(bench);
     if (parser.isSet(view)) open(bench, parser.value(view));

@@ -7,11 +7,11 @@
 #include <QToolButton>
 
 #include "app/stages/boom/boom_view.h"
+#include "app/stages/compare/overlay_plots.h"
 #include "app/stages/coupling/coupling_view.h"
 #include "app/stages/drives/drive_patterns.h"
 #include "app/stages/drives/drive_view.h"
 #include "app/stages/spacing/spacing_view.h"
-#include "app/stages/compare/overlay_plots.h"
 #include "core/quantity/format.h"
 #include "window.h"
 
@@ -342,8 +342,7 @@ TEST_CASE("coupling between feeds, and the patterns of each alone") {
     CHECK(matrix->pair() == std::pair{0, 1});
     // At the right each feed as it is driven; a click on an impedance shows that over the band.
     CHECK(matrix->cellText(0, 2) ==
-          QString::fromStdString(quantity::formatImpedance(w.analysis()->figures.impedanceOhm[0])) +
-              " Ω");
+          QString::fromStdString(quantity::formatImpedance(w.analysis()->figures.impedanceOhm[0])) + " Ω");
     QTest::mouseClick(matrix, Qt::LeftButton, {}, matrix->cellRect(1, 0).center().toPoint());
     CHECK(matrix->pairName() == "Mutual impedance, Feed (upper) and Feed (lower)");
     w.editing().chooseDriveSet(2);

@@ -139,8 +139,8 @@ TEST_CASE("raising the antenna by its handle lowers the takeoff angle") {
     QTest::mousePress(w.yard(), Qt::LeftButton, {}, handle);
     QTest::mouseMove(w.yard(), handle - QPoint(0, 60));
     QMouseEvent move(QEvent::MouseMove, QPointF(handle - QPoint(0, 90)),
-                     w.yard()->mapToGlobal(QPointF(handle - QPoint(0, 90))), Qt::NoButton,
-                     Qt::LeftButton, Qt::NoModifier);
+                     w.yard()->mapToGlobal(QPointF(handle - QPoint(0, 90))), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
     QApplication::sendEvent(w.yard(), &move);
     QTest::mouseRelease(w.yard(), Qt::LeftButton, {}, handle - QPoint(0, 90));
     w.settle();
@@ -153,8 +153,8 @@ TEST_CASE("turning, zooming and the standard views move the camera and not the a
     const auto before = w.document().share();
     const double azimuth = w.yard()->camera().azimuthDeg;
     QTest::mousePress(w.yard(), Qt::LeftButton, {}, {20, 60});
-    QMouseEvent move(QEvent::MouseMove, QPointF(90, 80), w.yard()->mapToGlobal(QPointF(90, 80)),
-                     Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, QPointF(90, 80), w.yard()->mapToGlobal(QPointF(90, 80)), Qt::NoButton,
+                     Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(w.yard(), &move);
     QTest::mouseRelease(w.yard(), Qt::LeftButton, {}, {90, 80});
     CHECK(w.yard()->camera().azimuthDeg != Approx(azimuth));
@@ -177,13 +177,11 @@ TEST_CASE("clicking a wire in the yard selects its part") {
 
 TEST_CASE("the cursor of the instruments reads values") {
     Window w;
-    QTest::mouseMove(w.elevation(),
-                     QPoint(w.elevation()->width() * 3 / 4, w.elevation()->height() - 60));
+    QTest::mouseMove(w.elevation(), QPoint(w.elevation()->width() * 3 / 4, w.elevation()->height() - 60));
     QApplication::processEvents();
     CHECK(w.elevation()->cursorText().contains("one hop"));
     CHECK(w.elevation()->cursorText().contains("dBi"));
-    QTest::mouseMove(w.azimuth(),
-                     QPoint(w.azimuth()->width() / 2 + 40, w.azimuth()->height() / 2));
+    QTest::mouseMove(w.azimuth(), QPoint(w.azimuth()->width() / 2 + 40, w.azimuth()->height() / 2));
     QApplication::processEvents();
     CHECK(w.azimuth()->cursorText().startsWith("0"));  // to the east and a little
     Q_EMIT w.band()->chart()->cursorMoved(5.36e6);

@@ -3,9 +3,9 @@
 #include <QFile>
 #include <QToolButton>
 
+#include "app/look/picture.h"
 #include "app/stages/compare/compare_view.h"
 #include "app/stages/compare/overlay_plots.h"
-#include "app/look/picture.h"
 #include "app/stages/currents/current_view.h"
 #include "window.h"
 

@@ -75,7 +75,11 @@ TEST_CASE("what is half typed goes to the design it was typed for, whichever way
     const std::pair<const char*, std::function<void(Window&)>> ways[] = {
         {"another design", [](Window& w) { trigger(w, "Next design"); }},
         {"another band", [](Window& w) { w.session().chooseBand(2); }},
-        {"another stage", [](Window& w) { w.bench.openStage("compare"); w.session().chooseBand(1); }},
+        {"another stage",
+         [](Window& w) {
+             w.bench.openStage("compare");
+             w.session().chooseBand(1);
+         }},
         {"a copy of the design", [](Window& w) { trigger(w, "Copy this design"); }},
         {"a new part", [](Window& w) { w.editing().addPart(edit::PartKind::Wire); }},
     };
@@ -276,9 +280,8 @@ TEST_CASE("a proposal belongs to its design by identity, not by name") {
     w.settle();
     REQUIRE(w.find<app::TuneView>()->proposal() != nullptr);
     // Another design takes its name; the proposal stays with its own.
-    w.document().edit("Swap names", [](model::Project& p) {
-        std::swap(p.designs[0].name, p.designs[6].name);
-    });
+    w.document().edit("Swap names",
+                      [](model::Project& p) { std::swap(p.designs[0].name, p.designs[6].name); });
     w.settle();
     CHECK(w.find<app::TuneView>()->proposal() != nullptr);
     w.chooseDesign("Yagi, 70 MHz");

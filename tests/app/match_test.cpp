@@ -5,8 +5,8 @@
 #include <QToolButton>
 
 #include "app/instruments/smith_chart.h"
-#include "app/stages/match/band_losses.h"
 #include "app/plan/block_choices.h"
+#include "app/stages/match/band_losses.h"
 #include "app/stages/match/block_handles.h"
 #include "app/stages/match/chain_view.h"
 #include "app/stages/match/match_rows.h"

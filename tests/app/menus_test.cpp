@@ -382,8 +382,7 @@ TEST_CASE("quick edits never show a picture of an older model as new") {
             "Move", [&](model::Design& d) { d.dimensions[1].text = std::to_string(13.0 + 0.05 * i) + " m"; });
     w.settle();
     const auto shown = w.analysis()->figures.impedanceOhm[0];
-    const auto expected =
-        study::analyse(model::expand(w.document().design()), w.session().frequencyHz());
+    const auto expected = study::analyse(model::expand(w.document().design()), w.session().frequencyHz());
     CHECK(std::abs(shown - expected.figures.impedanceOhm[0]) < 1e-9);
     CHECK_FALSE(w.elevation()->isStale());
 }

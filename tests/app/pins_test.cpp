@@ -197,8 +197,7 @@ TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
     CHECK(w.analysis()->azimuth.fixedAngleDeg == Approx(5.0));
     action(w.bench, "Azimuth at the takeoff angle")->trigger();
     w.settle();
-    CHECK(w.analysis()->azimuth.fixedAngleDeg ==
-          Approx(w.analysis()->figures.peak.direction.elevationDeg));
+    CHECK(w.analysis()->azimuth.fixedAngleDeg == Approx(w.analysis()->figures.peak.direction.elevationDeg));
     // A click to the north of the azimuth instrument.
     auto* azimuth = w.azimuth();
     QTest::mouseClick(azimuth, Qt::LeftButton, {}, QPoint(azimuth->width() / 2, azimuth->height() / 2 - 40));

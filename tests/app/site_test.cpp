@@ -148,8 +148,7 @@ TEST_CASE("in free space a height study says why there is none") {
     w.session().select({app::Selection::Type::Site});
     w.choose("Ground", "free");
     w.bench.openStage("heights");
-    REQUIRE(
-        waitFor([&] { return w.notice()->sentence().contains("In free space height means nothing"); }));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("In free space height means nothing"); }));
     CHECK(w.bench.front()->widget() == w.yard());
     w.undo();
 }

@@ -18,6 +18,7 @@
 #include "app/stages/tune/tune_stage.h"
 #include "app/stages/tune/tune_view.h"
 #include "core/model/expand.h"
+#include "core/study/varied.h"
 #include "window.h"
 
 using namespace rm;
@@ -468,9 +469,8 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     const auto& scan = view.plot()->scan();
     REQUIRE(scan.value.size() == 41);
     // Its middle is the antenna with that leg.
-    const auto there =
-        study::analyse(model::expand(study::withDimension(w.document().design(), "leg", 13.5)),
-                       w.session().frequencyHz());
+    const auto there = study::analyse(model::expand(study::withDimension(w.document().design(), "leg", 13.5)),
+                                      w.session().frequencyHz());
     CHECK(scan.value[20] == Approx(there.figures.swr).epsilon(1e-6));
     QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(20, 0).toPoint());
     w.settle();

@@ -10,18 +10,18 @@
 #include <QTest>
 #include <catch2/catch.hpp>
 
-#include "app/instruments/band_strip.h"
 #include "app/frame/bench.h"
-#include "app/instruments/band_view.h"
-#include "app/instruments/polar_view.h"
-#include "app/instruments/ledger.h"
 #include "app/frame/notice_bar.h"
+#include "app/instruments/band_strip.h"
+#include "app/instruments/band_view.h"
 #include "app/instruments/instruments.h"
-#include "app/plan/plan_panel.h"
-#include "core/edit/designs.h"
+#include "app/instruments/ledger.h"
+#include "app/instruments/polar_view.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
+#include "app/plan/plan_panel.h"
 #include "app/stages/shape/yard.h"
+#include "core/edit/designs.h"
 
 namespace rm::test {
 

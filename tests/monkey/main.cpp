@@ -42,7 +42,8 @@ int main(int argc, char** argv) {
     QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
     QCommandLineParser parser;
     parser.addHelpOption();
-    const QCommandLineOption seed("seed", "Another seed does other things; 0: one from the clock.", "number", "0");
+    const QCommandLineOption seed("seed", "Another seed does other things; 0: one from the clock.", "number",
+                                  "0");
     const QCommandLineOption seconds("seconds", "How long.", "number", "60");
     const QCommandLineOption steps("steps", "How many steps at most; 0: no limit.", "number", "0");
     parser.addOptions({seed, seconds, steps});
@@ -64,9 +65,11 @@ int main(int argc, char** argv) {
         clock.start();
         const int most = parser.value(steps).toInt();
         try {
-            while (clock.elapsed() < 1000LL * parser.value(seconds).toInt() && (most == 0 || monkey.count() < most))
+            while (clock.elapsed() < 1000LL * parser.value(seconds).toInt() &&
+                   (most == 0 || monkey.count() < most))
                 monkey.step();
-            std::printf("%d steps in %.0f s, nothing found\n", monkey.count(), static_cast<double>(clock.elapsed()) * 1e-3);
+            std::printf("%d steps in %.0f s, nothing found\n", monkey.count(),
+                        static_cast<double>(clock.elapsed()) * 1e-3);
         } catch (const std::exception& e) {
             std::fprintf(stderr, "FOUND: %s\n", e.what());
             tell();

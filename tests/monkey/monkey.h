@@ -1,6 +1,6 @@
-// A monkey at the bench: drives the real window with random valid and invalid input from a seed, and checks after
-// each step that what is shown belongs to one model, and now and then that undo to the start gives the project
-// back bit by bit.
+// A monkey at the bench: drives the real window with random valid and invalid input from a seed, and checks
+// after each step that what is shown belongs to one model, and now and then that undo to the start gives the
+// project back bit by bit.
 #pragma once
 
 #include <QTemporaryDir>

@@ -100,14 +100,16 @@ void Bench::layOut() {
     connect(top_, &TopBar::stopRequested, this, &Bench::stop);
     connect(strip_, &BandStrip::bandChosen, &session_, &Session::chooseBand);
     connect(strip_, &BandStrip::editBands, this, [this] { questions_.askBands(); });
-    connect(plan_, &PlanPanel::addRequested, this, [this](Selection::Type type) { questions_.askWhatToAdd(type); });
+    connect(plan_, &PlanPanel::addRequested, this,
+            [this](Selection::Type type) { questions_.askWhatToAdd(type); });
     connect(instruments_, &Instruments::enlargeRequested, this, [this] { openStage("band"); });
     connect(instruments_, &Instruments::painted, this, [this](const ResultsPtr& results) {
         if (results->generation == painted_) return;
         painted_ = results->generation;
         latencyMs_ = session_.document().sinceEditMs();
         top_->setLatency(latencyMs_);
-        spdlog::debug("edit to picture {:.1f} ms, solution {:.1f} ms", latencyMs_, results->analysis->seconds * 1e3);
+        spdlog::debug("edit to picture {:.1f} ms, solution {:.1f} ms", latencyMs_,
+                      results->analysis->seconds * 1e3);
     });
 }
 
@@ -129,10 +131,12 @@ void Bench::connectStages() {
             [this](model::Id copy) { static_cast<SpacingStage*>(stage("spacing"))->scan(copy); });
     connect(&editing_, &Editing::drivesAdded, this, [this] { showStage("drives"); });
     connect(&editing_, &Editing::scaleRequested, this, [this] { questions_.askScale(); });
-    // A new element row is worked on at its table; a new block of the feed path in the Match mode, where one is.
+    // A new element row is worked on at its table; a new block of the feed path in the Match mode, where one
+    // is.
     connect(&editing_, &Editing::madeByHand, this, [this, editor](Selection made) {
         const model::Part* part = session_.selectedPart();
-        if (part != nullptr && std::holds_alternative<model::ElementRow>(part->shape)) return openStage("boom");
+        if (part != nullptr && std::holds_alternative<model::ElementRow>(part->shape))
+            return openStage("boom");
         if (made.type != Selection::Type::Block || front_->name() != "match") editor->focusFirst();
     });
 }
@@ -140,7 +144,9 @@ void Bench::connectStages() {
 void Bench::connectLedger() {
     const auto pins = [this](const char* label, auto signal, auto change) {
         connect(ledger_, signal, &editing_, [this, label, change](model::Id pin, auto... more) {
-            editing_.editPin(label, pin, [&](model::Project p, model::Id id) { return change(std::move(p), id, more...); });
+            editing_.editPin(label, pin, [&](model::Project p, model::Id id) {
+                return change(std::move(p), id, more...);
+            });
         });
     };
     pins("Show or hide pin", &Ledger::pinToggled, edit::togglePin);
@@ -154,7 +160,8 @@ void Bench::connectLedger() {
         return edit::renamePin(std::move(p), id, name.toStdString());
     });
     connect(ledger_, &Ledger::baselineCleared, &editing_, [this] {
-        session_.document().edit("No baseline", [](model::Project& p) { p = edit::setBaseline(std::move(p), 0); });
+        session_.document().edit("No baseline",
+                                 [](model::Project& p) { p = edit::setBaseline(std::move(p), 0); });
     });
     // A name that was not taken over is put back.
     connect(&session_.document(), &Document::refused, ledger_, [this] { ledger_->show(session_.results()); });
@@ -236,7 +243,8 @@ void Bench::showResults(const ResultsPtr& results) {
     ledger_->show(results);
     ledger_->setFixedHeight(ledger_->wantedHeight());
     front_->show(results);
-    if (!results->problem.isEmpty() && !model::hasError(results->expansion->findings)) session_.bad(results->problem);
+    if (!results->problem.isEmpty() && !model::hasError(results->expansion->findings))
+        session_.bad(results->problem);
 }
 
 void Bench::setStale(bool stale) {
@@ -269,9 +277,11 @@ void Bench::showFindings() {
 
 void Bench::updateTitle() {
     const Document& document = session_.document();
-    const QString file = document.path().isEmpty() ? QString("not saved yet") : document.path().section('/', -1);
-    setWindowTitle(QString("%1%2 (%3) – Reed Mast")
-                       .arg(document.modified() ? "• " : "", QString::fromStdString(document.project().title), file));
+    const QString file =
+        document.path().isEmpty() ? QString("not saved yet") : document.path().section('/', -1);
+    setWindowTitle(
+        QString("%1%2 (%3) – Reed Mast")
+            .arg(document.modified() ? "• " : "", QString::fromStdString(document.project().title), file));
 }
 
 void Bench::resizeEvent(QResizeEvent* event) {

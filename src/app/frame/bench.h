@@ -1,5 +1,5 @@
-// The bench: the one window. It lays the pieces out, hands them the newest results, and knows which stage is in
-// front; what they show and do is theirs.
+// The bench: the one window. It lays the pieces out, hands them the newest results, and knows which stage is
+// in front; what they show and do is theirs.
 #pragma once
 
 #include <QMainWindow>

@@ -48,8 +48,8 @@ void Files::offerRecovery() {
     Document& document = session_.document();
     const auto found = document.recovery();
     if (!found) return;
-    session_.say({Notice::Tone::Caution, QString("Unsaved work on this project from %1 was found.").arg(found->when),
-                  "Restore it",
+    session_.say({Notice::Tone::Caution,
+                  QString("Unsaved work on this project from %1 was found.").arg(found->when), "Restore it",
                   [this, found] {
                       try {
                           session_.document().restore(*found);
@@ -63,10 +63,10 @@ void Files::offerRecovery() {
 bool Files::mayDiscard() {
     Document& document = session_.document();
     if (!document.modified()) return true;
-    QMessageBox box(QMessageBox::NoIcon, "Unsaved changes",
-                    QString("%1 has changes that are not saved.")
-                        .arg(QString::fromStdString(document.project().title)),
-                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, &window_);
+    QMessageBox box(
+        QMessageBox::NoIcon, "Unsaved changes",
+        QString("%1 has changes that are not saved.").arg(QString::fromStdString(document.project().title)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, &window_);
     box.setTextFormat(Qt::PlainText);
     const int answer = box.exec();
     if (answer == QMessageBox::Save) {
@@ -94,8 +94,8 @@ void Files::askOpen() {
 void Files::askSave(bool always) {
     QString path = session_.document().path();
     if (always || path.isEmpty())
-        path = QFileDialog::getSaveFileName(&window_, "Save project", path.isEmpty() ? QString("antenna.json") : path,
-                                            kFileFilter);
+        path = QFileDialog::getSaveFileName(&window_, "Save project",
+                                            path.isEmpty() ? QString("antenna.json") : path, kFileFilter);
     if (!path.isEmpty()) save(path);
 }
 
@@ -105,7 +105,8 @@ void Files::askMeasured() {
 }
 
 void Files::exportSweep() {
-    if (!session_.results()->sweep) return session_.caution("There is no sweep to export: the design has no figures.");
+    if (!session_.results()->sweep)
+        return session_.caution("There is no sweep to export: the design has no figures.");
     const QString filter = "Comma-separated values (*.csv);;Touchstone, one port (*.s1p)";
     QString chosen;
     QString path = QFileDialog::getSaveFileName(&window_, "Export the sweep", "sweep.csv", filter, &chosen);
@@ -133,19 +134,22 @@ void Files::exportSweepTo(const QString& path) {
 void Files::exportPattern() {
     if (!session_.results()->analysis)
         return session_.caution("There is no pattern to export: the design has no figures.");
-    const QString path = QFileDialog::getSaveFileName(&window_, "Export the patterns", "pattern.csv",
-                                                      "Both cuts (*.csv);;The lobe with the wires as a mesh (*.obj)");
+    const QString path =
+        QFileDialog::getSaveFileName(&window_, "Export the patterns", "pattern.csv",
+                                     "Both cuts (*.csv);;The lobe with the wires as a mesh (*.obj)");
     if (!path.isEmpty()) exportPatternTo(path);
 }
 
 void Files::exportPatternTo(const QString& path) {
     const ResultsPtr results = session_.results();
-    if (!results->analysis) return session_.caution("There is no pattern to export: the design has no figures.");
+    if (!results->analysis)
+        return session_.caution("There is no pattern to export: the design has no figures.");
     const auto& analysis = *results->analysis;
     try {
         std::string text;
         if (path.endsWith(".obj", Qt::CaseInsensitive)) {
-            const auto grid = study::lobeGrid(*analysis.mesh, analysis.reading, kLobeStepDeg, results->component);
+            const auto grid =
+                study::lobeGrid(*analysis.mesh, analysis.reading, kLobeStepDeg, results->component);
             double reach = 0.0;
             for (const auto& wire : results->expansion->model.wires) reach = std::max(reach, wire.lengthM());
             text = io::lobeObj(*results->expansion, grid, reach);

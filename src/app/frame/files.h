@@ -1,5 +1,5 @@
-// What the bench reads and writes: projects, measurements, sweeps, patterns, pictures; and the questions before
-// it.
+// What the bench reads and writes: projects, measurements, sweeps, patterns, pictures; and the questions
+// before it.
 #pragma once
 
 #include <QObject>

@@ -36,7 +36,8 @@ class Builder {
 
   private:
     template <typename Act>
-    QAction* add(QMenu* menu, const QString& text, const QKeySequence& keys, Act act, const QString& tip = {}) {
+    QAction* add(QMenu* menu, const QString& text, const QKeySequence& keys, Act act,
+                 const QString& tip = {}) {
         QAction* action = menu->addAction(text);
         action->setShortcut(keys);
         action->setStatusTip(tip);
@@ -45,7 +46,8 @@ class Builder {
         return action;
     }
     template <typename Act>
-    QAction* toggle(QMenu* menu, const QString& text, const QString& keys, const QString& name, bool on, Act act) {
+    QAction* toggle(QMenu* menu, const QString& text, const QString& keys, const QString& name, bool on,
+                    Act act) {
         QAction* action = menu->addAction(text);
         action->setShortcut(QKeySequence(keys));
         action->setObjectName(name);
@@ -114,7 +116,8 @@ void Builder::edit() {
     m->addSeparator();
     QMenu* parts = m->addMenu("Add a &part");
     for (const auto& choice : partChoices())
-        add(parts, choice.text, QKeySequence(choice.keys), [this, kind = choice.kind] { editing_.addPart(kind); });
+        add(parts, choice.text, QKeySequence(choice.keys),
+            [this, kind = choice.kind] { editing_.addPart(kind); });
     QMenu* copies = m->addMenu("Add &copies");
     for (const auto& [text, kind] : copyChoices())
         add(copies, text, {}, [this, kind = kind] { editing_.addCopy(kind); });
@@ -207,7 +210,8 @@ void Builder::study() {
 
 void Builder::cuts(QMenu* m) {
     add(m, "Azimuth at &5°", QKeySequence("5"), [this] { session_.cutAzimuthAt(5.0); });
-    add(m, "Azimuth at the &takeoff angle", QKeySequence("0"), [this] { session_.cutAzimuthAt(std::nullopt); });
+    add(m, "Azimuth at the &takeoff angle", QKeySequence("0"),
+        [this] { session_.cutAzimuthAt(std::nullopt); });
     add(m, "&Angles and distances…", QKeySequence("Ctrl+Shift+A"), [this] { questions_.askAngles(); });
     QMenu* component = m->addMenu("Field shown in the cuts");
     for (const auto& [text, which] : {std::pair{"&Total", study::Component::Total},
@@ -245,7 +249,8 @@ void Builder::view() {
     stagesIn(m, StageAction::Menu::View);
     m->addSeparator();
     for (const auto& stage : bench_.stages()) {
-        for (const auto& action : stage->viewActions()) add(m, action.text, QKeySequence(action.keys), action.act);
+        for (const auto& action : stage->viewActions())
+            add(m, action.text, QKeySequence(action.keys), action.act);
         for (const auto& one : stage->switches()) toggle(m, one.text, one.keys, one.name, one.on, one.act);
     }
     m->addSeparator();
@@ -268,8 +273,9 @@ void Builder::view() {
         add(m, q.text, QKeySequence(q.keys),
             [this, quantity = q.quantity] { session_.showQuantity(quantity, session_.plane()); });
     add(m, "Band: radio or antenna end", QKeySequence("Ctrl+Shift+P"), [this] {
-        session_.showQuantity(session_.quantity(), session_.plane() == study::Plane::Radio ? study::Plane::Antenna
-                                                                                           : study::Plane::Radio);
+        session_.showQuantity(session_.quantity(), session_.plane() == study::Plane::Radio
+                                                       ? study::Plane::Antenna
+                                                       : study::Plane::Radio);
     });
     m->addSeparator();
     QAction* feet = toggle(m, "Feet and &inches", "Ctrl+U", "feet", false,

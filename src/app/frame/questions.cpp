@@ -20,16 +20,12 @@ namespace rm::app {
 
 const std::vector<PartChoice>& partChoices() {
     using Kind = edit::PartKind;
-    static const std::vector<PartChoice> choices = {{"&Straight wire", Kind::Wire, "Ctrl+Shift+W"},
-                                                    {"&Bent wire", Kind::Bent, "Ctrl+Shift+B"},
-                                                    {"Regular &loop", Kind::Loop, "Ctrl+Shift+L"},
-                                                    {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
-                                                    {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},
-                                                    {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
-                                                    {"Nearby: &mast or tower", Kind::Mast, ""},
-                                                    {"Nearby: &guys with insulators", Kind::Guys, ""},
-                                                    {"Nearby: mounting &tube", Kind::Tube, ""},
-                                                    {"Nearby: g&utter", Kind::Gutter, ""}};
+    static const std::vector<PartChoice> choices = {
+        {"&Straight wire", Kind::Wire, "Ctrl+Shift+W"}, {"&Bent wire", Kind::Bent, "Ctrl+Shift+B"},
+        {"Regular &loop", Kind::Loop, "Ctrl+Shift+L"},  {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
+        {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},   {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
+        {"Nearby: &mast or tower", Kind::Mast, ""},     {"Nearby: &guys with insulators", Kind::Guys, ""},
+        {"Nearby: mounting &tube", Kind::Tube, ""},     {"Nearby: g&utter", Kind::Gutter, ""}};
     return choices;
 }
 
@@ -69,7 +65,8 @@ void Questions::askSweep() {
     const auto& range = session_.range();
     SweepDialog dialog(range ? range->lowHz : band.lowHz * 0.98, range ? range->highHz : band.highHz * 1.02,
                        range ? range->points : 201, &window_);
-    if (dialog.exec() == QDialog::Accepted) session_.setRange({dialog.lowHz(), dialog.highHz(), dialog.points()});
+    if (dialog.exec() == QDialog::Accepted)
+        session_.setRange({dialog.lowHz(), dialog.highHz(), dialog.points()});
 }
 
 void Questions::askWhatToAdd(Selection::Type type) {
@@ -124,10 +121,11 @@ void Questions::showShortcuts() {
 }
 
 void Questions::showAbout() {
-    QMessageBox::about(&window_, "About Reed Mast",
-                       QString("<b>Reed Mast %1</b><p>Antennas at the height where they will hang.</p><p>Free software "
-                               "under the GNU General Public License, version 3 or later.</p>")
-                           .arg(kVersion));
+    QMessageBox::about(
+        &window_, "About Reed Mast",
+        QString("<b>Reed Mast %1</b><p>Antennas at the height where they will hang.</p><p>Free software "
+                "under the GNU General Public License, version 3 or later.</p>")
+            .arg(kVersion));
 }
 
 }  // namespace rm::app

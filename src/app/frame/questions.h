@@ -20,8 +20,8 @@ class Questions {
     void askAngles();
     void askScale();
     void askSweep();
-    /// A menu of what can be added under a heading of the plan, at the pointer, or the thing itself where there
-    /// is one kind only.
+    /// A menu of what can be added under a heading of the plan, at the pointer, or the thing itself where
+    /// there is one kind only.
     void askWhatToAdd(Selection::Type type);
     void showShortcuts();
     void showAbout();

@@ -90,7 +90,8 @@ void TopBar::addMode(const QString& stage, const StageAction& action) {
 
 void TopBar::setFront(const QString& stage) {
     // What is no mode of its own is looked at in the first one.
-    const bool own = std::any_of(buttons_.begin(), buttons_.end(), [&](const auto& b) { return b.first == stage; });
+    const bool own =
+        std::any_of(buttons_.begin(), buttons_.end(), [&](const auto& b) { return b.first == stage; });
     for (std::size_t i = 0; i < buttons_.size(); ++i)
         buttons_[i].second->setChecked(own ? buttons_[i].first == stage : i == 0);
 }

@@ -1,4 +1,5 @@
-// What stands beside the menus: the modes, the project's title, the design on the bench, and what is being done.
+// What stands beside the menus: the modes, the project's title, the design on the bench, and what is being
+// done.
 #pragma once
 
 #include <QWidget>

@@ -399,7 +399,8 @@ void BandChart::paintEvent(QPaintEvent*) {
     const auto across = [&](double value) {
         painter.setPen(QPen(theme_.reed, 1.2, Qt::DashLine));
         if (value >= frame_.y.low && value <= frame_.y.high)
-            painter.drawLine(QPointF(frame_.area.left(), yOf(value)), QPointF(frame_.area.right(), yOf(value)));
+            painter.drawLine(QPointF(frame_.area.left(), yOf(value)),
+                             QPointF(frame_.area.right(), yOf(value)));
     };
     if (quantity_ == BandQuantity::Swr && baseline() == nullptr) across(data_.limits[1]);
     if (quantity_ == BandQuantity::Impedance) across(0.0);
@@ -417,9 +418,11 @@ void BandChart::paintEvent(QPaintEvent*) {
     painter.setFont(textFont(kTinyPt));
     if (quantity_ == BandQuantity::Impedance) {
         painter.setPen(theme_.copper);
-        painter.drawText(QRectF(frame_.area.left() + 5, frame_.area.bottom() - 15, 20, 12), Qt::AlignLeft, "R");
+        painter.drawText(QRectF(frame_.area.left() + 5, frame_.area.bottom() - 15, 20, 12), Qt::AlignLeft,
+                         "R");
         painter.setPen(theme_.water);
-        painter.drawText(QRectF(frame_.area.left() + 19, frame_.area.bottom() - 15, 20, 12), Qt::AlignLeft, "X");
+        painter.drawText(QRectF(frame_.area.left() + 19, frame_.area.bottom() - 15, 20, 12), Qt::AlignLeft,
+                         "X");
     }
     if (ofPattern(quantity_) && (!data_.patterns || data_.patterns->empty())) {
         painter.setPen(theme_.softInk);

@@ -132,7 +132,8 @@ void BandStrip::setProject(const model::Project& project) {
 
 void BandStrip::show(const ResultsPtr& results) {
     for (std::size_t i = 0; i < chips_.size() && i < results->bands.size(); ++i) {
-        if (i >= results->project->bands.size() || !(results->project->bands[i] == chips_[i]->band())) continue;
+        if (i >= results->project->bands.size() || !(results->project->bands[i] == chips_[i]->band()))
+            continue;
         if (results->bands[i]) sweeps_[i] = results->bands[i];
         chips_[i]->setSweep(sweeps_[i], results->bands[i] == nullptr);
     }

@@ -7,8 +7,8 @@
 #include <optional>
 #include <vector>
 
-#include "app/session/results.h"
 #include "app/look/themed.h"
+#include "app/session/results.h"
 
 class QHBoxLayout;
 

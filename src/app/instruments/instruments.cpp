@@ -29,7 +29,9 @@ Instruments::Instruments(Session& session, QWidget* parent)
     connectCut(azimuth_);
     connect(elevation_, &PolarView::angleChosen, this, [this](double degrees) {
         // In the lower half of free space and behind the zenith the elevation of the cut is meant.
-        session_.cutAzimuthAt(degrees <= 90.0 ? degrees : degrees <= 270.0 ? 180.0 - degrees : degrees - 360.0);
+        session_.cutAzimuthAt(degrees <= 90.0    ? degrees
+                              : degrees <= 270.0 ? 180.0 - degrees
+                                                 : degrees - 360.0);
     });
     connect(elevation_, &PolarView::resetRequested, this, [this] { session_.cutAzimuthAt(std::nullopt); });
     connect(azimuth_, &PolarView::angleChosen, this,

@@ -343,9 +343,9 @@ void Ledger::fill() {
                 const int pin = list[static_cast<std::size_t>(row - 1)];
                 const auto& p = pins_[static_cast<std::size_t>(pin)];
                 words = text(p.name) + (pin == baseline_ ? "  (baseline)" : "") +
-                        (!p.shown                               ? "  (hidden)"
+                        (!p.shown                              ? "  (hidden)"
                          : results && resultOf(pin) == nullptr ? "  (not for this band)"
-                                                                : "");
+                                                               : "");
                 ink = p.shown ? theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))) : theme_.softInk;
             } else {
                 const Value& v = values[static_cast<std::size_t>(row)];
@@ -373,7 +373,8 @@ void Ledger::fill() {
             cell->setText(words);
         }
     }
-    if (QTableWidgetItem* cell = item(0, columnOf("SWR in band"))) cell->setToolTip(now_ ? now_->rangeName() : QString());
+    if (QTableWidgetItem* cell = item(0, columnOf("SWR in band")))
+        cell->setToolTip(now_ ? now_->rangeName() : QString());
     setUpdatesEnabled(true);
     filling_ = false;
 }

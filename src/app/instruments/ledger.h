@@ -6,8 +6,8 @@
 #include <optional>
 #include <vector>
 
-#include "app/session/results.h"
 #include "app/look/themed.h"
+#include "app/session/results.h"
 
 namespace rm::app {
 

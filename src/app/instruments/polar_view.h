@@ -5,8 +5,8 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/session/results.h"
 #include "app/look/themed.h"
+#include "app/session/results.h"
 
 namespace rm::app {
 

@@ -138,12 +138,15 @@ void ItemEditor::buildCopy() {
     addChoice(
         "Kind", {"stacked: rows and columns", "shifted in steps", "rotated round an axis", "mirrored"},
         {"3", "2", "1", "0"}, [i](const Design& d) { return number(model::at(d.copies, i).kind); },
-        [i](Design& d, const std::string& v) { model::at(d.copies, i).kind = static_cast<CopyKind>(std::stoi(v)); });
+        [i](Design& d, const std::string& v) {
+            model::at(d.copies, i).kind = static_cast<CopyKind>(std::stoi(v));
+        });
     const auto quantity = [&](const QString& label, Kind kind, std::string Copy::*member, const QString& tip,
                               bool optional = false) {
         addQuantity(
             label, kind, [i, member](const Design& d) { return model::at(d.copies, i).*member; },
-            [i, member](Design& d, const std::string& v) { model::at(d.copies, i).*member = v; }, tip, optional);
+            [i, member](Design& d, const std::string& v) { model::at(d.copies, i).*member = v; }, tip,
+            optional);
     };
     switch (copy.kind) {
         case CopyKind::Stack:
@@ -153,7 +156,9 @@ void ItemEditor::buildCopy() {
             quantity("Column spacing", Kind::Length, &Copy::columnSpacing, "From one column to the next");
             addChoice(
                 "Rows stand", {"upwards from the part", "evenly about the part"}, {"up", "centred"},
-                [i](const Design& d) { return std::string(model::at(d.copies, i).centred ? "centred" : "up"); },
+                [i](const Design& d) {
+                    return std::string(model::at(d.copies, i).centred ? "centred" : "up");
+                },
                 [i](Design& d, const std::string& v) { model::at(d.copies, i).centred = v == "centred"; });
             break;
         case CopyKind::Shift:
@@ -209,7 +214,7 @@ void ItemEditor::buildCopy() {
             });
             const Copy* now = model::find(document_.design().copies, i);
             all->setText(now == nullptr || now->parts.empty() ? "the whole antenna; or only:"
-                                                                       : "only what is ticked:");
+                                                              : "only what is ticked:");
         });
     }
 }

@@ -19,7 +19,8 @@ void ItemEditor::buildBlock() {
                            const QString& tip, bool optional = false) {
         addQuantity(
             label, kind, [i, member](const Design& d) { return model::at(d.feedPath, i).*member; },
-            [i, member](Design& d, const std::string& v) { model::at(d.feedPath, i).*member = v; }, tip, optional);
+            [i, member](Design& d, const std::string& v) { model::at(d.feedPath, i).*member = v; }, tip,
+            optional);
     };
     const auto word = [&](const QString& label, std::string FeedBlock::*member, const QString& tip) {
         addText(
@@ -30,7 +31,9 @@ void ItemEditor::buildBlock() {
                             const QString& no) {
         addChoice(
             label, {yes, no}, {"yes", "no"},
-            [i, member](const Design& d) { return std::string(model::at(d.feedPath, i).*member ? "yes" : "no"); },
+            [i, member](const Design& d) {
+                return std::string(model::at(d.feedPath, i).*member ? "yes" : "no");
+            },
             [i, member](Design& d, const std::string& v) { model::at(d.feedPath, i).*member = v == "yes"; });
     };
     const auto line = [&](bool withLength) {
@@ -63,7 +66,9 @@ void ItemEditor::buildBlock() {
             title_->setText("Element");
             addChoice(
                 "Element", {"coil", "capacitor", "resistor"}, {"0", "1", "2"},
-                [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.feedPath, i).element)); },
+                [i](const Design& d) {
+                    return std::to_string(static_cast<int>(model::at(d.feedPath, i).element));
+                },
                 [i](Design& d, const std::string& v) {
                     model::at(d.feedPath, i).element = static_cast<ElementKind>(std::stoi(v));
                 });

@@ -48,7 +48,8 @@ void ItemEditor::buildLoad() {
                            bool optional = true) {
         addQuantity(
             label, kind, [i, member](const Design& d) { return model::at(d.loads, i).*member; },
-            [i, member](Design& d, const std::string& v) { model::at(d.loads, i).*member = v; }, tip, optional);
+            [i, member](Design& d, const std::string& v) { model::at(d.loads, i).*member = v; }, tip,
+            optional);
     };
     title_->setText(form == LoadForm::Trap ? "Trap" : "Load");
     addText(
@@ -63,7 +64,9 @@ void ItemEditor::buildLoad() {
     addChoice(
         "Elements", {"in series", "side by side", "trap by frequency"}, {"0", "1", "2"},
         [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.loads, i).form)); },
-        [i](Design& d, const std::string& v) { model::at(d.loads, i).form = static_cast<LoadForm>(std::stoi(v)); });
+        [i](Design& d, const std::string& v) {
+            model::at(d.loads, i).form = static_cast<LoadForm>(std::stoi(v));
+        });
     const QString qTip = "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss";
     if (form == LoadForm::Trap) {
         field("Blocks", Kind::Frequency, &Load::trapFrequency, "The frequency the trap is resonant at",

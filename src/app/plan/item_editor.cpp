@@ -79,7 +79,8 @@ QString ItemEditor::shapeKey() const {
     QString key = QString("%1 %2 %3").arg(d.id).arg(static_cast<int>(selection_.type)).arg(id);
     if (const Part* part = model::find(d.parts, id)) {
         key += QString(" %1").arg(part->shape.index());
-        if (const auto* bent = std::get_if<BentWire>(&part->shape)) key += QString(" %1").arg(bent->points.size());
+        if (const auto* bent = std::get_if<BentWire>(&part->shape))
+            key += QString(" %1").arg(bent->points.size());
         if (const auto* row = std::get_if<ElementRow>(&part->shape))
             key += QString(" boom %1").arg(static_cast<int>(row->boom.kind));
         key += part->conductor.coat.empty() ? " bare" : " coated";
@@ -254,8 +255,8 @@ void ItemEditor::watch(QuantityField* field, const QString& label, const FieldCh
             [this, label, change](const QString& value) { apply(label, value.toStdString(), change); });
 }
 
-void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, FieldChange change, const QString& tip,
-                             bool optional) {
+void ItemEditor::addQuantity(const QString& label, Kind kind, Read read, FieldChange change,
+                             const QString& tip, bool optional) {
     const int row = addLabel(label);
     auto* field = new QuantityField(kind);
     field->setOptional(optional);
@@ -388,12 +389,12 @@ void ItemEditor::buildDimension() {
         "A number with any unit (12.5 m, 41' 6 1/2\"), or a formula (lambda/4, apex - 4 m)");
     addQuantity(
         "Slider from", kind, [i](const Design& d) { return model::at(d.dimensions, i).low; },
-        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).low = v; }, "Lower end of the slider",
-        true);
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).low = v; },
+        "Lower end of the slider", true);
     addQuantity(
         "Slider to", kind, [i](const Design& d) { return model::at(d.dimensions, i).high; },
-        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).high = v; }, "Upper end of the slider",
-        true);
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).high = v; },
+        "Upper end of the slider", true);
     addChoice(
         "Kind", {"length", "angle", "plain number"}, {"length", "angle", "number"},
         [i](const Design& d) {
@@ -404,8 +405,8 @@ void ItemEditor::buildDimension() {
         },
         [i](Design& d, const std::string& v) {
             model::at(d.dimensions, i).kind = v == "angle"    ? DimensionKind::Angle
-                                      : v == "number" ? DimensionKind::Number
-                                                      : DimensionKind::Length;
+                                              : v == "number" ? DimensionKind::Number
+                                                              : DimensionKind::Length;
         });
     addText(
         "Note", [i](const Design& d) { return model::at(d.dimensions, i).note; },

@@ -338,12 +338,14 @@ void Outline::rebuild() {
     for (const auto& dimension : d.dimensions) {
         auto* row = new DimensionRow(dimension.id);
         add(row);
-        const auto change = [this, design = d.id, id = dimension.id](const QString& value, const QString& key) {
+        const auto change = [this, design = d.id, id = dimension.id](const QString& value,
+                                                                     const QString& key) {
             const auto* now = model::find(document_.design().dimensions, id);
             if (now == nullptr) return;
             document_.editDesign(
                 design, "Change " + text(now->name),
-                [&](model::Design& changed) { model::at(changed.dimensions, id).text = value.toStdString(); }, key);
+                [&](model::Design& changed) { model::at(changed.dimensions, id).text = value.toStdString(); },
+                key);
         };
         connect(row, &DimensionRow::slid, this, [change, id = dimension.id](const QString& value) {
             change(value, QString("slide %1").arg(id));
@@ -354,7 +356,8 @@ void Outline::rebuild() {
             value.toDouble(&bare);
             const auto* now = model::find(document_.design().dimensions, id);
             if (bare && now != nullptr)
-                value += now->kind == model::DimensionKind::Length  ? (document_.project().feetAndInches ? " ft" : " m")
+                value += now->kind == model::DimensionKind::Length
+                             ? (document_.project().feetAndInches ? " ft" : " m")
                          : now->kind == model::DimensionKind::Angle ? " deg"
                                                                     : "";
             change(value, {});
@@ -367,7 +370,8 @@ void Outline::rebuild() {
     layout_->addWidget(heading("Feeds", Selection::Type::Feed, "Add a feed"));
     addAll(d.feeds, Selection::Type::Feed);
     if (isArray()) {
-        layout_->addWidget(heading("Drive sets", Selection::Type::Drive, "Add drive sets, by hand or by pattern"));
+        layout_->addWidget(
+            heading("Drive sets", Selection::Type::Drive, "Add drive sets, by hand or by pattern"));
         addAll(d.driveSets, Selection::Type::Drive);
     }
     layout_->addWidget(heading("Loads and lines", Selection::Type::Load, "Add a load, a trap or a line"));
@@ -467,9 +471,9 @@ void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
         case Selection::Type::Line: {
             const auto& line = model::at(d.lines, id);
             row->setDot(true, line.enabled);
-            row->setTexts(text(line.name), QString("%1 to %2%3")
-                                               .arg(text(line.fromPart), text(line.toPart),
-                                                    line.crossed ? ", crossed" : ""));
+            row->setTexts(text(line.name),
+                          QString("%1 to %2%3")
+                              .arg(text(line.fromPart), text(line.toPart), line.crossed ? ", crossed" : ""));
             break;
         }
         case Selection::Type::Measured: {
@@ -489,7 +493,8 @@ void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
                                       .arg(groundText(d.site), text(d.site.height), text(d.site.heading)));
             break;
         default:
-            row->setTexts("Design", QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
+            row->setTexts("Design",
+                          QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
     }
 }
 

@@ -5,8 +5,8 @@
 #include <QScrollArea>
 #include <vector>
 
-#include "app/session/session.h"
 #include "app/look/themed.h"
+#include "app/session/session.h"
 
 class QLabel;
 class QLineEdit;

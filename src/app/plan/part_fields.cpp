@@ -37,7 +37,8 @@ void ItemEditor::buildPart() {
                               const QString& tip = {}) {
         using Form = decltype(shapeTag);
         addQuantity(
-            label, kind, [i, member](const Design& d) { return std::get<Form>(model::at(d.parts, i).shape).*member; },
+            label, kind,
+            [i, member](const Design& d) { return std::get<Form>(model::at(d.parts, i).shape).*member; },
             [i, member](Design& d, const std::string& v) { shapeOf<Form>(d, i).*member = v; }, tip);
     };
     if (std::holds_alternative<StraightWire>(part.shape)) {
@@ -52,7 +53,8 @@ void ItemEditor::buildPart() {
         addChoice(
             "Closed", {"open wire", "closed to a loop"}, {"open", "closed"},
             [i](const Design& d) {
-                return std::string(std::get<BentWire>(model::at(d.parts, i).shape).closed ? "closed" : "open");
+                return std::string(std::get<BentWire>(model::at(d.parts, i).shape).closed ? "closed"
+                                                                                          : "open");
             },
             [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
         auto* more = new QHBoxLayout;
@@ -72,8 +74,7 @@ void ItemEditor::buildPart() {
             });
         });
         connect(remove, &QToolButton::clicked, this, [this, i] {
-            edit("Remove point",
-                                 [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
+            edit("Remove point", [&](Design& d) { shapeOf<BentWire>(d, i).points.pop_back(); });
         });
     } else if (std::holds_alternative<RegularLoop>(part.shape)) {
         addPoint("Centre", [i](Design& d) -> PointText& { return shapeOf<RegularLoop>(d, i).centre; });
@@ -82,8 +83,8 @@ void ItemEditor::buildPart() {
         addChoice(
             "Sized by", {"perimeter", "one side"}, {"perimeter", "side"},
             [i](const Design& d) {
-                return std::string(std::get<RegularLoop>(model::at(d.parts, i).shape).byPerimeter ? "perimeter"
-                                                                                          : "side");
+                return std::string(
+                    std::get<RegularLoop>(model::at(d.parts, i).shape).byPerimeter ? "perimeter" : "side");
             },
             [i](Design& d, const std::string& v) {
                 shapeOf<RegularLoop>(d, i).byPerimeter = v == "perimeter";
@@ -95,7 +96,8 @@ void ItemEditor::buildPart() {
         addChoice(
             "Stands on", {"a side", "a corner"}, {"side", "corner"},
             [i](const Design& d) {
-                return std::string(std::get<RegularLoop>(model::at(d.parts, i).shape).cornerDown ? "corner" : "side");
+                return std::string(std::get<RegularLoop>(model::at(d.parts, i).shape).cornerDown ? "corner"
+                                                                                                 : "side");
             },
             [i](Design& d, const std::string& v) { shapeOf<RegularLoop>(d, i).cornerDown = v == "corner"; });
     } else if (std::holds_alternative<InvertedV>(part.shape)) {

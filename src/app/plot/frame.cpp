@@ -5,7 +5,8 @@
 namespace rm::app {
 
 QString tickText(double value, double step) {
-    const int decimals = step >= 1.0 || !(step > 0.0) ? 0 : static_cast<int>(std::ceil(-std::log10(step) - 1e-9));
+    const int decimals =
+        step >= 1.0 || !(step > 0.0) ? 0 : static_cast<int>(std::ceil(-std::log10(step) - 1e-9));
     // A step of 2.5 needs a decimal more.
     const double scaled = step * std::pow(10.0, decimals);
     const bool half = std::abs(scaled - std::round(scaled)) > 1e-6;
@@ -34,15 +35,17 @@ void Frame::paintGrid(QPainter& painter, const Theme& theme, int partsX, int par
     painter.drawLine(area.topLeft(), area.bottomLeft());
 }
 
-void Frame::paintTitles(QPainter& painter, const Theme& theme, const QString& below, const QString& left) const {
+void Frame::paintTitles(QPainter& painter, const Theme& theme, const QString& below,
+                        const QString& left) const {
     painter.setFont(textFont(kTinyPt));
     painter.setPen(theme.softInk);
     painter.drawText(QRectF(area.left(), area.bottom() + 16, area.width(), 13), Qt::AlignCenter, below);
     painter.save();
     painter.translate(area.left() - 42, area.center().y());
     painter.rotate(-90.0);
-    painter.drawText(QRectF(-0.5 * area.height() - 30, -7, area.height() + 60, 14), Qt::AlignCenter,
-                     painter.fontMetrics().elidedText(left, Qt::ElideRight, static_cast<int>(area.height() + 60)));
+    painter.drawText(
+        QRectF(-0.5 * area.height() - 30, -7, area.height() + 60, 14), Qt::AlignCenter,
+        painter.fontMetrics().elidedText(left, Qt::ElideRight, static_cast<int>(area.height() + 60)));
     painter.restore();
 }
 

@@ -16,7 +16,8 @@ double roundStep(double span, int parts) {
 
 std::vector<double> ticksBy(double low, double high, double step) {
     std::vector<double> list;
-    if (!std::isfinite(low) || !std::isfinite(high) || !(step > 0.0) || (high - low) / step > kMostTicks) return list;
+    if (!std::isfinite(low) || !std::isfinite(high) || !(step > 0.0) || (high - low) / step > kMostTicks)
+        return list;
     const double first = std::ceil(low / step - 1e-9);
     const double last = std::floor(high / step + 1e-9);
     // Counted, so that no step is lost against a large value.

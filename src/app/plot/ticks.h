@@ -1,13 +1,13 @@
-// Steps of an axis that people like to read. Nothing that comes out of a computation, infinite or not a number,
-// makes an axis endless.
+// Steps of an axis that people like to read. Nothing that comes out of a computation, infinite or not a
+// number, makes an axis endless.
 #pragma once
 
 #include <vector>
 
 namespace rm::app {
 
-/// A round step (1, 2, 2.5 or 5 times a power of ten) that divides the span into about `parts`; 1 where the span
-/// is no finite positive number.
+/// A round step (1, 2, 2.5 or 5 times a power of ten) that divides the span into about `parts`; 1 where the
+/// span is no finite positive number.
 double roundStep(double span, int parts);
 
 /// The multiples of a step between both ends, at most kMostTicks; none where that makes no sense.

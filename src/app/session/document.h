@@ -33,17 +33,18 @@ class Document : public QObject {
     double sinceEditMs() const { return static_cast<double>(editClock_.nsecsElapsed()) * 1e-6; }
 
     /// Changes the project as one undoable step. Steps with the same merge key that follow each other, as a
-    /// slider makes them, are undone together; any other edit, and finishMerging, end such a run. What is half
-    /// typed somewhere is committed first (aboutToChange). False where nothing was done: the change was refused
-    /// and `refused` says why, or it was asked for in the middle of another one.
+    /// slider makes them, are undone together; any other edit, and finishMerging, end such a run. What is
+    /// half typed somewhere is committed first (aboutToChange). False where nothing was done: the change was
+    /// refused and `refused` says why, or it was asked for in the middle of another one.
     bool edit(const QString& label, const Change& change, const QString& mergeKey = {});
     /// The same of the design on the bench.
     bool editDesign(const QString& label, const DesignChange& change, const QString& mergeKey = {});
     /// The same of any design by its id; nothing where it is gone.
-    bool editDesign(model::Id design, const QString& label, const DesignChange& change, const QString& mergeKey = {});
+    bool editDesign(model::Id design, const QString& label, const DesignChange& change,
+                    const QString& mergeKey = {});
     void finishMerging() { mergeRun_++; }
-    /// Changes what is looked at (the design on the bench, the working band) and nothing else: no step to undo,
-    /// no change to save.
+    /// Changes what is looked at (the design on the bench, the working band) and nothing else: no step to
+    /// undo, no change to save.
     void look(const Change& change);
 
     void undo();
@@ -74,7 +75,8 @@ class Document : public QObject {
     void autosave();
 
   Q_SIGNALS:
-    /// Before the project changes: whoever holds something half typed commits it to the design it was typed for.
+    /// Before the project changes: whoever holds something half typed commits it to the design it was typed
+    /// for.
     void aboutToChange();
     void changed();
     /// Another project is here, or it has another file.

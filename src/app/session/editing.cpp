@@ -26,7 +26,8 @@ QString megahertz(double hz) {
 Editing::Editing(Session& session, QObject* parent)
     : QObject(parent), session_(session), document_(session.document()) {}
 
-void Editing::take(const QString& label, const std::function<edit::Added(model::Project)>& make, bool byHand) {
+void Editing::take(const QString& label, const std::function<edit::Added(model::Project)>& make,
+                   bool byHand) {
     Selection item;
     const bool made = document_.edit(label, [&](model::Project& p) {
         edit::Added added = make(std::move(p));
@@ -56,7 +57,8 @@ void Editing::addFeed() {
 }
 
 void Editing::addLoad(bool trap) {
-    take(trap ? "Add trap" : "Add load", [trap](model::Project p) { return edit::addLoad(std::move(p), trap); });
+    take(trap ? "Add trap" : "Add load",
+         [trap](model::Project p) { return edit::addLoad(std::move(p), trap); });
 }
 
 void Editing::addLine() {
@@ -94,7 +96,8 @@ void Editing::importMeasured(const QStringList& paths) {
         return session_.bad(QString::fromUtf8(e.what()));
     }
     take(
-        "Import measurements", [&](model::Project p) { return edit::addMeasured(std::move(p), read); }, false);
+        "Import measurements", [&](model::Project p) { return edit::addMeasured(std::move(p), read); },
+        false);
 }
 
 void Editing::removeSelected() {
@@ -167,7 +170,8 @@ void Editing::pinWithAndWithout() {
     if (part == nullptr)
         return session_.bad("Select the part first that the antenna is to be pinned with and without.");
     const model::Id id = part->id;
-    change("Pin with and without", [&](model::Project p) { return edit::pinWithAndWithout(std::move(p), id); });
+    change("Pin with and without",
+           [&](model::Project p) { return edit::pinWithAndWithout(std::move(p), id); });
 }
 
 void Editing::editPin(const QString& label, model::Id pin,
@@ -180,8 +184,8 @@ void Editing::editPin(const QString& label, model::Id pin,
 void Editing::findResonance() {
     const double near = session_.frequencyHz();
     session_.setDoing("looking for resonance…");
-    session_.task().start([this, expansion = session_.expansion(), near](std::stop_token stop,
-                                                                         const Task::Progress&) -> Task::After {
+    session_.task().start([this, expansion = session_.expansion(), near](
+                              std::stop_token stop, const Task::Progress&) -> Task::After {
         const auto found = study::findResonance(*expansion, near, stop);
         const bool stopped = stop.stop_requested();
         return [this, expansion, found, near, stopped] {
@@ -196,8 +200,8 @@ void Editing::findResonance() {
                           QString("Resonant (X = 0) at %1, where R is %2 Ω.")
                               .arg(megahertz(found->frequencyHz))
                               .arg(found->impedanceOhm.real(), 0, 'f', 1),
-                          "Work there", [this, hz = found->frequencyHz] { session_.setFrequency(hz); }, "Scale…",
-                          [this] { Q_EMIT scaleRequested(); }});
+                          "Work there", [this, hz = found->frequencyHz] { session_.setFrequency(hz); },
+                          "Scale…", [this] { Q_EMIT scaleRequested(); }});
         };
     });
 }
@@ -229,14 +233,16 @@ void Editing::adviseStacking(model::Id copy) {
     const auto design = document_.design();
     const std::size_t place = model::indexOf(design.copies, copy);
     if (place >= design.copies.size()) return;
-    session_.task().start([this, design, copy, place, hz](std::stop_token, const Task::Progress&) -> Task::After {
+    session_.task().start([this, design, copy, place, hz](std::stop_token,
+                                                          const Task::Progress&) -> Task::After {
         const auto advice = study::adviseStacking(design, place, hz);
         const bool rows = design.copies.at(place).rows != "1";
         return [this, advice, rows, copy] {
             const auto spacing = rows ? advice.rowSpacingM : advice.columnSpacingM;
             if (!spacing)
                 return session_.caution(
-                    "One of these antennas has no half-power points in that plane: the rule says nothing; scan "
+                    "One of these antennas has no half-power points in that plane: the rule says nothing; "
+                    "scan "
                     "the spacing instead.");
             session_.say({Notice::Tone::Good,
                           QString("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")

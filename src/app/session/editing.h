@@ -37,8 +37,8 @@ class Editing : public QObject {
     void pin();
     void pinDesign(const QString& name, const model::Design& design);
     void pinWithAndWithout();
-    /// One of core/edit/pins.h, for the pin with this id. What tuning lays over the design is no pin yet: that
-    /// is said instead.
+    /// One of core/edit/pins.h, for the pin with this id. What tuning lays over the design is no pin yet:
+    /// that is said instead.
     void editPin(const QString& label, model::Id pin,
                  const std::function<model::Project(model::Project, model::Id)>& change);
 
@@ -58,7 +58,8 @@ class Editing : public QObject {
 
   private:
     /// Takes over what was made and selects it.
-    void take(const QString& label, const std::function<edit::Added(model::Project)>& make, bool byHand = true);
+    void take(const QString& label, const std::function<edit::Added(model::Project)>& make,
+              bool byHand = true);
     bool change(const QString& label, const std::function<model::Project(model::Project)>& make);
 
     Session& session_;

@@ -27,7 +27,8 @@ void GuardedApplication::report(const char* what, const QObject* receiver, const
     if (reporting_ || !act_) return;
     const QScopedValueRollback once(reporting_, true);
     try {
-        act_(QString("Something went wrong that should not have: %1 Your work is kept; please save it under another "
+        act_(QString("Something went wrong that should not have: %1 Your work is kept; please save it under "
+                     "another "
                      "name if this comes again.")
                  .arg(QString::fromUtf8(what) + (QString::fromUtf8(what).endsWith('.') ? "" : ".")));
     } catch (const std::exception& e) {

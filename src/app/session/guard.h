@@ -10,8 +10,8 @@ class GuardedApplication : public QApplication {
   public:
     GuardedApplication(int& argc, char** argv) : QApplication(argc, argv) {}
 
-    /// Called with the sentence and the place of an exception that reached the event loop or a painter, on the
-    /// thread of the window.
+    /// Called with the sentence and the place of an exception that reached the event loop or a painter, on
+    /// the thread of the window.
     void onFailure(std::function<void(const QString& sentence)> act) { act_ = std::move(act); }
     bool notify(QObject* receiver, QEvent* event) override;
 

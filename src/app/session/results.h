@@ -54,7 +54,7 @@ struct Results {
     quint64 generation = 0;
     ProjectPtr project;  ///< as it is shown: what tuning lays over the design is one pin more
     double frequencyHz = 0.0;
-    model::Band band;  ///< the working band
+    model::Band band;    ///< the working band
     bool range = false;  ///< a range of the designer's own instead of the band
     double lowHz = 0.0;
     double highHz = 0.0;
@@ -66,7 +66,7 @@ struct Results {
     SweepPtr sweep;
     std::vector<SweepPtr> bands;  ///< in the order of the project's bands; null where not meant or not yet
     PinsPtr pins;
-    PathPtr path;              ///< this and the next three where the stage in front asked for it
+    PathPtr path;  ///< this and the next three where the stage in front asked for it
     LobePtr lobe;
     DrivesPtr drives;
     PatternSweepPtr patterns;
@@ -81,10 +81,10 @@ using ResultsPtr = std::shared_ptr<const Results>;
 
 /// What a stage wants worked out beside what is always there.
 struct Wants {
-    bool lobe = false;                    ///< the lobe in three dimensions
-    bool drives = false;                  ///< all drive sets side by side
-    bool patterns = false;                ///< gain, front-to-back and takeoff over the range
-    std::optional<study::MatchWish> path; ///< the feed path block by block, and what would match it
+    bool lobe = false;                     ///< the lobe in three dimensions
+    bool drives = false;                   ///< all drive sets side by side
+    bool patterns = false;                 ///< gain, front-to-back and takeoff over the range
+    std::optional<study::MatchWish> path;  ///< the feed path block by block, and what would match it
 
     Wants& operator|=(const Wants& other) {
         lobe |= other.lobe;

@@ -1,7 +1,7 @@
 #include "app/session/runner.h"
 
-#include <QMetaType>
 #include <fmt/format.h>
+#include <QMetaType>
 
 #include <algorithm>
 #include <condition_variable>
@@ -57,7 +57,7 @@ struct Runner::Shop {
     Runner* owner;  ///< to be touched on its own thread alone
     study::FieldStore fields;
     std::map<std::string, std::shared_ptr<const PinResult>> pins;  ///< by all that they rest on
-    Results last;                       ///< of the newest work, as far as it came
+    Results last;                                                  ///< of the newest work, as far as it came
     study::AnalysisOptions lastOptions;
     std::mutex mutex;
     std::condition_variable wake;
@@ -136,11 +136,13 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop) {
         options.fields = &fields;
         const bool sameFigures = sameAntenna && before.analysis && before.frequencyHz == r.frequencyHz &&
                                  sameCuts(options, lastOptions);
-        r.analysis = sameFigures ? before.analysis
-                                 : std::make_shared<const study::Analysis>(
-                                       study::analyse(expansion, r.frequencyHz, options));
+        r.analysis =
+            sameFigures
+                ? before.analysis
+                : std::make_shared<const study::Analysis>(study::analyse(expansion, r.frequencyHz, options));
         lastOptions = options;
-        const bool sameRange = r.lowHz == before.lowHz && r.highHz == before.highHz && r.points == before.points;
+        const bool sameRange =
+            r.lowHz == before.lowHz && r.highHz == before.highHz && r.points == before.points;
         if (sameAntenna && before.sweep && before.sweep->complete && sameRange) r.sweep = before.sweep;
         // Bands that have been swept stay: by their edges, wherever they stand now.
         r.bands.resize(project.bands.size());
@@ -150,7 +152,8 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop) {
                     r.bands[b] = before.bands[old];
         const bool samePins = before.pins && before.project && before.project->pins == project.pins &&
                               before.project->baseline == project.baseline &&
-                              before.frequencyHz == r.frequencyHz && before.component == r.component && sameRange;
+                              before.frequencyHz == r.frequencyHz && before.component == r.component &&
+                              sameRange;
         if (samePins) r.pins = before.pins;
         if (sameFigures) {
             r.remarks = before.remarks;
@@ -171,20 +174,22 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop) {
             auto swept = std::make_shared<const study::Sweep>(study::sweep(
                 expansion, r.lowHz, r.highHz, r.points, stop,
                 [&, generation = r.generation](double share) {
-                    mailbox.post([runner = owner, generation, share] { Q_EMIT runner->progress(generation, share); });
+                    mailbox.post(
+                        [runner = owner, generation, share] { Q_EMIT runner->progress(generation, share); });
                 },
                 &fields));
             if (!swept->points.empty()) r.sweep = std::move(swept);
         }
-        // Stopped by hand the sweep is shown as far as it came; stopped by a newer request nobody looks at it.
+        // Stopped by hand the sweep is shown as far as it came; stopped by a newer request nobody looks at
+        // it.
         if (!r.sweep) return finish();
         const auto studyPath = [&] {
             if (!request.wants.path) return;
             std::vector<const study::Sweep*> swept;
             for (const auto& band : r.bands) swept.push_back(band.get());
-            r.path = std::make_shared<const study::PathStudy>(study::studyPath(expansion, r.analysis->figures.antennaOhm,
-                                                                               r.frequencyHz, *r.sweep, swept,
-                                                                               *request.wants.path));
+            r.path = std::make_shared<const study::PathStudy>(
+                study::studyPath(expansion, r.analysis->figures.antennaOhm, r.frequencyHz, *r.sweep, swept,
+                                 *request.wants.path));
         };
         studyPath();
         if (!r.range && project.workingBand < r.bands.size()) r.bands[project.workingBand] = r.sweep;
@@ -241,11 +246,11 @@ PinsPtr Runner::Shop::workOutPins(const Request& request, const Results& live, s
         model::Project alone;
         alone.designs.push_back(pin.design);
         const bool baseline = static_cast<int>(i) == project.baseline;
-        const std::string key = io::toJson(alone).dump() +
-                                fmt::format(" {} {} {} {} {:.3f} {:.2f} {:.2f} {:.1f} {:.1f} {} {} {}", pin.id,
-                                            overlayOf(pin, i), baseline, pin.name, live.frequencyHz, bearing, elevation,
-                                            live.lowHz, live.highHz, live.points, request.wants.patterns,
-                                            static_cast<int>(live.component));
+        const std::string key =
+            io::toJson(alone).dump() +
+            fmt::format(" {} {} {} {} {:.3f} {:.2f} {:.2f} {:.1f} {:.1f} {} {} {}", pin.id, overlayOf(pin, i),
+                        baseline, pin.name, live.frequencyHz, bearing, elevation, live.lowHz, live.highHz,
+                        live.points, request.wants.patterns, static_cast<int>(live.component));
         auto& kept = pins[key];
         if (!kept) {
             auto result = std::make_shared<PinResult>();

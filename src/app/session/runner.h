@@ -21,7 +21,8 @@ class Runner : public QObject {
     explicit Runner(QObject* parent = nullptr);
     ~Runner() override;
 
-    /// Starts this work and cancels what runs. What rests on nothing that has changed is not worked out again.
+    /// Starts this work and cancels what runs. What rests on nothing that has changed is not worked out
+    /// again.
     void start(const Request& request);
     /// Ends the work that runs with what it has.
     void cancel();

@@ -1,5 +1,5 @@
-// What the whole window shares: the document, what is selected and looked at, and the newest results. Views get
-// the session, or only what they need of it, and never each other.
+// What the whole window shares: the document, what is selected and looked at, and the newest results. Views
+// get the session, or only what they need of it, and never each other.
 #pragma once
 
 #include <QObject>

@@ -13,7 +13,8 @@ namespace rm::app {
 class Mailbox {
   public:
     explicit Mailbox(QObject* owner) : owner_(owner) {}
-    /// Runs `what` on the owner's thread, in the order in which it was posted; drops it where the owner is gone.
+    /// Runs `what` on the owner's thread, in the order in which it was posted; drops it where the owner is
+    /// gone.
     void post(std::function<void()> what);
     void close();
 

@@ -1,4 +1,5 @@
-// One thing that the middle of the bench can show. Adding one is adding a folder and a line in stage_table.cpp.
+// One thing that the middle of the bench can show. Adding one is adding a folder and a line in
+// stage_table.cpp.
 #pragma once
 
 #include <QObject>

@@ -66,7 +66,8 @@ Project removeDesign(Project project) {
 }
 
 bool isFor(const Design& design, const std::string& band) {
-    return design.bands.empty() || std::find(design.bands.begin(), design.bands.end(), band) != design.bands.end();
+    return design.bands.empty() ||
+           std::find(design.bands.begin(), design.bands.end(), band) != design.bands.end();
 }
 
 Project chooseDesign(Project project, Id design) {

@@ -21,8 +21,9 @@ Item itemNamed(const model::Design& design, const std::string& name) {
     if (name == "Harness") return {ItemType::Harness, 0};
     if (name == "Site") return {ItemType::Site, 0};
     Item item;
-    for (const ItemType type : {ItemType::Dimension, ItemType::Part, ItemType::Feed, ItemType::Load, ItemType::Line,
-                                ItemType::Copy, ItemType::Drive, ItemType::Block, ItemType::Measured})
+    for (const ItemType type :
+         {ItemType::Dimension, ItemType::Part, ItemType::Feed, ItemType::Load, ItemType::Line, ItemType::Copy,
+          ItemType::Drive, ItemType::Block, ItemType::Measured})
         withList(design, type, [&](const auto& list) {
             for (const auto& one : list)
                 if (item.type == ItemType::None && one.name == name) item = {type, one.id};

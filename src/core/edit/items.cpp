@@ -64,7 +64,8 @@ Part newPart(PartKind kind, double lambdaM) {
             break;
         case PartKind::Bent:
             part.name = "Bent wire";
-            part.shape = BentWire{{{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
+            part.shape =
+                BentWire{{{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
             break;
         case PartKind::Loop: {
             RegularLoop loop;
@@ -130,7 +131,8 @@ std::string firstPart(const Design& design) {
 }  // namespace
 
 bool isNearby(PartKind kind) {
-    return kind == PartKind::Mast || kind == PartKind::Guys || kind == PartKind::Tube || kind == PartKind::Gutter;
+    return kind == PartKind::Mast || kind == PartKind::Guys || kind == PartKind::Tube ||
+           kind == PartKind::Gutter;
 }
 
 Added addPart(Project project, PartKind kind, double lambdaM) {
@@ -320,7 +322,8 @@ Project setSpacing(Project project, Id copy, double metres) {
     std::string& typed = spacingOf(at(design.copies, copy));
     std::string* source = sourceOf(design, typed);
     std::string& text = source != nullptr ? *source : typed;
-    text = quantity::lengthLike(source != nullptr ? text : std::string("1 m"), std::round(100.0 * metres) / 100.0);
+    text = quantity::lengthLike(source != nullptr ? text : std::string("1 m"),
+                                std::round(100.0 * metres) / 100.0);
     return project;
 }
 

@@ -73,8 +73,9 @@ Project colourPin(Project project, Id pin, int colour) {
 
 Project removePin(Project project, Id pin) {
     at(project.pins, pin);
-    return withPins(std::move(project),
-                    [&](Project& p) { std::erase_if(p.pins, [&](const Pin& one) { return one.id == pin; }); });
+    return withPins(std::move(project), [&](Project& p) {
+        std::erase_if(p.pins, [&](const Pin& one) { return one.id == pin; });
+    });
 }
 
 Project movePin(Project project, Id pin, int by) {
@@ -108,8 +109,8 @@ Project branchPin(Project project, Id pin) {
     const Pin& from = at(project.pins, pin);
     Design design = from.design;
     design.id = 0;
-    design.name = freeName(project.designs,
-                           from.name == design.name ? design.name + ", branch" : design.name + ": " + from.name);
+    design.name = freeName(project.designs, from.name == design.name ? design.name + ", branch"
+                                                                     : design.name + ": " + from.name);
     project.designs.push_back(std::move(design));
     project.activeDesign = project.designs.size() - 1;
     giveIds(project);

@@ -8,7 +8,8 @@ namespace rm::edit {
 /// Named by what has changed since the last pin of this design, or by the design.
 std::string pinName(const model::Project& project);
 
-[[nodiscard]] model::Project addPin(model::Project project, const std::string& name, const model::Design& design);
+[[nodiscard]] model::Project addPin(model::Project project, const std::string& name,
+                                    const model::Design& design);
 /// Two pins: one of the design on the bench with the part, one without it. Throws rm::Error where it is gone.
 [[nodiscard]] model::Project pinWithAndWithout(model::Project project, model::Id part);
 

@@ -30,7 +30,8 @@ void keepLibraryOnOneThread() {
 }
 
 [[noreturn]] void singular() {
-    throw Error("The equations of this model have no single solution: look for wires that lie on each other.");
+    throw Error(
+        "The equations of this model have no single solution: look for wires that lie on each other.");
 }
 
 class TiledLu {
@@ -54,11 +55,14 @@ class TiledLu {
 
   private:
     int width(int k) const { return std::min(kPanel, n_ - k); }
-    Complex* at(int row, int column) { return a_ + static_cast<std::size_t>(column) * static_cast<std::size_t>(n_) + row; }
+    Complex* at(int row, int column) {
+        return a_ + static_cast<std::size_t>(column) * static_cast<std::size_t>(n_) + row;
+    }
 
     void factorPanel(int k) {
         const int rows = n_ - k;
-        if (LAPACKE_zgetrf_work(LAPACK_COL_MAJOR, rows, width(k), raw(at(k, k)), n_, pivots_.data() + k) != 0) singular();
+        if (LAPACKE_zgetrf_work(LAPACK_COL_MAJOR, rows, width(k), raw(at(k, k)), n_, pivots_.data() + k) != 0)
+            singular();
         for (int i = k; i < k + width(k); ++i) pivots_[static_cast<std::size_t>(i)] += k;
     }
     /// The row exchanges of panel k in columns from `first` up to `end`.
@@ -74,12 +78,12 @@ class TiledLu {
         swapRows(k, first, end);
         static const Complex one(1.0);
         static const Complex minus(-1.0);
-        cblas_ztrsm(CblasColMajor, CblasLeft, CblasLower, CblasNoTrans, CblasUnit, w, columns, &one, at(k, k), n_,
-                    at(k, first), n_);
+        cblas_ztrsm(CblasColMajor, CblasLeft, CblasLower, CblasNoTrans, CblasUnit, w, columns, &one, at(k, k),
+                    n_, at(k, first), n_);
         const int below = n_ - k - w;
         if (below > 0)
-            cblas_zgemm(CblasColMajor, CblasNoTrans, CblasNoTrans, below, columns, w, &minus, at(k + w, k), n_,
-                        at(k, first), n_, &one, at(k + w, first), n_);
+            cblas_zgemm(CblasColMajor, CblasNoTrans, CblasNoTrans, below, columns, w, &minus, at(k + w, k),
+                        n_, at(k, first), n_, &one, at(k + w, first), n_);
     }
     void updateBeyond(int k, int from) {
         const int tiles = (n_ - from + kTile - 1) / kTile;

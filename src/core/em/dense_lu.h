@@ -1,6 +1,6 @@
-// LU factorisation of dense complex matrices. The library's own threads are a setting of the whole process: here
-// each call of it runs on the thread that makes it, and large matrices are cut into tiles that share the machine.
-// The same matrix gives the same digits whatever else runs.
+// LU factorisation of dense complex matrices. The library's own threads are a setting of the whole process:
+// here each call of it runs on the thread that makes it, and large matrices are cut into tiles that share the
+// machine. The same matrix gives the same digits whatever else runs.
 #pragma once
 
 #include <vector>
@@ -9,9 +9,9 @@
 
 namespace rm::em {
 
-/// A = P L U with partial pivoting, in place of A; `pivots` are LAPACK's, counted from 1. Right-looking by panels,
-/// the next panel factored while the rest is updated. Throws rm::Error where A is singular. Source: Golub and Van
-/// Loan, Matrix Computations (2013), 3.4 and 3.6.
+/// A = P L U with partial pivoting, in place of A; `pivots` are LAPACK's, counted from 1. Right-looking by
+/// panels, the next panel factored while the rest is updated. Throws rm::Error where A is singular. Source:
+/// Golub and Van Loan, Matrix Computations (2013), 3.4 and 3.6.
 void factorLu(MatrixXc& a, std::vector<int>& pivots);
 
 /// Solves A X = B in place of B with what factorLu made.

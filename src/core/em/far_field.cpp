@@ -184,18 +184,21 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
     const double k = wavenumber(frequencyHz);
     // Before they are counted: numbers beyond all measure have no integer.
     if (!(k * (plan + std::abs(low.z()) + std::abs(high.z())) < model::kMostPhase))
-        throw Error(fmt::format("The antenna reaches {:.3g} m at {:.6g} MHz: that is more wavelengths than can be worked out.",
-                                plan + std::abs(high.z()), frequencyHz / 1e6));
+        throw Error(fmt::format(
+            "The antenna reaches {:.3g} m at {:.6g} MHz: that is more wavelengths than can be worked out.",
+            plan + std::abs(high.z()), frequencyHz / 1e6));
     const int azimuths = 2 * (8 + static_cast<int>(std::ceil(1.3 * k * plan)));
     // The image mirrors the height.
     const int panels = 1 + static_cast<int>(k * std::hypot(plan, overGround ? high.z() : half.z()) / 8.0);
     const auto& rule = gaussRule(16);
-    const double terms = static_cast<double>(azimuths) * panels * rule.size * static_cast<double>(mesh.spans.size());
+    const double terms =
+        static_cast<double>(azimuths) * panels * rule.size * static_cast<double>(mesh.spans.size());
     if (!(terms < model::kMostFieldTerms))
-        throw Error(fmt::format(
-            "The antenna is {:.3g} m across and up to {:.3g} m from the ground at {:.6g} MHz: its pattern has too many lobes "
-            "to be summed up. Bring it closer together or lower.",
-            2.0 * plan, std::max(std::abs(low.z()), std::abs(high.z())), frequencyHz / 1e6));
+        throw Error(
+            fmt::format("The antenna is {:.3g} m across and up to {:.3g} m from the ground at {:.6g} MHz: "
+                        "its pattern has too many lobes "
+                        "to be summed up. Bring it closer together or lower.",
+                        2.0 * plan, std::max(std::abs(low.z()), std::abs(high.z())), frequencyHz / 1e6));
     const double bottom = overGround ? 0.0 : -1.0;
     const Radiator radiator(mesh, local, k);
     double power = 0.0;

@@ -8,10 +8,10 @@ namespace rm::em {
 
 using Lanes [[gnu::vector_size(kLanes * sizeof(double))]] = double;
 
-/// The same eight doubles where they lie in memory. Lanes are never passed or returned by value: on a processor
-/// whose registers are narrower that would be another calling convention.
-using LanesInPlace [[gnu::vector_size(kLanes * sizeof(double)), gnu::aligned(alignof(double)), gnu::may_alias]] =
-    double;
+/// The same eight doubles where they lie in memory. Lanes are never passed or returned by value: on a
+/// processor whose registers are narrower that would be another calling convention.
+using LanesInPlace
+    [[gnu::vector_size(kLanes * sizeof(double)), gnu::aligned(alignof(double)), gnu::may_alias]] = double;
 
 inline const LanesInPlace& lanesAt(const double* from) {
     return *reinterpret_cast<const LanesInPlace*>(from);

@@ -109,10 +109,11 @@ class Mesher {
         for (const auto& wire : model_.wires) wavelengths += wire.lengthM() / lambda_;
         const double unknowns = 12.0 * wavelengths + 2.0 * static_cast<double>(model_.wires.size());
         if (unknowns <= static_cast<double>(model::kMostUnknowns)) return;
-        throw Error(fmt::format(
-            "The wires are {:.3g} wavelengths long in all at {:.6g} MHz: that takes about {:.3g} unknowns, and at most {} "
-            "can be worked out. Make the antenna smaller or the frequency lower.",
-            wavelengths, kSpeedOfLight / lambda_ / 1e6, unknowns, model::kMostUnknowns));
+        throw Error(
+            fmt::format("The wires are {:.3g} wavelengths long in all at {:.6g} MHz: that takes about {:.3g} "
+                        "unknowns, and at most {} "
+                        "can be worked out. Make the antenna smaller or the frequency lower.",
+                        wavelengths, kSpeedOfLight / lambda_ / 1e6, unknowns, model::kMostUnknowns));
     }
 
     /// Splits every wire at joints and at ports, so that every port is at an end of a stretch.

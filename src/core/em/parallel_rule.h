@@ -72,8 +72,8 @@ void parallelRule(const Span& a, const Span& b, double scaleM, PairMoments::Rows
             Lanes overlap[kLanes] = {};
             for (int r = 0; r < inner.size; ++r) {
                 const double* pa = rowsA[q * inner.size + r];
-                const Lanes pb =
-                    lanesAt(rowsB[q * inner.size + r]) * (weight[q] * inner.weight[static_cast<std::size_t>(r)]);
+                const Lanes pb = lanesAt(rowsB[q * inner.size + r]) *
+                                 (weight[q] * inner.weight[static_cast<std::size_t>(r)]);
                 for (int m = 0; m < kLanes; ++m) overlap[m] += pa[m] * pb;
             }
             for (std::size_t c = 0; c < Channels; ++c)

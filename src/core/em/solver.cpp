@@ -8,9 +8,9 @@
 #include <optional>
 
 #include "core/em/conductor.h"
+#include "core/em/dense_lu.h"
 #include "core/em/ground_moments.h"
 #include "core/em/lanes.h"
-#include "core/em/dense_lu.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
 

@@ -139,8 +139,8 @@ void makeCopies(FieldValues& values, const std::vector<Copy>& copies, std::vecto
         }
         if (wires > kMostWires) {
             values.problem(copy.name,
-                           fmt::format("{} makes {} wires of this design; at most {} can be worked out.", copy.name,
-                                       wires, kMostWires),
+                           fmt::format("{} makes {} wires of this design; at most {} can be worked out.",
+                                       copy.name, wires, kMostWires),
                            "Make fewer copies.");
             continue;
         }

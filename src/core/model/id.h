@@ -15,7 +15,8 @@ using Id = std::uint64_t;
 /// The item with this id in a list; null where it is not there.
 template <typename Items>
 auto* find(Items& items, Id id) {
-    const auto found = std::find_if(items.begin(), items.end(), [id](const auto& item) { return item.id == id; });
+    const auto found =
+        std::find_if(items.begin(), items.end(), [id](const auto& item) { return item.id == id; });
     return found == items.end() || id == 0 ? nullptr : &*found;
 }
 

@@ -1,5 +1,5 @@
-// How much the program takes on. Beyond these it says so in a sentence instead of taking the machine's memory and
-// the evening; docs/formats.md lists them.
+// How much the program takes on. Beyond these it says so in a sentence instead of taking the machine's memory
+// and the evening; docs/formats.md lists them.
 #pragma once
 
 #include <cstddef>

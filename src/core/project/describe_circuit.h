@@ -1,5 +1,5 @@
-// Descriptions of what is connected to an antenna: feeds, loads, lines, the feed path, drive sets, the harness,
-// measurements.
+// Descriptions of what is connected to an antenna: feeds, loads, lines, the feed path, drive sets, the
+// harness, measurements.
 #pragma once
 
 #include "core/circuit/reflection.h"
@@ -158,8 +158,8 @@ void describePoints(Fields& f) {
     if constexpr (Fields::reading) {
         model::MeasuredData& data = f.thing().data;
         for (const json& p : f.array("points")) {
-            const bool numbers = p.is_array() && std::all_of(p.begin(), p.end(),
-                                                             [](const json& v) { return v.is_number(); });
+            const bool numbers =
+                p.is_array() && std::all_of(p.begin(), p.end(), [](const json& v) { return v.is_number(); });
             if (!numbers || p.size() < 2 || p.size() > 3)
                 throw Error(fmt::format("{}: each point has to be [Hz, R, X] or [Hz, SWR]", f.where()));
             model::MeasuredPoint point;

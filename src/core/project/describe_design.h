@@ -11,9 +11,10 @@ template <typename Fields>
 void describe(Fields& f, Of<model::Site>) {
     using model::GroundKind;
     using model::Site;
-    f.choice("ground", &Site::ground,
-             {{"free space", GroundKind::FreeSpace}, {"perfect", GroundKind::Perfect}, {"real", GroundKind::Real}},
-             When::Always);
+    f.choice(
+        "ground", &Site::ground,
+        {{"free space", GroundKind::FreeSpace}, {"perfect", GroundKind::Perfect}, {"real", GroundKind::Real}},
+        When::Always);
     f.flag("quick free space", &Site::quick);
     f.text("soil", &Site::soil, When::Always);
     f.text("permittivity", &Site::permittivity, When::Always);

@@ -29,7 +29,9 @@ void describe(Fields& f, Of<model::Dimension>) {
     f.text("name", &Dimension::name, When::Always);
     f.text("value", &Dimension::text, When::Always);
     f.choice("kind", &Dimension::kind,
-             {{"length", DimensionKind::Length}, {"angle", DimensionKind::Angle}, {"number", DimensionKind::Number}},
+             {{"length", DimensionKind::Length},
+              {"angle", DimensionKind::Angle},
+              {"number", DimensionKind::Number}},
              When::Always);
     f.text("low", &Dimension::low);
     f.text("high", &Dimension::high);
@@ -106,7 +108,8 @@ void describe(Fields& f, Of<model::RegularLoop>) {
     using model::RegularLoop;
     f.point("centre", &RegularLoop::centre, When::Always);
     f.text("sides", &RegularLoop::sides, When::Always);
-    f.template choice<bool>("sized by", &RegularLoop::byPerimeter, {{"perimeter", true}, {"side", false}}, When::Always);
+    f.template choice<bool>("sized by", &RegularLoop::byPerimeter, {{"perimeter", true}, {"side", false}},
+                            When::Always);
     f.text("size", &RegularLoop::size, When::Always);
     f.text("tilt", &RegularLoop::tilt, When::Always);
     f.text("turn", &RegularLoop::turn, When::Always);
@@ -141,8 +144,8 @@ void describe(Fields& f, Of<model::ElementRow>) {
     f.text("turn", &ElementRow::turn, When::Always);
     f.text("rise", &ElementRow::rise, When::Always);
     f.text("roll", &ElementRow::roll, When::Always);
-    f.template choice<bool>("positions", &ElementRow::spacings, {{"from the start", false}, {"from the one before", true}},
-                   When::Always);
+    f.template choice<bool>("positions", &ElementRow::spacings,
+                            {{"from the start", false}, {"from the one before", true}}, When::Always);
     f.template choice<bool>("lengths", &ElementRow::half, {{"whole", false}, {"half", true}}, When::Always);
     f.object("boom", &ElementRow::boom, When::Always);
     f.list("elements", &ElementRow::elements, "element", When::Always);
@@ -167,7 +170,8 @@ void describe(Fields& f, Of<model::Part>) {
     f.object("conductor", &Part::conductor, When::Always);
     if constexpr (Fields::reading) {
         const json* given = f.find("shape");
-        const std::string shape = given != nullptr && given->is_string() ? given->template get<std::string>() : "";
+        const std::string shape =
+            given != nullptr && given->is_string() ? given->template get<std::string>() : "";
         bool known = false;
         eachShape([&](const char* name, auto standard) {
             if (shape != name) return;
@@ -175,7 +179,8 @@ void describe(Fields& f, Of<model::Part>) {
             f.within(standard);
             f.thing().shape = standard;
         });
-        if (!known) throw Error(fmt::format("{}: shape \"{}\" is not known to this version", f.where(), shape));
+        if (!known)
+            throw Error(fmt::format("{}: shape \"{}\" is not known to this version", f.where(), shape));
     } else {
         eachShape([&](const char* name, auto standard) {
             const auto* shape = std::get_if<decltype(standard)>(&f.thing().shape);

@@ -29,7 +29,9 @@ void describe(Fields& f, Of<model::Goal>) {
     f.names("bands", &Goal::bands);
     f.flag("as many bands as possible", &Goal::counted);
     f.choice("importance", &Goal::importance,
-             {{"useful", Importance::Useful}, {"important", Importance::Important}, {"essential", Importance::Essential}});
+             {{"useful", Importance::Useful},
+              {"important", Importance::Important},
+              {"essential", Importance::Essential}});
     f.integer("stage", &Goal::stage, 1.0, 99.0);
     f.extra(&Goal::extra);
 }

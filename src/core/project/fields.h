@@ -1,10 +1,11 @@
-// One description of each struct of a project serves reading and writing it: which members it has, what they are
-// called in the file, and whether one that is as in a new item is written. What the file has beside them is kept.
+// One description of each struct of a project serves reading and writing it: which members it has, what they
+// are called in the file, and whether one that is as in a new item is written. What the file has beside them
+// is kept.
 //
 // A description is an overload of
 //     template <typename Fields> void describe(Fields& f, Of<Thing>);
-// that calls the functions of `f` with the name of a member in the file and a pointer to it. Reader and Writer have
-// the same functions.
+// that calls the functions of `f` with the name of a member in the file and a pointer to it. Reader and
+// Writer have the same functions.
 #pragma once
 
 #include <fmt/format.h>
@@ -55,7 +56,8 @@ class Reader {
         return it == object_.end() ? nullptr : &*it;
     }
     Error wrong(const char* name, const char* expected) const {
-        return Error(fmt::format("{}: \"{}\" has to be {}", where_.empty() ? "the project" : where_, name, expected));
+        return Error(
+            fmt::format("{}: \"{}\" has to be {}", where_.empty() ? "the project" : where_, name, expected));
     }
 
     void text(const char* name, std::string Thing::*member, When = When::Differs) {
@@ -127,8 +129,9 @@ class Reader {
             auto& items = thing_.*member;
             Item item;
             const std::string number = std::to_string(items.size() + 1);
-            Reader<Item> inner(item, v, where_.empty() ? fmt::format("{} {}", one, number)
-                                                       : fmt::format("{}, {} {}", where_, one, number));
+            Reader<Item> inner(item, v,
+                               where_.empty() ? fmt::format("{} {}", one, number)
+                                              : fmt::format("{}, {} {}", where_, one, number));
             describe(inner, Of<Item>());
             items.push_back(std::move(item));
         }
@@ -204,7 +207,9 @@ class Writer {
     const Thing& thing() { return thing_; }
     json& object() { return object_; }
 
-    void text(const char* name, std::string Thing::*member, When when = When::Differs) { put(name, member, when); }
+    void text(const char* name, std::string Thing::*member, When when = When::Differs) {
+        put(name, member, when);
+    }
     void flag(const char* name, bool Thing::*member, When when = When::Differs) { put(name, member, when); }
     void number(const char* name, double Thing::*member, When when = When::Differs, double scale = 1.0) {
         if (differs(member, when)) object_[name] = thing_.*member / scale;
@@ -219,9 +224,13 @@ class Writer {
         for (const auto& [word, value] : words)
             if (value == thing_.*member) object_[name] = word;
     }
-    void point(const char* name, PointText Thing::*member, When when = When::Differs) { put(name, member, when); }
+    void point(const char* name, PointText Thing::*member, When when = When::Differs) {
+        put(name, member, when);
+    }
     void points(const char* name, std::vector<PointText> Thing::*member) { object_[name] = thing_.*member; }
-    void names(const char* name, std::vector<std::string> Thing::*member) { put(name, member, When::Differs); }
+    void names(const char* name, std::vector<std::string> Thing::*member) {
+        put(name, member, When::Differs);
+    }
     void numbers(const char* name, std::vector<double> Thing::*member, double scale) {
         if ((thing_.*member).empty()) return;
         object_[name] = json::array();

@@ -87,7 +87,9 @@ void describeLimits(Fields& f) {
 
 template <typename Fields>
 void describe(Fields& f, Of<Project>) {
-    const auto last = [](const auto& list) { return list.empty() ? 0.0 : static_cast<double>(list.size()) - 1.0; };
+    const auto last = [](const auto& list) {
+        return list.empty() ? 0.0 : static_cast<double>(list.size()) - 1.0;
+    };
     f.text("title", &Project::title, When::Always);
     f.list("bands", &Project::bands, "band", When::Always);
     f.list("designs", &Project::designs, "design", When::Always);
@@ -156,22 +158,26 @@ bool nestsTooDeep(const std::string& text) {
 }  // namespace
 
 Project readProject(const std::filesystem::path& file) {
-    if (!std::filesystem::is_regular_file(file)) throw Error(fmt::format("{} cannot be opened.", file.string()));
+    if (!std::filesystem::is_regular_file(file))
+        throw Error(fmt::format("{} cannot be opened.", file.string()));
     std::ifstream in(file, std::ios::binary);
     if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
     std::string text(kMostBytes + 1, '\0');
     in.read(text.data(), static_cast<std::streamsize>(text.size()));
     text.resize(static_cast<std::size_t>(in.gcount()));
     if (text.size() > kMostBytes)
-        throw Error(fmt::format("{} is larger than {} MB: it is no project.", file.string(), kMostBytes >> 20U));
+        throw Error(
+            fmt::format("{} is larger than {} MB: it is no project.", file.string(), kMostBytes >> 20U));
     if (nestsTooDeep(text))
-        throw Error(fmt::format("{} nests more than {} brackets: it is no project.", file.string(), kDeepest));
+        throw Error(
+            fmt::format("{} nests more than {} brackets: it is no project.", file.string(), kDeepest));
     json root;
     try {
         root = json::parse(text);
     } catch (const json::parse_error& e) {
-        const auto line = 1 + std::count(text.begin(),
-                                         text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
+        const auto line =
+            1 + std::count(text.begin(),
+                           text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
         throw Error(fmt::format("{} is damaged: it stops being JSON at line {}.", file.string(), line));
     } catch (const json::exception& e) {
         throw Error(fmt::format("{} holds a number that no computer can keep: {}.", file.string(), e.what()));

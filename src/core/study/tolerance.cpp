@@ -132,7 +132,8 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
         if (progress) progress(static_cast<double>(++done) / builds);
     });
     Tolerance t;
-    t.failed = static_cast<int>(std::count_if(all.begin(), all.end(), [](const One& one) { return one.failed; }));
+    t.failed =
+        static_cast<int>(std::count_if(all.begin(), all.end(), [](const One& one) { return one.failed; }));
     std::erase_if(all, [](const One& one) { return one.swr.empty(); });
     t.builds = static_cast<int>(all.size()) + t.failed;
     t.meeting =

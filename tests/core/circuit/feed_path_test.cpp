@@ -2,8 +2,8 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "core/project/project_file.h"
 #include "core/model/expand.h"
+#include "core/project/project_file.h"
 #include "core/study/figures.h"
 #include "core/study/sweep.h"
 

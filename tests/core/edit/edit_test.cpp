@@ -17,12 +17,13 @@ using model::Project;
 
 namespace {
 
-constexpr edit::PartKind kKinds[] = {edit::PartKind::Wire, edit::PartKind::Bent, edit::PartKind::Loop,
-                                     edit::PartKind::Vee,  edit::PartKind::Fan,  edit::PartKind::Row,
-                                     edit::PartKind::Mast, edit::PartKind::Guys, edit::PartKind::Tube,
+constexpr edit::PartKind kKinds[] = {edit::PartKind::Wire,  edit::PartKind::Bent, edit::PartKind::Loop,
+                                     edit::PartKind::Vee,   edit::PartKind::Fan,  edit::PartKind::Row,
+                                     edit::PartKind::Mast,  edit::PartKind::Guys, edit::PartKind::Tube,
                                      edit::PartKind::Gutter};
-constexpr ItemType kListed[] = {ItemType::Dimension, ItemType::Part, ItemType::Copy, ItemType::Feed, ItemType::Drive,
-                                ItemType::Load,      ItemType::Line, ItemType::Block, ItemType::Measured};
+constexpr ItemType kListed[] = {ItemType::Dimension, ItemType::Part,  ItemType::Copy,
+                                ItemType::Feed,      ItemType::Drive, ItemType::Load,
+                                ItemType::Line,      ItemType::Block, ItemType::Measured};
 
 /// Ids of everything in the designs of a project, and whether each is there once.
 bool idsAreUnique(const Project& p) {
@@ -71,7 +72,8 @@ TEST_CASE("parts of every kind can be added, have names and ids of their own, an
     // Only the dipole is fed: there was a feed already.
     CHECK(p.active().feeds.size() == 1);
     // A value that cannot be worked out would be a finding about that part.
-    for (const auto& finding : model::expand(p.active()).findings) CHECK(finding.sentence.find("uses") == std::string::npos);
+    for (const auto& finding : model::expand(p.active()).findings)
+        CHECK(finding.sentence.find("uses") == std::string::npos);
 }
 
 TEST_CASE("the first part that can be fed gets a feed, and what stands nearby gets none") {
@@ -122,13 +124,16 @@ TEST_CASE("removing takes that item and no other, and what is gone is left alone
 TEST_CASE("the drive set in use stays in use when others come and go") {
     Project p = edit::starterProject();
     std::vector<model::DriveSet> sets(3);
-    for (int i = 0; i < 3; ++i) sets[static_cast<std::size_t>(i)].name = std::string(1, static_cast<char>('a' + i));
+    for (int i = 0; i < 3; ++i)
+        sets[static_cast<std::size_t>(i)].name = std::string(1, static_cast<char>('a' + i));
     p = edit::addDriveSets(std::move(p), sets);
     CHECK(p.active().driveSet == 0);
     p = edit::toggle(std::move(p), edit::itemAt(p.active(), ItemType::Drive, 1));
     CHECK(p.active().driveSet == 1);
     const auto used = [](const Project& q) {
-        return q.active().driveSet < 0 ? std::string() : q.active().driveSets.at(static_cast<std::size_t>(q.active().driveSet)).name;
+        return q.active().driveSet < 0
+                   ? std::string()
+                   : q.active().driveSets.at(static_cast<std::size_t>(q.active().driveSet)).name;
     };
     CHECK(used(edit::remove(p, edit::itemAt(p.active(), ItemType::Drive, 0))) == "b");
     CHECK(used(edit::remove(p, edit::itemAt(p.active(), ItemType::Drive, 2))) == "b");
@@ -156,8 +161,8 @@ TEST_CASE("a switch is on, then off, for everything that has one") {
     p = edit::addCopy(std::move(p), model::CopyKind::Shift, 0).project;
     p = edit::addBlock(std::move(p), {}, 0).project;
     p = edit::addMeasured(std::move(p), {model::Measured{}}).project;
-    for (const ItemType type : {ItemType::Part, ItemType::Load, ItemType::Line, ItemType::Copy, ItemType::Block,
-                                ItemType::Measured, ItemType::Harness}) {
+    for (const ItemType type : {ItemType::Part, ItemType::Load, ItemType::Line, ItemType::Copy,
+                                ItemType::Block, ItemType::Measured, ItemType::Harness}) {
         const edit::Item item = edit::isListed(type) ? first(p, type) : edit::Item{type, 0};
         const Project other = edit::toggle(p, item);
         CHECK_FALSE(other == p);
@@ -173,7 +178,8 @@ TEST_CASE("a spacing is set where it comes from: the field, or the dimension tha
     p.designs[0].dimensions.push_back(named("stack", "3 m"));
     const Project moved = edit::setSpacing(p, copy, 4.567);
     CHECK(moved.active().copies[0].rowSpacing == "stack");
-    CHECK(quantity::evaluate(moved.active().dimensions.back().text, quantity::Kind::Length, {}) == Approx(4.57));
+    CHECK(quantity::evaluate(moved.active().dimensions.back().text, quantity::Kind::Length, {}) ==
+          Approx(4.57));
     // A formula has no number to set: the spacing becomes one.
     p.designs[0].copies[0].rowSpacing = "0.7*lambda";
     CHECK(edit::setSpacing(p, copy, 2.0).active().copies[0].rowSpacing.find("2") == 0);

@@ -2,12 +2,12 @@
 #include <catch2/catch.hpp>
 
 #include "antennas.h"
-#include "core/project/project_file.h"
-#include "core/project/reference_cases.h"
 #include "core/model/boom.h"
 #include "core/model/difference.h"
 #include "core/model/loosen.h"
 #include "core/model/rename.h"
+#include "core/project/project_file.h"
+#include "core/project/reference_cases.h"
 #include "core/study/drive_study.h"
 #include "core/study/stacking.h"
 

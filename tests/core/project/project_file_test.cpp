@@ -3,8 +3,8 @@
 #include <filesystem>
 #include <fstream>
 
-#include "core/project/project_file.h"
 #include "core/model/expand.h"
+#include "core/project/project_file.h"
 
 using namespace rm;
 using nlohmann::json;

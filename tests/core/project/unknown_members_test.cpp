@@ -1,4 +1,5 @@
-// What a later version has written into a project is still there when this one has saved it, wherever it stands.
+// What a later version has written into a project is still there when this one has saved it, wherever it
+// stands.
 #include <catch2/catch.hpp>
 
 #include "core/edit/designs.h"
@@ -14,8 +15,9 @@ namespace {
 /// A project that has something of every kind.
 model::Project everything() {
     model::Project p = edit::starterProject();
-    for (const auto kind : {edit::PartKind::Wire, edit::PartKind::Bent, edit::PartKind::Loop, edit::PartKind::Vee,
-                            edit::PartKind::Fan, edit::PartKind::Row, edit::PartKind::Mast})
+    for (const auto kind :
+         {edit::PartKind::Wire, edit::PartKind::Bent, edit::PartKind::Loop, edit::PartKind::Vee,
+          edit::PartKind::Fan, edit::PartKind::Row, edit::PartKind::Mast})
         p = edit::addPart(std::move(p), kind, 20.0).project;
     p = edit::addLoad(std::move(p), false).project;
     p = edit::addLoad(std::move(p), true).project;

@@ -4,8 +4,8 @@
 #include <nlohmann/json.hpp>
 
 #include "antennas.h"
-#include "core/project/project_file.h"
 #include "core/model/difference.h"
+#include "core/project/project_file.h"
 #include "core/study/hop.h"
 #include "core/study/lobes.h"
 

@@ -3,8 +3,8 @@
 #include <cmath>
 
 #include "antennas.h"
-#include "core/project/project_file.h"
 #include "core/model/soils.h"
+#include "core/project/project_file.h"
 #include "core/study/resonance.h"
 #include "core/study/site_study.h"
 

@@ -8,9 +8,8 @@ BandStage::BandStage(Session& s) : Stage("band", s), page_(new BandPage) {
     connect(page_, &StudyFrame::closed, this, &Stage::closed);
     connect(page_, &BandPage::frequencyChosen, &s, &Session::setFrequency);
     connect(page_->view()->chart(), &BandChart::frequencyChosen, &s, &Session::setFrequency);
-    connect(page_->view(), &BandView::chosen, this, [this](BandQuantity quantity, study::Plane plane) {
-        session().showQuantity(quantity, plane);
-    });
+    connect(page_->view(), &BandView::chosen, this,
+            [this](BandQuantity quantity, study::Plane plane) { session().showQuantity(quantity, plane); });
     connect(&s, &Session::quantityChanged, this, [this](BandQuantity quantity, study::Plane plane) {
         page_->view()->showQuantity(quantity, plane);
         handOver();
@@ -23,8 +22,8 @@ QWidget* BandStage::widget() {
 }
 
 std::vector<StageAction> BandStage::actions() {
-    return {{StageAction::Menu::View, "&Band in the large", "Ctrl+3", "The band with a table and measurements",
-             [this] { Q_EMIT frontRequested(); }}};
+    return {{StageAction::Menu::View, "&Band in the large", "Ctrl+3",
+             "The band with a table and measurements", [this] { Q_EMIT frontRequested(); }}};
 }
 
 void BandStage::show(const ResultsPtr& results) {

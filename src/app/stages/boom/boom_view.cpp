@@ -194,7 +194,8 @@ void BoomView::editRow(const QString& label, const std::function<void(Design&, E
                        const QString& mergeKey) {
     if (row() == nullptr) return;
     document_.editDesign(
-        label, [&](Design& d) { change(d, std::get<ElementRow>(model::at(d.parts, part_).shape)); }, mergeKey);
+        label, [&](Design& d) { change(d, std::get<ElementRow>(model::at(d.parts, part_).shape)); },
+        mergeKey);
 }
 
 void BoomView::drag(int element, double metres, std::string RowElement::*member) {
@@ -296,8 +297,9 @@ void BoomView::refresh() {
         put(Length, text(e.length), true,
             size != nullptr ? QString("%1 m tip to tip").arg(size->lengthM, 0, 'f', 4) : QString());
         put(Diameter, text(e.diameter), true,
-            e.diameter.empty() ? "as the part: " + text(model::at(document_.design().parts, part_).conductor.diameter)
-                               : text(e.diameter));
+            e.diameter.empty()
+                ? "as the part: " + text(model::at(document_.design().parts, part_).conductor.diameter)
+                : text(e.diameter));
         put(Second, bent ? text(e.sweep) : loop ? text(e.gap) : QString(), bent || loop);
         put(EndDiameter, bent ? text(e.flat) : loop ? text(e.endDiameter) : QString(), bent || loop);
         auto* fed = put(Fed, {}, false);
@@ -363,7 +365,9 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
         return;
     }
     if (item->column() == Name) {
-        document_.editDesign("Rename element", [&](Design& d) { model::renameElement(d, model::indexOf(d.parts, part_), i, typed); });
+        document_.editDesign("Rename element", [&](Design& d) {
+            model::renameElement(d, model::indexOf(d.parts, part_), i, typed);
+        });
         return;
     }
     std::string RowElement::*member = item->column() == Position   ? &RowElement::position

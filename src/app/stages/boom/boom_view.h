@@ -4,8 +4,8 @@
 
 #include <QTableWidget>
 
-#include "app/stages/boom/boom_drawing.h"
 #include "app/session/session.h"
+#include "app/stages/boom/boom_drawing.h"
 #include "app/stages/study_frame.h"
 
 class QLabel;

@@ -31,16 +31,17 @@ void CompareStage::show(const ResultsPtr&) {
 void CompareStage::compare(const ProjectPtr& project) {
     wanted_ = project;
     view_->setStale(true);
-    task_.start([this, project, fields = fields_](std::stop_token stop, const Task::Progress&) -> Task::After {
-        const auto comparison =
-            std::make_shared<const study::Comparison>(study::compare(*project, fields.get(), stop));
-        return [this, project, comparison] {
-            // Stopped by hand: what was there before stays, and is of an older project.
-            shown_ = project;
-            if (!comparison->complete) return;
-            view_->setComparison(comparison, project->swrLimits, static_cast<int>(project->workingBand));
-        };
-    });
+    task_.start(
+        [this, project, fields = fields_](std::stop_token stop, const Task::Progress&) -> Task::After {
+            const auto comparison =
+                std::make_shared<const study::Comparison>(study::compare(*project, fields.get(), stop));
+            return [this, project, comparison] {
+                // Stopped by hand: what was there before stays, and is of an older project.
+                shown_ = project;
+                if (!comparison->complete) return;
+                view_->setComparison(comparison, project->swrLimits, static_cast<int>(project->workingBand));
+            };
+        });
 }
 
 /// Puts what was clicked on the bench; the comparison may be of an older project.
@@ -55,10 +56,12 @@ void CompareStage::openCell(int row, int band) {
         if (chosen.index >= shown_->pins.size()) return;
         const model::Id id = shown_->pins[chosen.index].id;
         const model::Pin* pin = model::find(session().project().pins, id);
-        if (pin == nullptr) return session().caution("This pin is not there any more: the comparison is of before.");
+        if (pin == nullptr)
+            return session().caution("This pin is not there any more: the comparison is of before.");
         const std::string name = pin->design.name + ": " + pin->name;
         const auto& designs = session().project().designs;
-        const auto there = std::find_if(designs.begin(), designs.end(), [&](const auto& d) { return d.name == name; });
+        const auto there =
+            std::find_if(designs.begin(), designs.end(), [&](const auto& d) { return d.name == name; });
         if (there != designs.end()) {
             session().chooseDesign(there->id);
         } else {

@@ -4,8 +4,8 @@
 
 #include <QWidget>
 
-#include "app/stages/compare/compare_matrix.h"
 #include "app/look/themed.h"
+#include "app/stages/compare/compare_matrix.h"
 
 namespace rm::app {
 

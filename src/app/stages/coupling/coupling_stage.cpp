@@ -9,7 +9,8 @@ CouplingStage::CouplingStage(Session& s, Editing& editing) : Stage("coupling", s
     connect(view_, &CouplingView::eachAlone, this, [this, &editing](model::IdleKind idle) {
         auto sets = study::driveSetsBy(study::DrivePattern::SingleOnes, *session().expansion(),
                                        session().frequencyHz());
-        if (sets.empty()) return session().bad("Drive sets need two feeds: stack the antenna, or add a feed.");
+        if (sets.empty())
+            return session().bad("Drive sets need two feeds: stack the antenna, or add a feed.");
         const char* const how[] = {"open", "shorted", "in 50 Ω"};
         for (auto& set : sets) {
             set.idle = idle;

@@ -5,9 +5,9 @@
 #include <QWidget>
 #include <memory>
 
-#include "app/stages/study_frame.h"
 #include "app/look/themed.h"
 #include "app/session/results.h"
+#include "app/stages/study_frame.h"
 
 class QComboBox;
 

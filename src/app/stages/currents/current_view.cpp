@@ -159,8 +159,7 @@ void CurrentView::refresh() {
     for (int i = 0; i < parts_->count(); ++i)
         for (const auto& p : study::currentAlong(expansion, analysis, parts_->itemText(i).toStdString()))
             largest = std::max(largest, std::abs(p.ampere));
-    plot_->setPoints(study::currentAlong(expansion, analysis, parts_->currentText().toStdString()),
-                     largest);
+    plot_->setPoints(study::currentAlong(expansion, analysis, parts_->currentText().toStdString()), largest);
 }
 
 }  // namespace rm::app

@@ -4,9 +4,9 @@
 #include <QComboBox>
 #include <QWidget>
 
-#include "app/stages/study_frame.h"
 #include "app/look/themed.h"
 #include "app/session/results.h"
+#include "app/stages/study_frame.h"
 
 namespace rm::app {
 

@@ -14,8 +14,9 @@ DriveStage::DriveStage(Session& s, Editing& editing) : Stage("drives", s), view_
         model::Design design = session().design();
         if (set >= static_cast<int>(design.driveSets.size())) return;
         design.driveSet = set;
-        editing.pinDesign(set < 0 ? QString("every feed")
-                                  : QString::fromStdString(design.driveSets[static_cast<std::size_t>(set)].name),
+        editing.pinDesign(set < 0
+                              ? QString("every feed")
+                              : QString::fromStdString(design.driveSets[static_cast<std::size_t>(set)].name),
                           design);
     });
     auto* patterns = new QMenu(view_);
@@ -34,7 +35,8 @@ std::vector<StageAction> DriveStage::actions() {
 }
 
 void DriveStage::show(const ResultsPtr& results) {
-    if (results->drives) view_->setRows(results->drives, results->design().driveSet, results->project->angles);
+    if (results->drives)
+        view_->setRows(results->drives, results->design().driveSet, results->project->angles);
 }
 
 void DriveStage::setStale(bool stale) {

@@ -31,10 +31,11 @@ std::vector<StageAction> GroundStage::actions() {
 
 void GroundStage::study() {
     const auto analysis = session().results()->analysis;
-    const study::Look look{analysis ? analysis->elevation.fixedAngleDeg : 0.0, session().project().angles.watchDeg};
+    const study::Look look{analysis ? analysis->elevation.fixedAngleDeg : 0.0,
+                           session().project().angles.watchDeg};
     task_.start([this, design = session().design(), hz = session().frequencyHz(), look,
-                 basis = studyBasis(session(), Varied::Ground)](std::stop_token stop,
-                                                                const Task::Progress& progress) -> Task::After {
+                 basis = studyBasis(session(), Varied::Ground)](
+                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
         const auto grounds = study::studyGrounds(design, hz, look, stop, progress);
         return [this, grounds, basis, hz, name = QString::fromStdString(design.name)] {
             if (grounds.points.empty()) return session().caution("The ground study was stopped.");

@@ -3,8 +3,8 @@
 
 #include <QWidget>
 
-#include "app/stages/study_frame.h"
 #include "app/look/themed.h"
+#include "app/stages/study_frame.h"
 #include "core/study/site_study.h"
 
 namespace rm::app {

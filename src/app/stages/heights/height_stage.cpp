@@ -21,15 +21,17 @@ QWidget* HeightStage::widget() {
 
 std::vector<StageAction> HeightStage::actions() {
     return {{StageAction::Menu::Study, "&Height study", "Ctrl+H",
-             "Impedance, takeoff angle and gain from near the ground to two wavelengths", [this] { study(); }}};
+             "Impedance, takeoff angle and gain from near the ground to two wavelengths",
+             [this] { study(); }}};
 }
 
 void HeightStage::study() {
     const auto analysis = session().results()->analysis;
-    const study::Look look{analysis ? analysis->elevation.fixedAngleDeg : 0.0, session().project().angles.watchDeg};
+    const study::Look look{analysis ? analysis->elevation.fixedAngleDeg : 0.0,
+                           session().project().angles.watchDeg};
     task_.start([this, design = session().design(), hz = session().frequencyHz(), look,
-                 basis = studyBasis(session(), Varied::Height)](std::stop_token stop,
-                                                                const Task::Progress& progress) -> Task::After {
+                 basis = studyBasis(session(), Varied::Height)](
+                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
         const auto heights = std::make_shared<const study::HeightStudy>(
             study::studyHeights(design, hz, look, 120, stop, progress));
         return [this, heights, basis, name = QString::fromStdString(design.name)] {

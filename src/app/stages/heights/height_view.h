@@ -5,8 +5,8 @@
 #include <memory>
 #include <optional>
 
-#include "app/stages/study_frame.h"
 #include "app/look/themed.h"
+#include "app/stages/study_frame.h"
 #include "core/study/site_study.h"
 
 class QLabel;

@@ -26,7 +26,8 @@ QWidget* MatchStage::widget() {
 }
 
 std::vector<StageAction> MatchStage::actions() {
-    return {{StageAction::Menu::View, "&Match", "Ctrl+2", "The feed path from the antenna to the radio (Ctrl+2)",
+    return {{StageAction::Menu::View, "&Match", "Ctrl+2",
+             "The feed path from the antenna to the radio (Ctrl+2)",
              [this] {
                  const auto& path = session().design().feedPath;
                  if (session().selection().type != Selection::Type::Block && !path.empty())

@@ -82,11 +82,13 @@ MatchView::MatchView(Session& session, QWidget* parent)
     connect(chain_, &ChainView::blockHovered, this, &MatchView::highlight);
     connect(chain_, &ChainView::blockMoved, this, &MatchView::move);
     connect(chain_, &ChainView::blockToggled, this, [this](int block) {
-        const auto item = edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
+        const auto item =
+            edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
         document_.edit("Switch on or off", [&](model::Project& p) { p = edit::toggle(std::move(p), item); });
     });
     connect(chain_, &ChainView::removeRequested, this, [this](int block) {
-        const auto item = edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
+        const auto item =
+            edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
         document_.edit("Remove", [&](model::Project& p) { p = edit::remove(std::move(p), item); });
     });
     connect(chain_, &ChainView::jointChosen, this, [this](int joint) {
@@ -193,8 +195,9 @@ void MatchView::refresh() {
     const auto enabled = static_cast<int>(std::count_if(design.feedPath.begin(), design.feedPath.end(),
                                                         [](const auto& b) { return b.enabled; }));
     const auto block = selectedBlock();
-    handles_->setBlock(block ? std::optional(design.feedPath[static_cast<std::size_t>(*block)]) : std::nullopt,
-                       model::scopeOf(design));
+    handles_->setBlock(
+        block ? std::optional(design.feedPath[static_cast<std::size_t>(*block)]) : std::nullopt,
+        model::scopeOf(design));
     const int joint = chain_->joint();
     where_->setText(joint == enabled ? "Match at the radio to"
                     : joint == 0     ? "Match at the antenna to"
@@ -208,7 +211,8 @@ std::optional<int> MatchView::selectedBlock() const {
 }
 
 void MatchView::choose(int block) {
-    session_.select(edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block)));
+    session_.select(
+        edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block)));
 }
 
 void MatchView::select(Selection) {

@@ -6,8 +6,8 @@
 #include <memory>
 #include <optional>
 
-#include "app/session/session.h"
 #include "app/look/themed.h"
+#include "app/session/session.h"
 
 class QComboBox;
 class QLabel;

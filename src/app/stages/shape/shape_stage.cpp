@@ -27,7 +27,8 @@ ShapeStage::ShapeStage(Session& s, Editing& editing) : Stage("shape", s), yard_(
             if (QString::fromStdString(part.name) == name) clicked = {Selection::Type::Part, part.id};
         session().select(clicked);
     });
-    connect(yard_, &Yard::heightDragged, this, [&editing](double metres) { editing.setHeight(metres, "height"); });
+    connect(yard_, &Yard::heightDragged, this,
+            [&editing](double metres) { editing.setHeight(metres, "height"); });
     connect(yard_, &Yard::dragFinished, this, [this] { document().finishMerging(); });
     yard_->setWires(s.expansion());
 }
@@ -42,17 +43,17 @@ std::vector<StageAction> ShapeStage::actions() {
 }
 
 std::vector<StageAction> ShapeStage::viewActions() {
-    const auto look = [this](void (Yard::*from)()) { return [this, from] { (yard_->*from)(); }; };
     constexpr auto view = StageAction::Menu::View;
-    return {{view, "Yard at an &angle", "F2", {}, look(&Yard::viewAtAnAngle)},
-            {view, "Yard from the &front", "F3", {}, look(&Yard::viewFromFront)},
-            {view, "Yard from the &side", "F4", {}, look(&Yard::viewFromSide)},
-            {view, "Yard from a&bove", "F5", {}, look(&Yard::viewFromAbove)},
-            {view, "&Fit the antenna", "F6", {}, look(&Yard::fit)}};
+    return {{view, "Yard at an &angle", "F2", {}, [this] { yard_->viewAtAnAngle(); }},
+            {view, "Yard from the &front", "F3", {}, [this] { yard_->viewFromFront(); }},
+            {view, "Yard from the &side", "F4", {}, [this] { yard_->viewFromSide(); }},
+            {view, "Yard from a&bove", "F5", {}, [this] { yard_->viewFromAbove(); }},
+            {view, "&Fit the antenna", "F6", {}, [this] { yard_->fit(); }}};
 }
 
 std::vector<StageSwitch> ShapeStage::switches() {
-    return {{"&Current along the wires", "Ctrl+I", "currents", true, [this](bool on) { yard_->setShowCurrents(on); }},
+    return {{"&Current along the wires", "Ctrl+I", "currents", true,
+             [this](bool on) { yard_->setShowCurrents(on); }},
             {"Phase of the current as &colour", "Ctrl+Shift+Q", "phase", false,
              [this](bool on) { yard_->setShowPhase(on); }},
             {"&Lobe in the yard", "Ctrl+L", "lobe", false, [this](bool on) { showLobe(on); }}};
@@ -61,10 +62,10 @@ std::vector<StageSwitch> ShapeStage::switches() {
 void ShapeStage::show(const ResultsPtr& results) {
     wiresAlone_.stop();
     yard_->setResults(results);
-    yard_->setCaption((results->design().site.quick ? QString("FREE SPACE FOR NOW   ") : QString()) +
-                      QString("%1   %2").arg(results->range ? QString("range")
-                                                            : QString::fromStdString(results->band.name),
-                                             QString::fromStdString(quantity::formatFrequency(results->frequencyHz))));
+    yard_->setCaption(
+        (results->design().site.quick ? QString("FREE SPACE FOR NOW   ") : QString()) +
+        QString("%1   %2").arg(results->range ? QString("range") : QString::fromStdString(results->band.name),
+                               QString::fromStdString(quantity::formatFrequency(results->frequencyHz))));
 }
 
 void ShapeStage::setStale(bool stale) {

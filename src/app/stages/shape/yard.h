@@ -4,8 +4,8 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/session/results.h"
 #include "app/look/themed.h"
+#include "app/session/results.h"
 #include "app/stages/shape/camera.h"
 
 namespace rm::app {

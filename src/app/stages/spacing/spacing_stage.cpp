@@ -49,7 +49,8 @@ void SpacingStage::scan(model::Id copy) {
         const double now = spacingM(design, stack);
         const double lambda = wavelengthM(hz);
         const double to = std::max({1.6 * lambda, 1.5 * advised.value_or(0.0), 1.2 * now});
-        const auto points = study::scanStacking(design, place, hz, 0.25 * lambda, to, kPoints, stop, progress);
+        const auto points =
+            study::scanStacking(design, place, hz, 0.25 * lambda, to, kPoints, stop, progress);
         const bool stopped = stop.stop_requested();
         return [this, points, advised, now, copy, design, stopped, name = stack.name] {
             if (stopped) return session().caution("The scan was stopped.");

@@ -24,8 +24,8 @@ class SpacingStage : public Stage {
   private:
     SpacingView* view_;
     Task task_;
-    model::Id copy_ = 0;      ///< the stack that the scan is of
-    model::Design scanned_;   ///< as it was then
+    model::Id copy_ = 0;     ///< the stack that the scan is of
+    model::Design scanned_;  ///< as it was then
     std::optional<double> advisedM_;
 };
 

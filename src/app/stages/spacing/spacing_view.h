@@ -4,8 +4,8 @@
 #include <QWidget>
 #include <optional>
 
-#include "app/stages/study_frame.h"
 #include "app/look/themed.h"
+#include "app/stages/study_frame.h"
 #include "core/study/stacking.h"
 
 namespace rm::app {

@@ -4,8 +4,8 @@
 #include <QTableWidget>
 #include <map>
 
-#include "app/session/document.h"
 #include "app/look/themed.h"
+#include "app/session/document.h"
 
 class QMenu;
 

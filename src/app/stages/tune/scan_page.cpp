@@ -15,9 +15,8 @@ ScanPage::ScanPage(Session& session) : TunePage(session), view_(new ScanView(ses
                     return session_.caution("This scan is of another design: scan again.");
                 std::map<std::string, double> values{{first.toStdString(), x}};
                 if (!second.isEmpty()) values[second.toStdString()] = y;
-                session_.document().editDesign("Set from the scan", [&](model::Design& d) {
-                    d = study::withValues(d, values, true);
-                });
+                session_.document().editDesign(
+                    "Set from the scan", [&](model::Design& d) { d = study::withValues(d, values, true); });
             });
     connect(&task_, &Task::progress, &session, &Session::progress);
     connect(&task_, &Task::done, &session, [&session] { Q_EMIT session.progress(1.0); });

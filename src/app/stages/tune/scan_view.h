@@ -3,8 +3,8 @@
 
 #include <QWidget>
 
-#include "app/session/document.h"
 #include "app/look/themed.h"
+#include "app/session/document.h"
 #include "core/study/scan.h"
 
 class QComboBox;

@@ -12,7 +12,8 @@ constexpr int kFewestBuilds = 5;
 
 }  // namespace
 
-TolerancePage::TolerancePage(Session& session) : TunePage(session), view_(new ToleranceView(session.document())) {
+TolerancePage::TolerancePage(Session& session)
+    : TunePage(session), view_(new ToleranceView(session.document())) {
     connect(view_, &ToleranceView::runRequested, this, &TolerancePage::build);
     connect(&task_, &Task::progress, &session, &Session::progress);
     connect(&task_, &Task::done, &session, [&session] { Q_EMIT session.progress(1.0); });
@@ -39,8 +40,8 @@ void TolerancePage::build() {
     const model::Band band = session_.band();
     task_.start([this, project, band, errors, builds](std::stop_token stop,
                                                       const Task::Progress& progress) -> Task::After {
-        const auto result = study::studyTolerance(project->active(), project->bands, band.lowHz, band.highHz, builds,
-                                                  errors, 1, stop, progress);
+        const auto result = study::studyTolerance(project->active(), project->bands, band.lowHz, band.highHz,
+                                                  builds, errors, 1, stop, progress);
         const bool stopped = stop.stop_requested();
         return [this, project, band, result, stopped] {
             if (result.builds < kFewestBuilds)

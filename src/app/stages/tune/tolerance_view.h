@@ -5,8 +5,8 @@
 #include <memory>
 #include <vector>
 
-#include "app/session/document.h"
 #include "app/look/themed.h"
+#include "app/session/document.h"
 #include "core/study/tolerance.h"
 
 class QLabel;

@@ -24,7 +24,8 @@ PlanState planStateOf(const model::Design& design, const std::vector<model::Band
     try {
         const auto expansion = model::expand(design);
         study::requireUsable(expansion);
-        for (const auto& limit : design.tune.limits) state.builtM.push_back(study::builtM(expansion, limit.kind));
+        for (const auto& limit : design.tune.limits)
+            state.builtM.push_back(study::builtM(expansion, limit.kind));
         const auto& goals = design.tune.goals;
         if (std::none_of(goals.begin(), goals.end(), [](const auto& g) { return g.enabled; })) return state;
         state.goals = study::readGoals(design, bands, kReadingSamples);
@@ -93,14 +94,15 @@ QWidget* TuneStage::widget() {
 
 std::vector<StageAction> TuneStage::actions() {
     const auto page = [this](QWidget* widget) { return [this, widget] { openPage(widget); }; };
-    return {{StageAction::Menu::View, "T&une", "Ctrl+8", "Goals, what may move, and a proposal (Ctrl+8)", page(view_),
-             "Tune"},
-            {StageAction::Menu::Study, "What &matters", "Ctrl+Shift+8",
-             "What a millimetre or a percent of each dimension does to the figures", page(others_[0]->widget())},
-            {StageAction::Menu::Study, "&Tolerance of building", "Ctrl+9",
-             "The curves to expect of many builds with random errors", page(others_[1]->widget())},
-            {StageAction::Menu::Study, "Scan one or two &dimensions", "Ctrl+Shift+9",
-             "A figure as a curve over one dimension, or as a map over two", page(others_[2]->widget())}};
+    return {
+        {StageAction::Menu::View, "T&une", "Ctrl+8", "Goals, what may move, and a proposal (Ctrl+8)",
+         page(view_), "Tune"},
+        {StageAction::Menu::Study, "What &matters", "Ctrl+Shift+8",
+         "What a millimetre or a percent of each dimension does to the figures", page(others_[0]->widget())},
+        {StageAction::Menu::Study, "&Tolerance of building", "Ctrl+9",
+         "The curves to expect of many builds with random errors", page(others_[1]->widget())},
+        {StageAction::Menu::Study, "Scan one or two &dimensions", "Ctrl+Shift+9",
+         "A figure as a curve over one dimension, or as a map over two", page(others_[2]->widget())}};
 }
 
 void TuneStage::openPage(QWidget* page) {
@@ -142,7 +144,8 @@ void TuneStage::layOver(const model::Design& design, const QString& name) {
 
 /// Lays what is ticked in the proposal over the design.
 void TuneStage::showChosen() {
-    layOver(study::withValues(proposal_->design, view_->table()->chosen(), view_->table()->rounded()), "proposal");
+    layOver(study::withValues(proposal_->design, view_->table()->chosen(), view_->table()->rounded()),
+            "proposal");
 }
 
 void TuneStage::start(std::map<std::string, double> resume) {
@@ -165,11 +168,12 @@ void TuneStage::start(std::map<std::string, double> resume) {
     options.progress = [this, design, box](const study::TuneState& state) {
         box->post([this, design, state] { showBest(*design, state); });
     };
-    tuning_.start([this, design, bands, options](std::stop_token stop, const Task::Progress&) mutable -> Task::After {
-        options.stop = stop;
-        const auto result = study::tune(*design, bands, options);
-        return [this, design, bands, result] { propose(*design, bands, result); };
-    });
+    tuning_.start(
+        [this, design, bands, options](std::stop_token stop, const Task::Progress&) mutable -> Task::After {
+            options.stop = stop;
+            const auto result = study::tune(*design, bands, options);
+            return [this, design, bands, result] { propose(*design, bands, result); };
+        });
 }
 
 void TuneStage::showBest(const model::Design& design, const study::TuneState& state) {
@@ -200,12 +204,14 @@ void TuneStage::propose(const model::Design& design, const std::vector<model::Ba
         session().caution("Stopped: the best so far is the proposal.");
     else if (missed > 0 && study::allMet(goals))
         session().good(
-            "Met on as many bands as were found together; the others are given up. Hover a goal for each band.");
+            "Met on as many bands as were found together; the others are given up. Hover a goal for each "
+            "band.");
     else if (missed == 0)
         session().good("Every goal is met. Accept the proposal, or only a part of it.");
     else
         session().caution(
-            "Not every goal can be met with what may move: this is the best that was found. Let more move, or ask "
+            "Not every goal can be met with what may move: this is the best that was found. Let more move, "
+            "or ask "
             "for less.");
 }
 

@@ -54,7 +54,8 @@ class TuneStage : public Stage {
     void openPage(QWidget* page);
     void start(std::map<std::string, double> resume);
     void showBest(const model::Design& design, const study::TuneState& state);
-    void propose(const model::Design& design, const std::vector<model::Band>& bands, const study::TuneResult& result);
+    void propose(const model::Design& design, const std::vector<model::Band>& bands,
+                 const study::TuneResult& result);
     void layOver(const model::Design& design, const QString& name);
     void showChosen();
     void readGoals();
