@@ -41,7 +41,7 @@ void Task::start(Work work) {
     // What an earlier work still has to say comes too late.
     const int turn = ++turn_;
     // The posted functions touch the task, which lives as long as its mailbox is open.
-    const auto end = [this, turn](After after) {
+    const auto end = [this, turn](const After& after) {
         if (turn != turn_) return;
         running_ = false;
         if (after) after();
