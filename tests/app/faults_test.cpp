@@ -1,6 +1,7 @@
 // Faults that were found by using the program roughly, each as what a user did and what they then see.
 #include <QAction>
 #include <QDialog>
+#include <QHeaderView>
 #include <QMenu>
 #include <QScrollBar>
 #include <QSpinBox>
@@ -386,4 +387,38 @@ TEST_CASE("a part added is brought into view, and no figures are no work in prog
     w.settle();
     CHECK(w.bench.findChild<QLabel*>("status")->text() == "no figures");
     w.undo();
+}
+
+TEST_CASE("the ledger takes the height of its rows, and its small headings are whole") {
+    Window w;
+    w.bench.resize(1280, 800);
+    w.settle();
+    QCoreApplication::processEvents();
+    auto* ledger = w.ledger();
+    CHECK(ledger->parentWidget()->height() <= ledger->height() + 8);
+    CHECK(ledger->horizontalHeader()->fontInfo().pointSizeF() < ledger->fontInfo().pointSizeF());
+    CHECK(w.elevation()->height() > 180);
+    // It grows with a pin, and the panel with it.
+    const int before = ledger->height();
+    trigger(w, "Pin the live result");
+    w.settle();
+    CHECK(ledger->height() > before);
+    CHECK(ledger->parentWidget()->height() >= ledger->height());
+    CHECK(ledger->geometry().bottom() < ledger->parentWidget()->height());
+    w.undo();
+    CHECK(ledger->height() == before);
+    CHECK(ledger->parentWidget()->height() <= ledger->height() + 8);
+}
+
+TEST_CASE("a design is expanded once for every edit, and not again to look at another band") {
+    Window w;
+    const int before = w.session().expansions();
+    w.typeDimension("apex", "11 m");
+    w.settle();
+    CHECK(w.session().expansions() == before + 1);
+    w.undo();
+    CHECK(w.session().expansions() == before + 2);
+    w.session().setFrequency(5.355e6);
+    w.settle();
+    CHECK(w.session().expansions() == before + 2);
 }

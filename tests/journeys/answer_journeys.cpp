@@ -1,4 +1,5 @@
-// From the question to the answer: matching, measured over modelled, tuning in stages, a project that comes back.
+// From the question to the answer: matching, measured over modelled, tuning in stages, a project that comes
+// back.
 #include <QFile>
 #include <QTextStream>
 

@@ -1,4 +1,5 @@
-// Antennas of several elements: a phased pair, a Yagi from numbers, a stack with drive sets, a mast beside it.
+// Antennas of several elements: a phased pair, a Yagi from numbers, a stack with drive sets, a mast beside
+// it.
 #include "app/stages/boom/boom_view.h"
 #include "app/stages/drives/drive_patterns.h"
 #include "app/stages/drives/drive_view.h"

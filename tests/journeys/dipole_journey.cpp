@@ -1,4 +1,5 @@
-// A dipole for 20 m: raised, brought to resonance, its band and its pattern read, compared with itself higher up.
+// A dipole for 20 m: raised, brought to resonance, its band and its pattern read, compared with itself higher
+// up.
 #include "journey.h"
 
 using namespace rm;

@@ -1,4 +1,5 @@
-// A designer's way through the real window, from an empty project to the answer: menus, fields, lists, the ledger.
+// A designer's way through the real window, from an empty project to the answer: menus, fields, lists, the
+// ledger.
 #pragma once
 
 #include <QAction>

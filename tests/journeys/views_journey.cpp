@@ -33,8 +33,8 @@ void paintEverything(Journey& w) {
     }
     for (const auto quantity :
          {app::BandQuantity::Swr, app::BandQuantity::Impedance, app::BandQuantity::Smith,
-          app::BandQuantity::ReturnLoss, app::BandQuantity::Phase, app::BandQuantity::Loss, app::BandQuantity::Gain,
-          app::BandQuantity::FrontToBack, app::BandQuantity::Takeoff})
+          app::BandQuantity::ReturnLoss, app::BandQuantity::Phase, app::BandQuantity::Loss,
+          app::BandQuantity::Gain, app::BandQuantity::FrontToBack, app::BandQuantity::Takeoff})
         for (const auto plane : {study::Plane::Radio, study::Plane::Antenna}) {
             w.session().showQuantity(quantity, plane);
             w.bench.grab();

@@ -1,4 +1,5 @@
-// Wires that hang from one mast: an inverted V, an end-fed wire with its feed path, a ground plane, a delta loop.
+// Wires that hang from one mast: an inverted V, an end-fed wire with its feed path, a ground plane, a delta
+// loop.
 #include "app/plan/block_choices.h"
 #include "app/stages/match/chain_view.h"
 #include "app/stages/match/match_view.h"

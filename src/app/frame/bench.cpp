@@ -88,10 +88,12 @@ void Bench::layOut() {
     column->addWidget(split, 1);
 
     ledger_ = new Ledger;
+    ledger_->setFixedHeight(ledger_->wantedHeight());
     auto* bottom = new QWidget;
     auto* bottomColumn = new QVBoxLayout(bottom);
     bottomColumn->setContentsMargins(8, 3, 8, 3);
     bottomColumn->addWidget(ledger_);
+    bottom->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     column->addWidget(panel(bottom));
     setCentralWidget(centre);
 
@@ -237,11 +239,21 @@ void Bench::refreshProject() {
     updateTitle();
 }
 
+void Bench::fitLedger() {
+    const int height = ledger_->wantedHeight();
+    if (height == ledger_->height()) return;
+    ledger_->setFixedHeight(height);
+    // From the inside out and at once: no picture shows the rows in a panel of the height before.
+    for (auto* around = ledger_->parentWidget(); around != centralWidget(); around = around->parentWidget())
+        around->layout()->activate();
+    centralWidget()->layout()->activate();
+}
+
 void Bench::showResults(const ResultsPtr& results) {
     strip_->show(results);
     instruments_->show(results);
     ledger_->show(results);
-    ledger_->setFixedHeight(ledger_->wantedHeight());
+    fitLedger();
     front_->show(results);
     if (!results->problem.isEmpty() && !model::hasError(results->expansion->findings))
         session_.bad(results->problem);

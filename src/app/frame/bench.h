@@ -62,6 +62,7 @@ class Bench : public QMainWindow {
     void connectLedger();
     void refreshProject();
     void showResults(const ResultsPtr& results);
+    void fitLedger();
     void setStale(bool stale);
     void showFindings();
     void updateTitle();

@@ -77,7 +77,7 @@ QMainWindow, QDialog { background: %paper; }
 QWidget { color: %ink; }
 QToolTip { background: %panel; color: %ink; border: 1px solid %line; padding: 3px; }
 QMenuBar { background: %paper; spacing: 2px; }
-QMenuBar::item { padding: 3px 9px; border-radius: 5px; background: transparent; }
+QMenuBar::item { padding: 8px 9px; border-radius: 5px; background: transparent; }
 QMenuBar::item:selected { background: %tint; }
 QMenu { background: %panel; border: 1px solid %line; padding: 4px; }
 QMenu::item { padding: 4px 22px 4px 20px; border-radius: 4px; }
@@ -130,6 +130,7 @@ QLabel[wrong="true"] { color: %clay; }
 QTableView { background: transparent; border: none; gridline-color: transparent; selection-background-color: %tint;
   selection-color: %ink; outline: none; }
 QHeaderView::section { background: transparent; border: none; color: %soft; padding: 2px 6px; }
+rm--app--Ledger QHeaderView { font-size: %smallpt; }
 QListWidget { background: %panel; border: 1px solid %line; border-radius: 5px; outline: none; }
 QListWidget::item:selected { background: %tint; color: %ink; }
 )";
@@ -141,6 +142,7 @@ QListWidget::item:selected { background: %tint; color: %ink; }
         .replace("%soft", c(softInk))
         .replace("%reed", c(reed))
         .replace("%tint", c(reedTint));
+    s.replace("%smallpt", QString("%1pt").arg(kSmallPt));
     s.replace("%arrow", dark ? "arrow-night" : "arrow");
     s.replace("%clay", c(clay)).replace("%copper", c(copper)).replace("%sun", c(sun));
     return s;
