@@ -13,8 +13,13 @@ namespace {
 
 /// Below this many unknowns tiles cost more than they bring.
 constexpr int kTiledFrom = 400;
-constexpr int kPanel = 64;
 constexpr int kTile = 128;
+
+/// Columns of a panel. Wide ones make the products of the update efficient, narrow ones keep short what no other
+/// thread can share: a twelfth of a small matrix, 128 columns of a large one.
+int panelOf(int unknowns) {
+    return std::clamp(unknowns / 12 / 32 * 32, 64, 128);
+}
 
 lapack_complex_double* raw(Complex* at) {
     return reinterpret_cast<lapack_complex_double*>(at);
@@ -37,24 +42,29 @@ void keepLibraryOnOneThread() {
 class TiledLu {
   public:
     TiledLu(MatrixXc& a, std::vector<int>& pivots)
-        : a_(a.data()), n_(static_cast<int>(a.rows())), pivots_(pivots) {}
+        : a_(a.data()), n_(static_cast<int>(a.rows())), panel_(panelOf(n_)), pivots_(pivots) {}
 
     void factor() {
         factorPanel(0);
-        for (int k = 0; k < n_; k += kPanel) {
-            const int next = k + kPanel;
+        for (int k = 0; k < n_; k += panel_) {
+            const int next = k + panel_;
             if (next >= n_) {
                 swapRows(k, 0, k);
                 break;
             }
-            const int after = std::min(n_, next + kPanel);
-            update(k, next, after);
-            tbb::parallel_invoke([&] { factorPanel(next); }, [&] { updateBeyond(k, after); });
+            const int after = std::min(n_, next + panel_);
+            // Both need panel k only: the next panel is ready when the columns beyond it are.
+            tbb::parallel_invoke(
+                [&] {
+                    update(k, next, after);
+                    factorPanel(next);
+                },
+                [&] { updateBeyond(k, after); });
         }
     }
 
   private:
-    int width(int k) const { return std::min(kPanel, n_ - k); }
+    int width(int k) const { return std::min(panel_, n_ - k); }
     Complex* at(int row, int column) {
         return a_ + static_cast<std::size_t>(column) * static_cast<std::size_t>(n_) + row;
     }
@@ -97,6 +107,7 @@ class TiledLu {
 
     Complex* a_;
     int n_;
+    int panel_;
     std::vector<int>& pivots_;
 };
 
