@@ -8,6 +8,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/values.h"
 #include "core/model/dimension_kind.h"
 #include "core/quantity/formula.h"
 #include "core/study/scan.h"
@@ -185,7 +186,8 @@ void addBuildCommands(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<BuildOptions>();
     auto* matters = command(app, "matters", "What one step more of each dimension changes", options, exitCode,
                             runMatters);
-    matters->add_option("--freq", options->project.frequencyMhz, "MHz; the design frequency if left out");
+    matters->add_option("--freq", options->project.frequencyMhz, "MHz; the design frequency if left out")
+        ->check(frequencyMhz());
     matters->add_option("--step", options->step, "Of lengths: mm, cm or %")
         ->check(CLI::IsMember({"mm", "cm", "%"}));
 
@@ -201,7 +203,8 @@ void addBuildCommands(CLI::App& app, int& exitCode) {
     tolerance->add_option("--seed", options->seed, "Of the errors");
 
     auto* scan = command(app, "scan", "A figure over one or two dimensions", options, exitCode, runScan);
-    scan->add_option("--freq", options->project.frequencyMhz, "MHz; the design frequency if left out");
+    scan->add_option("--freq", options->project.frequencyMhz, "MHz; the design frequency if left out")
+        ->check(frequencyMhz());
     scan->add_option("--over", options->over, "Dimension")->required();
     scan->add_option("--from", options->from, "Lowest value, with its unit")->required();
     scan->add_option("--to", options->to, "Highest value")->required();
@@ -210,7 +213,8 @@ void addBuildCommands(CLI::App& app, int& exitCode) {
     scan->add_option("--and-to", options->alsoTo, "Its highest value");
     scan->add_option("--points", options->points, "Values of each")->check(CLI::Range(2, 2000));
     scan->add_option("--figure", options->figure, "What to look at")->check(CLI::IsMember(scanFigures()));
-    scan->add_option("--angle", options->angleDeg, "Elevation of gain-at, degrees");
+    scan->add_option("--angle", options->angleDeg, "Elevation of gain-at, degrees")
+        ->check(number(-90.0, 90.0, "degrees"));
 }
 
 }  // namespace rm::cli

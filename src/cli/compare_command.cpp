@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/values.h"
 #include "core/project/project_file.h"
 #include "core/quantity/format.h"
 #include "core/study/compare.h"
@@ -90,7 +91,8 @@ void addCompareCommand(CLI::App& app, int& exitCode) {
     c->add_option("projects", o->files, "Project files; the bands are those of the first")->required();
     c->add_option("--figure", o->figure, "swr, gain, peak, takeoff or efficiency")
         ->check(CLI::IsMember({"swr", "gain", "peak", "takeoff", "efficiency"}));
-    c->add_option("--angle", o->angleDeg, "Elevation of the gain in degrees")->check(CLI::Range(0.0, 90.0));
+    c->add_option("--angle", o->angleDeg, "Elevation of the gain in degrees")
+        ->check(number(0.0, 90.0, "degrees"));
     c->add_flag("--json", o->json, "Print JSON instead of a table");
     c->callback([o, &exitCode] { exitCode = run(*o); });
 }

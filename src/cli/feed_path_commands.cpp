@@ -5,8 +5,10 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/values.h"
 #include "core/export/sweep_text.h"
 #include "core/project/project_file.h"
+#include "core/project/text_file.h"
 #include "core/quantity/format.h"
 #include "core/study/match.h"
 
@@ -20,16 +22,22 @@ json pair(Complex z) {
     return {z.real(), z.imag()};
 }
 
+/// --from and --to, or a band. Throws rm::Error where only one of both ends is given.
+std::pair<double, double> rangeToSweep(const Options& options, const Loaded& loaded) {
+    if ((options.fromMhz > 0.0) != (options.toMhz > 0.0))
+        throw Error("A range needs both ends: --from and --to in MHz.");
+    if (options.fromMhz > 0.0 && !options.band.empty())
+        throw Error("Say either a band or a range: --band, or --from and --to.");
+    if (options.fromMhz > 0.0) return {options.fromMhz * 1e6, options.toMhz * 1e6};
+    const model::Band band = bandToSweep(options, loaded);
+    return {band.lowHz, band.highHz};
+}
+
 int runSweep(const Options& options) {
     const Loaded loaded = load(options);
     requireUsable(options, loaded);
-    double low = options.fromMhz * 1e6;
-    double high = options.toMhz * 1e6;
-    if (!options.band.empty() || low <= 0.0) {
-        const model::Band band = bandToSweep(options, loaded);
-        low = band.lowHz;
-        high = band.highHz;
-    }
+    const auto [low, high] = rangeToSweep(options, loaded);
+    warn(loaded, {high});
     const auto plane = options.at == "antenna" ? study::Plane::Antenna : study::Plane::Radio;
     const study::Sweep s = study::sweep(loaded.expansion, low, high, options.points);
     if (!options.s1p.empty()) {
@@ -82,6 +90,7 @@ int runMatch(const Options& options) {
     const Loaded loaded = load(options);
     requireUsable(options, loaded);
     const model::Band band = bandToSweep(options, loaded);
+    warn(loaded, {band.highHz});
     const study::Sweep s = study::sweep(loaded.expansion, band.lowHz, band.highHz, options.points);
     const std::size_t last = loaded.expansion.feedPath.size();
     const std::size_t joint = options.joint < 0 ? last : static_cast<std::size_t>(options.joint);
@@ -137,8 +146,8 @@ void addFeedPathCommands(CLI::App& app, int& exitCode) {
     CLI::App* w =
         addProjectCommand(app, exitCode, o, "sweep", "Impedance and SWR over a band or a range", runSweep);
     w->add_option("--band", o->band, "Name of the band; the working band if left out");
-    w->add_option("--from", o->fromMhz, "Lower end in MHz");
-    w->add_option("--to", o->toMhz, "Upper end in MHz");
+    w->add_option("--from", o->fromMhz, "Lower end in MHz; with --to")->check(frequencyMhz());
+    w->add_option("--to", o->toMhz, "Upper end in MHz")->check(frequencyMhz());
     w->add_option("--points", o->points, "Number of frequencies")->check(CLI::Range(1, 1000000));
     w->add_option("--at", o->at, "Where: radio (through the feed path) or antenna")
         ->check(CLI::IsMember({"radio", "antenna"}));
@@ -149,14 +158,17 @@ void addFeedPathCommands(CLI::App& app, int& exitCode) {
                           "Networks that match a joint of the feed path, with loss and SWR", runMatch);
     m->add_option("--band", o->band, "Band for the worst SWR; the working band if left out");
     m->add_option("--freq", o->frequencyMhz,
-                  "Frequency of the match in MHz; the middle of the band if left out");
-    m->add_option("--joint", o->joint, "0: the feedpoint, 1: after the first block; the radio if left out");
-    m->add_option("--target", o->targetOhm, "Ohm; the reference of the design if left out");
+                  "Frequency of the match in MHz; the middle of the band if left out")
+        ->check(frequencyMhz());
+    m->add_option("--joint", o->joint, "0: the feedpoint, 1: after the first block; the radio if left out")
+        ->check(number(0, 1000));
+    m->add_option("--target", o->targetOhm, "Ohm; the reference of the design if left out")
+        ->check(number(0.1, 1e5, "ohm"));
     m->add_option("--values", o->values, "Values of coils and capacitors: exact, e12 or e24")
         ->check(CLI::IsMember({"exact", "e12", "e24"}));
-    m->add_option("--coil-q", o->coilQ, "Q of coils; 0: no loss");
-    m->add_option("--capacitor-q", o->capacitorQ, "Q of capacitors; 0: no loss");
-    m->add_option("--loaded-q", o->loadedQ, "Q of pi and T networks");
+    m->add_option("--coil-q", o->coilQ, "Q of coils; 0: no loss")->check(number(0.0, 1e6));
+    m->add_option("--capacitor-q", o->capacitorQ, "Q of capacitors; 0: no loss")->check(number(0.0, 1e6));
+    m->add_option("--loaded-q", o->loadedQ, "Q of pi and T networks")->check(number(0.1, 1000.0));
     m->add_option("--line", o->line, "Line of stubs, as in the project file");
     m->add_option("--points", o->points, "Number of frequencies over the band")->check(CLI::Range(2, 10000));
 }

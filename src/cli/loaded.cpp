@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
 
 #include "core/project/project_file.h"
 #include "core/study/figures.h"
@@ -28,6 +29,14 @@ void requireUsable(const Options& options, const Loaded& loaded) {
     } catch (const Error& e) {
         throw Error(fmt::format("{}, {}: {}", options.file, loaded.design.name, e.what()));
     }
+}
+
+void warn(const Loaded& loaded, const std::vector<double>& frequenciesHz) {
+    std::set<std::string> said;
+    for (const double hz : frequenciesHz)
+        for (const auto& finding : model::findingsAt(loaded.expansion, hz))
+            if (finding.severity == model::Severity::Warning && said.insert(finding.sentence).second)
+                fmt::print(stderr, "warning: {} {}\n", finding.sentence, finding.mend);
 }
 
 const model::Band& bandOf(const Options& options, const Loaded& loaded) {

@@ -50,6 +50,10 @@ Loaded load(const Options& options);
 /// Throws the errors of the design as one sentence that names the file.
 void requireUsable(const Options& options, const Loaded& loaded);
 
+/// What is wrong with the design or becomes so at one of these frequencies in Hz, less than an error: to
+/// standard error, each sentence once.
+void warn(const Loaded& loaded, const std::vector<double>& frequenciesHz);
+
 /// The band named by the options, of the project or of the usual allocations. Throws rm::Error for any other.
 const model::Band& bandOf(const Options& options, const Loaded& loaded);
 

@@ -6,6 +6,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/values.h"
 #include "core/export/pattern_files.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
@@ -16,6 +17,9 @@ namespace rm::cli {
 namespace {
 
 using nlohmann::json;
+
+/// A sphere in such steps has 65 million directions: a file of two gigabytes.
+constexpr double kFinestStepDeg = 0.05;
 
 json impedanceJson(const std::vector<Complex>& impedance) {
     json j = json::array();
@@ -33,7 +37,9 @@ int solve(const Options& options) {
         fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>5}\n", "MHz", "Z, ohm", "SWR",
                    "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "N");
     }
-    for (const double f : frequenciesHz(options, loaded)) {
+    const auto frequencies = frequenciesHz(options, loaded);
+    warn(loaded, frequencies);
+    for (const double f : frequencies) {
         const study::Analysis a = study::analyse(loaded.expansion, f);
         const study::Figures& g = a.figures;
         if (options.json) {
@@ -83,9 +89,8 @@ int solve(const Options& options) {
 int pattern(const Options& options) {
     const Loaded loaded = load(options);
     requireUsable(options, loaded);
-    if (!(options.stepDeg > 0.0) || options.stepDeg > 90.0)
-        throw Error("The step has to be above 0 and at most 90 degrees.");
     const double f = frequenciesHz(options, loaded).front();
+    warn(loaded, {f});
     study::AnalysisOptions how;
     how.stepDeg = 360.0 / std::round(360.0 / options.stepDeg);
     if (options.bearingGiven) how.bearingAzimuthDeg = loaded.expansion.headingDeg - options.bearingDeg;
@@ -179,19 +184,21 @@ void addProjectCommands(CLI::App& app, int& exitCode) {
     };
     CLI::App* s =
         add("solve", "Impedance, SWR, gain, takeoff angle and efficiency at one or more frequencies", solve);
-    s->add_option("--freq", o->frequencyMhz, "Frequencies in MHz");
+    s->add_option("--freq", o->frequencyMhz, "Frequencies in MHz")->check(frequencyMhz());
     s->add_option("--band", o->band, "The middle of this band");
     s->add_flag("--resonance", o->resonance, "Also find the nearest resonance");
     CLI::App* p = add("pattern", "Elevation and azimuth cuts", pattern);
-    p->add_option("--freq", o->frequencyMhz, "Frequency in MHz");
+    p->add_option("--freq", o->frequencyMhz, "Frequency in MHz")->check(frequencyMhz());
     p->add_option("--band", o->band, "The middle of this band");
     p->add_option("--bearing", o->bearingDeg,
                   "Compass bearing of the elevation cut; the strongest if left out")
+        ->check(number(-360.0, 360.0, "degrees"))
         ->each([o](const std::string&) { o->bearingGiven = true; });
     p->add_option("--elevation", o->elevationDeg,
                   "Elevation of the azimuth cut; the takeoff angle if left out")
+        ->check(number(-90.0, 90.0, "degrees"))
         ->each([o](const std::string&) { o->elevationGiven = true; });
-    p->add_option("--step", o->stepDeg, "Step in degrees");
+    p->add_option("--step", o->stepDeg, "Step in degrees")->check(number(kFinestStepDeg, 90.0, "degrees"));
     p->add_flag("--csv", o->csv, "Print both cuts as comma-separated values");
     p->add_flag("--sphere", o->sphere, "Print all directions as comma-separated values");
     add("check", "Say what is wrong with the designs of a project", check);

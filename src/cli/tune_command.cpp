@@ -2,14 +2,14 @@
 #include <fmt/format.h>
 
 #include <cstdio>
-#include <filesystem>
-#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/values.h"
 #include "core/project/design_json.h"
 #include "core/project/project_file.h"
+#include "core/project/text_file.h"
 #include "core/study/tune.h"
 
 namespace rm::cli {
@@ -30,10 +30,9 @@ struct TuneOptions {
 };
 
 json readJson(const std::string& path) {
-    std::ifstream in(path);
-    if (!in) throw Error(fmt::format("{} cannot be opened.", path));
+    const std::string text = io::readTextFile(path);
     try {
-        return json::parse(in);
+        return json::parse(text);
     } catch (const json::exception& e) {
         throw Error(fmt::format("{} is not JSON: {}", path, e.what()));
     }
@@ -41,17 +40,9 @@ json readJson(const std::string& path) {
 
 /// Whole or not at all: a stop while it is written leaves the old one.
 void writeCheckpoint(const std::string& path, const study::TuneState& state) {
-    const std::string temporary = path + ".new";
-    {
-        std::ofstream out(temporary);
-        out << json{{"values", state.values},
-                    {"objective", state.objective},
-                    {"evaluations", state.evaluations}}
-                   .dump(2)
-            << "\n";
-        if (!out) throw Error(fmt::format("{} cannot be written.", path));
-    }
-    std::filesystem::rename(temporary, path);
+    const json point = {
+        {"values", state.values}, {"objective", state.objective}, {"evaluations", state.evaluations}};
+    io::writeTextAtomically(path, point.dump(2) + "\n");
 }
 
 json stateJson(const study::TuneState& state) {
@@ -150,9 +141,9 @@ void addTuneCommand(CLI::App& app, int& exitCode) {
     command->add_option("--checkpoint", options->checkpoint,
                         "Keep the best so far in this file, and go on from it where it is there");
     command->add_option("--seed", options->seed, "Of the random starts");
-    command->add_option("--seconds", options->seconds, "Longest time")->check(CLI::PositiveNumber);
+    command->add_option("--seconds", options->seconds, "Longest time")->check(number(0.1, 1e6, "seconds"));
     command->add_option("--evaluations", options->evaluations, "Most antennas solved, each at one frequency")
-        ->check(CLI::PositiveNumber);
+        ->check(number(1, 1e12));
     command->add_option("--starts", options->starts, "Local searches")->check(CLI::Range(1, 100));
     command->add_flag("--json", options->project.json, "Print JSON instead of a table");
     command->callback([options, &exitCode] { exitCode = run(*options); });

@@ -1,11 +1,11 @@
 // verify: reference cases against their expected values, as a table and as JSON.
 #include <fmt/format.h>
 
-#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
 #include "core/project/project_file.h"
+#include "core/project/text_file.h"
 #include "core/study/verify.h"
 
 namespace rm::cli {

@@ -9,6 +9,7 @@
 #include <QToolButton>
 #include <QWheelEvent>
 
+#include "app/plan/quantity_field.h"
 #include "app/session/guard.h"
 #include "app/stages/compare/compare_stage.h"
 #include "app/stages/compare/compare_view.h"
@@ -18,6 +19,7 @@
 #include "app/stages/tune/tune_stage.h"
 #include "app/stages/tune/tune_view.h"
 #include "core/edit/pins.h"
+#include "core/model/movable.h"
 #include "window.h"
 
 using namespace rm;
@@ -421,4 +423,74 @@ TEST_CASE("a design is expanded once for every edit, and not again to look at an
     w.session().setFrequency(5.355e6);
     w.settle();
     CHECK(w.session().expansions() == before + 2);
+}
+
+TEST_CASE("a formula too long for its field shows what it comes to, and itself while it is edited") {
+    Window window;
+    window.chooseDesign("End-fed, sloper");
+    window.select(window.item(app::Selection::Type::Part));
+    app::QuantityField* field = nullptr;
+    for (auto* one : window.editor()->findChildren<app::QuantityField*>())
+        if (one->text() == "-run*cos(slope)") field = one;
+    REQUIRE(field != nullptr);
+    CHECK(field->shown().toStdString() == "-27.157 m");
+    const QPixmap without = field->grab();
+    field->setFocus();
+    CHECK(field->shown() == "-run*cos(slope)");
+    window.outline()->setFocus();
+    CHECK(field->shown().toStdString() == "-27.157 m");
+    CHECK(field->grab().toImage() == without.toImage());
+    // What it comes to follows the dimension.
+    window.typeDimension("run", "20 m");
+    CHECK(field->shown().toStdString() == "-18.794 m");
+    // What fits stays as it was typed.
+    for (auto* other : window.editor()->findChildren<app::QuantityField*>())
+        if (other->text().size() < 5) CHECK(other->shown() == other->text());
+}
+
+TEST_CASE("coupling is looked at, in a design of one feed, and again: the pair shown is one that is there") {
+    Window window;
+    window.chooseDesign("Two Yagis stacked, 70 MHz");
+    window.bench.openStage("coupling");
+    window.settle();
+    auto* matrix = window.find<app::CouplingMatrix>();
+    const QPointF last = matrix->cellRect(1, 1).center();
+    QTest::mouseClick(matrix, Qt::LeftButton, {}, last.toPoint());
+    CHECK(matrix->pair() == std::pair(1, 1));
+    window.chooseDesign("Yagi, 70 MHz");
+    matrix->grab();
+    window.chooseDesign("Two Yagis stacked, 70 MHz");
+    const auto [row, column] = matrix->pair();
+    CHECK(row >= 0);
+    CHECK(column >= 0);
+    CHECK(row < 2);
+    CHECK(column < 2);
+    CHECK(matrix->pairName().contains(QString::fromStdString(window.document().design().feeds[0].name)));
+    window.find<app::CouplingPlot>()->grab();
+}
+
+TEST_CASE("a number that is let move after its part has changed is said to be gone") {
+    Window window;
+    window.chooseDesign("Delta loop, 17 m, fed in the corner");
+    const auto stale = model::movablesOf(window.document().design());
+    REQUIRE_FALSE(stale.empty());
+    window.document().editDesign("Another shape", [](model::Design& d) {
+        for (auto& part : d.parts) part.shape = model::StraightWire{};
+    });
+    const auto before = window.document().share();
+    QString said;
+    QObject::connect(&window.document(), &app::Document::refused, &window.bench,
+                     [&](const QString& why) { said = why; });
+    int gone = 0;
+    for (const auto& movable : stale) {
+        auto design = window.document().design();
+        if (movable.text(design) != nullptr) continue;
+        ++gone;
+        CHECK_FALSE(window.document().editDesign("Let it move",
+                                                 [&](model::Design& d) { model::letMove(d, movable); }));
+        CHECK(said.contains(QString::fromStdString(movable.owner)));
+        CHECK(said.contains("any more"));
+    }
+    CHECK(gone > 0);
+    CHECK(window.document().project() == *before);
 }

@@ -140,3 +140,72 @@ TEST_CASE("bandwidths, the minimum and resonances are written beside the curve; 
     w.settle();
     CHECK(w.session().frequencyHz() == Approx(5.357e6));
 }
+
+namespace {
+
+/// A table in a folder that goes with the test.
+struct TableFile {
+    QTemporaryDir folder;
+    QString path;
+    TableFile(const QString& name, const QByteArray& text) : path(folder.filePath(name)) {
+        QFile file(path);
+        REQUIRE(file.open(QIODevice::WriteOnly));
+        file.write(text);
+    }
+};
+
+QToolButton* answer(Window& window, const QString& text) {
+    for (auto* button : window.notice()->findChildren<QToolButton*>())
+        if (button->isVisible() && button->text() == text) return button;
+    return nullptr;
+}
+
+}  // namespace
+
+TEST_CASE("a table is imported with a word on how it was understood") {
+    Window window;
+    const TableFile file("tower.csv", "7.0, 50, 1\n7.1, 51.5, 2\n");
+    window.editing().importMeasured({file.path});
+    const QString said = window.notice()->sentence();
+    INFO(said.toStdString());
+    CHECK(said.contains("tower.csv was read as commas between the columns, points in the numbers"));
+    CHECK(said.contains("frequency, R, X"));
+    CHECK(said.contains("7.000 MHz 50"));
+    const auto& measured = window.document().design().measured;
+    REQUIRE(measured.size() == 1);
+    CHECK(measured[0].data.points[1].frequencyHz == Approx(7.1e6));
+    QToolButton* undo = answer(window, "Undo");
+    REQUIRE(undo != nullptr);
+    QTest::mouseClick(undo, Qt::LeftButton);
+    CHECK(window.document().design().measured.empty());
+}
+
+TEST_CASE("a table that can be read in two ways is shown in both, and the answer decides") {
+    Window window;
+    const TableFile file("two.csv", "7, 1,5\n7,1, 1,25\n");
+    const TableFile sure("sure.csv", "7.0;50;1\n");
+    for (const bool first : {false, true}) {
+        const TableFile twice("two.csv", "7, 1,5\n8, 1,25\n");
+        window.editing().importMeasured({twice.path, sure.path});
+        CHECK(window.document().design().measured.empty());
+        const QString said = window.notice()->sentence();
+        INFO(said.toStdString());
+        CHECK(said.contains("two.csv can be read in two ways"));
+        CHECK(said.contains("SWR 1.5"));
+        QToolButton* button = answer(window, first ? "The first" : "The second");
+        REQUIRE(button != nullptr);
+        QTest::mouseClick(button, Qt::LeftButton);
+        const auto& measured = window.document().design().measured;
+        REQUIRE(measured.size() == 2);
+        if (first)
+            CHECK(measured[0].data.points[0].impedanceOhm == Complex(1.0, 5.0));
+        else
+            CHECK(measured[0].data.points[0].swr == 1.5);
+        CHECK(measured[1].data.points[0].impedanceOhm == Complex(50.0, 1.0));
+        window.document().undo();
+    }
+    // Decimal commas in the frequency leave one way only.
+    window.editing().importMeasured({file.path});
+    REQUIRE(window.document().design().measured.size() == 1);
+    CHECK(window.document().design().measured[0].data.points[1].frequencyHz == Approx(7.1e6));
+}

@@ -49,6 +49,46 @@ check "pattern of all directions" 0 "$cli" pattern "$demo" --design "Yagi, 70 MH
 [ "$(grep -c '^[0-9]' "$work/out")" -eq 360 ] || { echo "FAILED: 10 x 36 directions"; failures=$((failures + 1)); }
 check "cuts" 0 "$cli" pattern "$demo" --design "Yagi, 70 MHz" --csv
 has out "azimuth,120.00"
+# Numbers: within limits, or one sentence that names the option.
+for freq in 0 -14 nan inf 1e999 1e9 abc 14,2; do
+    check "frequency $freq" 2 "$cli" solve "$demo" --freq="$freq"
+    has err "MHz"
+done
+for range in "--from=0 --to=7" "--from=-5 --to=7" "--from=7" "--from=8 --to=7" "--from=nan --to=7"; do
+    # shellcheck disable=SC2086
+    check "sweep $range" 2 "$cli" sweep "$demo" $range
+done
+for target in 0 -50 nan; do check "target $target" 2 "$cli" match "$demo" --target="$target"; has err "ohm"; done
+for step in 0 1e-9 nan 91; do check "step $step" 2 "$cli" pattern "$demo" --step="$step"; has err "degrees"; done
+check "tune without an evaluation" 2 "$cli" tune "$demo" --evaluations=0
+check "thick at another frequency" 2 "$cli" solve "$root/tests/found/thick_300mm.json" --freq 432
+has err "too much for a wire"
+check "a warning goes to standard error" 0 "$cli" solve "$root/tests/found/thick_300mm.json" --freq 40 41 --json
+has err "warning: W is"
+[ "$(grep -c warning "$work/err")" -eq 2 ] || { echo "FAILED: one warning for each frequency"; failures=$((failures + 1)); }
+json "len(d) == 2"
+check "a sweep warns at its upper end" 0 "$cli" sweep "$root/tests/found/thick_300mm.json" --from 14 --to 40 --points 3
+has err "warning: W is"
+check "two feeds in one place" 2 "$cli" solve "$root/tests/found/two_feeds_one_place.json"
+has err "same place"
+for file in denormal_stod number_overflow span_1e30_oob_read sweep_band_heap_overflow copies_64x64x64x64; do
+    check "$file" 2 timeout 20 "$cli" sweep "$root/tests/found/$file.json"
+    [ "$(wc -l <"$work/err")" -eq 1 ] || { echo "FAILED: $file is not one sentence"; cat "$work/err"; failures=$((failures + 1)); }
+done
+mkfifo "$work/pipe"
+check "a pipe is no project" 2 timeout 10 "$cli" check "$work/pipe"
+check "a device is no project" 2 timeout 10 "$cli" check /dev/zero
+python3 - "$root/tests/found/thick_300mm.json" "$work/orders.json" <<'P'
+import json, sys
+project = json.load(open(sys.argv[1]))
+project["title"] = "T\x1b]0;owned\x07"
+project["designs"][0]["name"] = "D\n# MHz Z RI R 1"
+json.dump(project, open(sys.argv[2], "w"))
+P
+check "names give no orders" 0 "$cli" solve "$work/orders.json"
+if grep -q "$(printf '\033')" "$work/out"; then echo "FAILED: an escape reached the terminal"; failures=$((failures + 1)); fi
+check "nor add options to a file" 0 "$cli" sweep "$work/orders.json" --band "20 m" --points 3 --s1p "$work/orders.s1p"
+[ "$(grep -c '^#' "$work/orders.s1p")" -eq 1 ] || { echo "FAILED: one option line"; failures=$((failures + 1)); }
 check "compare" 0 "$cli" compare "$demo" --json
 json "len(d['rows']) == 10 and sum(c is not None for r in d['rows'] for c in r['cells']) >= 20"
 check "compare as a table" 0 "$cli" compare "$demo" --figure gain --angle 10

@@ -266,7 +266,7 @@ void Bench::setStale(bool stale) {
 }
 
 void Bench::showFindings() {
-    const auto& findings = session_.expansion()->findings;
+    const auto findings = model::findingsAt(*session_.expansion(), session_.frequencyHz());
     const auto worst = std::max_element(findings.begin(), findings.end(),
                                         [](const auto& a, const auto& b) { return a.severity < b.severity; });
     if (worst == findings.end()) {

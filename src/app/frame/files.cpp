@@ -8,6 +8,7 @@
 #include "core/export/pattern_files.h"
 #include "core/export/sweep_text.h"
 #include "core/project/project_file.h"
+#include "core/project/text_file.h"
 #include "core/study/lobe_grid.h"
 
 namespace rm::app {

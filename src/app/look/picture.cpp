@@ -9,6 +9,7 @@
 #include <QWidget>
 
 #include "core/project/project_file.h"
+#include "core/project/text_file.h"
 
 namespace rm::app {
 

@@ -1,6 +1,8 @@
 #include "app/plan/quantity_field.h"
 
+#include <QPainter>
 #include <QStyle>
+#include <QStyleOptionFrame>
 
 namespace rm::app {
 
@@ -53,12 +55,48 @@ void QuantityField::focusInEvent(QFocusEvent* event) {
     assess();
 }
 
+void QuantityField::focusOutEvent(QFocusEvent* event) {
+    QLineEdit::focusOutEvent(event);
+    // What does not fit is shown from its beginning.
+    setCursorPosition(0);
+}
+
+QRect QuantityField::textArea() const {
+    QStyleOptionFrame option;
+    initStyleOption(&option);
+    constexpr int kInset = 2;  // as QLineEdit paints its text
+    return style()
+        ->subElementRect(QStyle::SE_LineEditContents, &option, this)
+        .adjusted(kInset, 0, -kInset, 0);
+}
+
+QString QuantityField::shown() const {
+    if (hasFocus() || value_.isEmpty() || fontMetrics().horizontalAdvance(text()) <= textArea().width())
+        return text();
+    return value_;
+}
+
+void QuantityField::paintEvent(QPaintEvent* event) {
+    const QString instead = shown();
+    if (instead == text()) return QLineEdit::paintEvent(event);
+    QStyleOptionFrame option;
+    initStyleOption(&option);
+    QPainter painter(this);
+    style()->drawPrimitive(QStyle::PE_PanelLineEdit, &option, &painter, this);
+    const QRect area = textArea();
+    painter.setPen(palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, QPalette::Text));
+    painter.drawText(area, static_cast<int>(alignment()) | Qt::AlignVCenter,
+                     fontMetrics().elidedText(instead, Qt::ElideRight, area.width()));
+}
+
 void QuantityField::assess() {
     bool wrong = false;
     QString said;
+    value_.clear();
     if (!(optional_ && text().trimmed().isEmpty())) {
         try {
             said = equivalent(text(), kind_, scope_, feetAndInches_);
+            if (!quantity::isPlainNumber(text().toStdString()) && said.startsWith("= ")) value_ = said.mid(2);
         } catch (const Error& e) {
             said = QString::fromUtf8(e.what());
             wrong = true;
@@ -69,6 +107,7 @@ void QuantityField::assess() {
         style()->unpolish(this);
         style()->polish(this);
     }
+    update();
     Q_EMIT assessed(said, wrong);
 }
 

@@ -20,6 +20,9 @@ class QuantityField : public QLineEdit {
     void setCommitted(const QString& text);
     /// A field that may stay empty.
     void setOptional(bool optional) { optional_ = optional; }
+    /// What stands in the field: the text, or what a formula that does not fit comes to. While it is edited
+    /// it is always the text.
+    QString shown() const;
 
   Q_SIGNALS:
     /// What the text comes to ("= 50' 4 3/8\""), or the sentence that says what is wrong.
@@ -28,16 +31,20 @@ class QuantityField : public QLineEdit {
 
   protected:
     void focusInEvent(QFocusEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
 
   private:
     void assess();
     void commit();
+    QRect textArea() const;
 
     quantity::Kind kind_;
     quantity::Scope scope_;
     bool feetAndInches_ = false;
     bool optional_ = false;
     QString committed_;
+    QString value_;  ///< what the text comes to; empty where it says nothing new or is wrong
 };
 
 /// What a typed value comes to in the other unit system or in plain numbers; empty where that says nothing

@@ -1,12 +1,13 @@
 #include "app/session/editing.h"
 
 #include <QStringList>
+#include <algorithm>
 
 #include "core/edit/designs.h"
 #include "core/edit/pins.h"
 #include "core/model/loosen.h"
-#include "core/project/measured_file.h"
 #include "core/quantity/format.h"
+#include "core/quantity/number.h"
 #include "core/study/stacking.h"
 
 namespace rm::app {
@@ -21,12 +22,24 @@ QString megahertz(double hz) {
     return text(quantity::formatFrequency(hz));
 }
 
+/// The first two points of a measurement, as they were understood.
+QString firstRows(const model::MeasuredData& data) {
+    QStringList rows;
+    for (std::size_t i = 0; i < std::min<std::size_t>(2, data.points.size()); ++i) {
+        const auto& p = data.points[i];
+        const QString what = p.impedanceOhm ? text(quantity::formatImpedance(*p.impedanceOhm))
+                                            : "SWR " + text(quantity::formatSwr(p.swr));
+        rows << megahertz(p.frequencyHz) + " " + what;
+    }
+    return rows.join(", ");
+}
+
 }  // namespace
 
 Editing::Editing(Session& session, QObject* parent)
     : QObject(parent), session_(session), document_(session.document()) {}
 
-void Editing::take(const QString& label, const std::function<edit::Added(model::Project)>& make,
+bool Editing::take(const QString& label, const std::function<edit::Added(model::Project)>& make,
                    bool byHand) {
     Selection item;
     const bool made = document_.edit(label, [&](model::Project& p) {
@@ -34,9 +47,10 @@ void Editing::take(const QString& label, const std::function<edit::Added(model::
         p = std::move(added.project);
         item = added.item;
     });
-    if (!made) return;
+    if (!made) return false;
     session_.select(item);
     if (byHand) Q_EMIT madeByHand(item);
+    return true;
 }
 
 bool Editing::change(const QString& label, const std::function<model::Project(model::Project)>& make) {
@@ -83,21 +97,55 @@ void Editing::addDriveSets(const std::vector<model::DriveSet>& sets) {
 
 void Editing::importMeasured(const QStringList& paths) {
     if (paths.isEmpty()) return;
-    std::vector<model::Measured> read;
+    std::vector<MeasuredFile> read;
     try {
-        for (const QString& path : paths) {
-            model::Measured measured;
-            measured.file = path.section('/', -1).toStdString();
-            measured.name = path.section('/', -1).section('.', 0, -2).toStdString();
-            measured.data = io::readMeasured(path.toStdString());
-            read.push_back(std::move(measured));
-        }
+        for (const QString& path : paths)
+            read.push_back({path.section('/', -1), io::readMeasured(path.toStdString())});
     } catch (const Error& e) {
         return session_.bad(QString::fromUtf8(e.what()));
     }
-    take(
-        "Import measurements", [&](model::Project p) { return edit::addMeasured(std::move(p), read); },
+    for (std::size_t i = 0; i < read.size(); ++i)
+        if (read[i].readings.size() > 1) return askHowToRead(read, i);
+    takeMeasured(read);
+}
+
+/// The first points as each of two ways to read the table has them; an answer goes on with the rest.
+void Editing::askHowToRead(const std::vector<MeasuredFile>& read, std::size_t which) {
+    const auto answered = [this, read, which](std::size_t reading) {
+        return [this, read, which, reading] {
+            auto chosen = read;
+            chosen[which].readings = {read[which].readings[reading]};
+            for (std::size_t i = which + 1; i < chosen.size(); ++i)
+                if (chosen[i].readings.size() > 1) return askHowToRead(chosen, i);
+            takeMeasured(chosen);
+        };
+    };
+    const auto& readings = read[which].readings;
+    session_.say({Notice::Tone::Caution,
+                  QString("%1 can be read in two ways: %2 (%3), or %4 (%5).")
+                      .arg(read[which].file, firstRows(readings[0].data),
+                           QString::fromStdString(readings[0].understood), firstRows(readings[1].data),
+                           QString::fromStdString(readings[1].understood)),
+                  "The first", answered(0), "The second", answered(1)});
+}
+
+void Editing::takeMeasured(const std::vector<MeasuredFile>& read) {
+    std::vector<model::Measured> items;
+    for (const auto& file : read) {
+        model::Measured measured;
+        measured.file = quantity::plainText(file.file.toStdString());
+        measured.name = quantity::plainText(file.file.section('.', 0, -2).toStdString());
+        measured.data = file.readings.front().data;
+        items.push_back(std::move(measured));
+    }
+    const bool taken = take(
+        "Import measurements", [&](model::Project p) { return edit::addMeasured(std::move(p), items); },
         false);
+    if (!taken) return;
+    const auto& last = read.back();
+    session_.done(QString("%1 was read as %2; it begins with %3.")
+                      .arg(last.file, QString::fromStdString(last.readings.front().understood),
+                           firstRows(last.readings.front().data)));
 }
 
 void Editing::removeSelected() {

@@ -3,6 +3,7 @@
 
 #include "app/session/session.h"
 #include "core/edit/items.h"
+#include "core/project/measured_file.h"
 
 namespace rm::app {
 
@@ -58,9 +59,18 @@ class Editing : public QObject {
 
   private:
     /// Takes over what was made and selects it.
-    void take(const QString& label, const std::function<edit::Added(model::Project)>& make,
+    bool take(const QString& label, const std::function<edit::Added(model::Project)>& make,
               bool byHand = true);
     bool change(const QString& label, const std::function<model::Project(model::Project)>& make);
+
+    /// A measured file and every way it can be read.
+    struct MeasuredFile {
+        QString file;
+        std::vector<io::MeasuredTable> readings;
+    };
+    /// Shows two ways to read a table and asks which.
+    void askHowToRead(const std::vector<MeasuredFile>& read, std::size_t which);
+    void takeMeasured(const std::vector<MeasuredFile>& read);
 
     Session& session_;
     Document& document_;

@@ -11,6 +11,8 @@ Complex reflection(Complex impedance, double referenceOhm);
 Complex impedanceOf(Complex reflection, double referenceOhm);
 /// Standing wave ratio; infinity where everything comes back.
 double swr(Complex impedance, double referenceOhm);
+/// The largest standing wave ratio that is kept or written: what is beyond is no better known.
+inline constexpr double kMostSwr = 1e6;
 /// Return loss in dB, positive.
 double returnLossDb(Complex impedance, double referenceOhm);
 

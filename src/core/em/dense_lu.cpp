@@ -15,8 +15,8 @@ namespace {
 constexpr int kTiledFrom = 400;
 constexpr int kTile = 128;
 
-/// Columns of a panel. Wide ones make the products of the update efficient, narrow ones keep short what no other
-/// thread can share: a twelfth of a small matrix, 128 columns of a large one.
+/// Columns of a panel. Wide ones make the products of the update efficient, narrow ones keep short what no
+/// other thread can share: a twelfth of a small matrix, 128 columns of a large one.
 int panelOf(int unknowns) {
     return std::clamp(unknowns / 12 / 32 * 32, 64, 128);
 }

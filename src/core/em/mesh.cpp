@@ -7,6 +7,7 @@
 #include <limits>
 
 #include "core/em/span_basis.h"
+#include "core/model/checks.h"
 #include "core/model/geometry.h"
 #include "core/model/limits.h"
 
@@ -389,6 +390,7 @@ Span Span::mirrored() const {
 }
 
 Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options) {
+    model::requireSolvable(model, frequencyHz);
     return Mesher(model, frequencyHz, options).build();
 }
 

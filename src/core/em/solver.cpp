@@ -13,6 +13,7 @@
 #include "core/em/lanes.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
+#include "core/model/checks.h"
 
 namespace rm::em {
 
@@ -358,6 +359,7 @@ MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients) {
 }
 
 PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
+    model::requireFrequency(frequencyHz);
     MatrixXc matrix = momentMatrix(*mesh, frequencyHz);
     const MatrixXc weights = portWeightMatrix(*mesh);
     MatrixXc currents = weights;

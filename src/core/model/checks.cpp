@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/model/geometry.h"
+#include "core/model/limits.h"
 
 namespace rm::model {
 
@@ -30,13 +31,20 @@ class Checker {
   public:
     Checker(const WireModel& model, double frequencyHz) : model_(model), lambda_(wavelengthM(frequencyHz)) {}
 
+    std::vector<Finding> thickWires() {
+        for (const auto& wire : model_.wires) thickness(wire);
+        return std::move(findings_);
+    }
+
     std::vector<Finding> run() {
         for (const auto& wire : model_.wires) single(wire);
         if (hasError(findings_)) return std::move(findings_);
         for (std::size_t i = 0; i < model_.wires.size(); ++i)
             for (std::size_t j = i + 1; j < model_.wires.size(); ++j) pair(model_.wires[i], model_.wires[j]);
-        if (!hasError(findings_))
+        if (!hasError(findings_)) {
             for (const auto& p : model_.places()) port(p.name, p.place);
+            feedsApart();
+        }
         return std::move(findings_);
     }
 
@@ -50,9 +58,10 @@ class Checker {
     void single(const PlainWire& wire) {
         const double length = wire.lengthM();
         const double diameter = 2.0 * wire.radiusM;
-        if (!(wire.radiusM > 0.0)) {
-            add(Severity::Error, wire.origin(), fmt::format("{} has no thickness.", wire.part),
-                "Give it a diameter above zero.");
+        if (!(wire.radiusM >= kThinnestRadiusM)) {
+            add(Severity::Error, wire.origin(),
+                fmt::format("{} is {:.3g} mm thick: no wire is.", wire.part, diameter * 1e3),
+                fmt::format("Give it a diameter of {:g} mm or more.", 2e3 * kThinnestRadiusM));
             return;
         }
         if (!(length > 1e-9)) {
@@ -66,17 +75,24 @@ class Checker {
                 fmt::format("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.",
                             wire.part, length * 1e3, diameter * 1e3),
                 "Make it longer or thinner, or join its neighbours without it.");
+        thickness(wire);
+        if (model_.ground.kind != GroundKind::FreeSpace) overGround(wire);
+    }
+
+    void thickness(const PlainWire& wire) {
+        const double diameter = 2.0 * wire.radiusM;
+        const double mhz = kSpeedOfLight / lambda_ / 1e6;
         if (wire.radiusM > kTooThickRadius * lambda_)
             add(Severity::Error, wire.origin(),
-                fmt::format("{} is {:.2f} wavelengths thick, too much for a wire.", wire.part,
-                            diameter / lambda_),
+                fmt::format("{} is {:.2f} wavelengths thick at {:.6g} MHz, too much for a wire.", wire.part,
+                            diameter / lambda_, mhz),
                 "Use a thinner conductor or a lower frequency.");
         else if (wire.radiusM > kThickRadius * lambda_)
             add(Severity::Warning, wire.origin(),
-                fmt::format("{} is {:.3f} wavelengths thick; impedance may be off by several percent.",
-                            wire.part, diameter / lambda_),
+                fmt::format("{} is {:.3f} wavelengths thick at {:.6g} MHz; impedance may be off by several "
+                            "percent.",
+                            wire.part, diameter / lambda_, mhz),
                 "Trust the trend more than the last digit.");
-        if (model_.ground.kind != GroundKind::FreeSpace) overGround(wire);
     }
 
     void overGround(const PlainWire& wire) {
@@ -206,6 +222,22 @@ class Checker {
             "Move it along the wire, or join a counterpoise there.");
     }
 
+    /// Two voltages in one gap would have to be the same.
+    void feedsApart() {
+        const auto& feeds = model_.feeds;
+        for (std::size_t i = 0; i < feeds.size(); ++i)
+            for (std::size_t j = i + 1; j < feeds.size(); ++j) {
+                const auto& wire = model_.wires[feeds[i].place.wire];
+                if (feeds[j].place.wire != feeds[i].place.wire ||
+                    std::abs(feeds[i].place.at - feeds[j].place.at) * wire.lengthM() > wire.radiusM)
+                    continue;
+                add(Severity::Error, feeds[j].name,
+                    fmt::format("{} and {} are in the same place on {}.", feeds[i].name, feeds[j].name,
+                                wire.part),
+                    "Move one of them along the wire, or remove it.");
+            }
+    }
+
     const WireModel& model_;
     double lambda_;
     std::vector<Finding> findings_;
@@ -216,6 +248,22 @@ class Checker {
 
 std::vector<Finding> checkWires(const WireModel& model, double frequencyHz) {
     return Checker(model, frequencyHz).run();
+}
+
+std::vector<Finding> checkThickness(const WireModel& model, double frequencyHz) {
+    return Checker(model, frequencyHz).thickWires();
+}
+
+void requireFrequency(double frequencyHz) {
+    if (frequencyHz >= kLowestHz && frequencyHz <= kHighestHz) return;
+    throw Error(fmt::format("Antennas are worked out from {:g} MHz to {:g} MHz: {:.6g} MHz is not.",
+                            kLowestHz / 1e6, kHighestHz / 1e6, frequencyHz / 1e6));
+}
+
+void requireSolvable(const WireModel& model, double frequencyHz) {
+    requireFrequency(frequencyHz);
+    for (const auto& finding : checkThickness(model, frequencyHz))
+        if (finding.severity == Severity::Error) throw Error(finding.sentence + " " + finding.mend);
 }
 
 std::vector<Joint> findJoints(const WireModel& model) {

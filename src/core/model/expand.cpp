@@ -10,6 +10,7 @@
 #include "core/model/expand_copies.h"
 #include "core/model/expand_dimensions.h"
 #include "core/model/expand_parts.h"
+#include "core/model/limits.h"
 #include "core/model/soils.h"
 
 namespace rm::model {
@@ -18,6 +19,10 @@ namespace {
 
 using quantity::Kind;
 
+/// Voltages of feeds compare with each other: beyond these nobody means them.
+constexpr double kSmallestAmplitude = 1e-6;
+constexpr double kLargestAmplitude = 1e6;
+
 class Expander {
   public:
     explicit Expander(const Design& design) : design_(design) {}
@@ -25,14 +30,20 @@ class Expander {
     Expansion run() {
         out_.designFrequencyHz =
             values_.value(design_.designFrequency, Kind::Frequency, design_.name, "the design frequency");
+        if (!values_.failed && !(out_.designFrequencyHz >= kLowestHz && out_.designFrequencyHz <= kHighestHz))
+            values_.problem(
+                design_.name,
+                fmt::format("The design frequency is {:.6g} MHz.", out_.designFrequencyHz / 1e6),
+                fmt::format("Use one from {:g} MHz to {:g} MHz.", kLowestHz / 1e6, kHighestHz / 1e6));
         values_.scope.lambdaM = out_.designFrequencyHz > 0.0 ? wavelengthM(out_.designFrequencyHz) : 0.0;
         evaluateDimensions(values_, design_.dimensions);
         out_.dimensionValue = values_.scope.values;
         out_.referenceOhm =
             values_.value(design_.reference, Kind::Number, design_.name, "the reference impedance");
-        if (out_.referenceOhm <= 0.0)
-            values_.problem(design_.name, "The reference impedance has to be above zero.",
-                            "50 ohm is usual.");
+        if (!values_.failed && !(out_.referenceOhm >= 0.1 && out_.referenceOhm <= 1e5))
+            values_.problem(design_.name,
+                            fmt::format("The reference impedance is {:g} ohm.", out_.referenceOhm),
+                            "Use a value from 0.1 to 100000 ohm; 50 ohm is usual.");
         out_.headingDeg = values_.value(design_.site.heading, Kind::Angle, "Site", "the heading");
         out_.heightM = values_.value(design_.site.height, Kind::Length, "Site", "the height");
         out_.model.ground = groundOfSite();
@@ -220,10 +231,11 @@ class Expander {
     void placeFeed(const Feed& feed) {
         PlainFeed plain;
         values_.failed = false;
-        const double amplitude = values_.value(feed.amplitude, Kind::Number, feed.name, "the amplitude");
+        const double amplitude =
+            values_.within(feed.amplitude, Kind::Number, 0.0, kLargestAmplitude, feed.name, "the amplitude");
         const double phase = values_.value(feed.phase, Kind::Angle, feed.name, "the phase");
         plain.voltage = std::polar(amplitude, phase * kDegree);
-        if (!values_.failed && amplitude <= 0.0)
+        if (!values_.failed && amplitude < kSmallestAmplitude)
             values_.problem(feed.name, fmt::format("{} has no voltage.", feed.name),
                             "Give it an amplitude above zero, or remove it.");
         const auto units = unitsNamed(feed.name, feed.part);
@@ -273,8 +285,8 @@ class Expander {
                         "Take it out of the set, or choose another.");
                     continue;
                 }
-                const double amplitude =
-                    values_.positive(entry.amplitude, Kind::Number, set.name, "an amplitude");
+                const double amplitude = values_.within(entry.amplitude, Kind::Number, kSmallestAmplitude,
+                                                        kLargestAmplitude, set.name, "an amplitude");
                 const double phase = values_.value(entry.phase, Kind::Angle, set.name, "a phase");
                 feed->driven = true;
                 feed->voltage = std::polar(amplitude, phase * kDegree);
@@ -387,6 +399,18 @@ Expansion expand(const Design& design) {
     }
     out.joints = findJoints(out.model);
     return out;
+}
+
+std::vector<Finding> findingsAt(const Expansion& expansion, double frequencyHz) {
+    auto all = expansion.findings;
+    if (hasError(all)) return all;
+    for (const auto& finding : checkThickness(expansion.model, frequencyHz)) {
+        const bool known = std::any_of(all.begin(), all.end(), [&](const Finding& f) {
+            return f.part == finding.part && f.severity == finding.severity;
+        });
+        if (!known) all.push_back(finding);
+    }
+    return all;
 }
 
 const RowSizes* Expansion::row(const std::string& part) const {

@@ -44,6 +44,10 @@ struct Expansion {
 /// field.
 Expansion expand(const Design& design);
 
+/// What is wrong with the design, and what becomes so at this frequency in Hz, which need not be the one it
+/// was designed for: each once for a part.
+std::vector<Finding> findingsAt(const Expansion& expansion, double frequencyHz);
+
 /// Scope of formulas for editing a field: the values of all dimensions that can be worked out.
 quantity::Scope scopeOf(const Design& design);
 

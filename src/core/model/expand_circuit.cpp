@@ -34,13 +34,17 @@ LineKind lineOf(FieldValues& values, const LineText& text, const std::string& na
         return {};
     }
     LineKind line;
-    line.impedanceOhm = values.positive(text.lineOhm, Kind::Number, name, "the impedance of the line");
+    line.impedanceOhm =
+        values.within(text.lineOhm, Kind::Number, 1.0, 5000.0, name, "the impedance of the line");
     line.velocityFactor = values.positive(text.velocityFactor, Kind::Number, name, "the velocity factor");
     if (!values.failed && line.velocityFactor > 1.0)
         values.problem(name, fmt::format("{}: the velocity factor is {:g}.", name, line.velocityFactor),
                        "Use a number up to 1; 0.66 for solid coax, 0.95 for open wire.");
-    line.lossRootDb = values.value(text.lossRoot, Kind::Number, name, "the loss by root of frequency");
-    line.lossLinearDb = values.value(text.lossLinear, Kind::Number, name, "the loss by frequency");
+    // dB in 100 m at 1 MHz.
+    line.lossRootDb =
+        values.within(text.lossRoot, Kind::Number, 0.0, 1000.0, name, "the loss by root of frequency");
+    line.lossLinearDb =
+        values.within(text.lossLinear, Kind::Number, 0.0, 1000.0, name, "the loss by frequency");
     return line;
 }
 

@@ -33,6 +33,15 @@ double FieldValues::positive(const std::string& text, Kind kind, const std::stri
     return v;
 }
 
+double FieldValues::within(const std::string& text, Kind kind, double low, double high,
+                           const std::string& item, const std::string& field) {
+    const double v = value(text, kind, item, field);
+    if (!failed && !(v >= low && v <= high))
+        problem(item, fmt::format("{}: {} is {:g}.", item, field, v),
+                fmt::format("Use a value from {:g} to {:g}.", low, high));
+    return std::clamp(v, low, high);
+}
+
 std::optional<double> FieldValues::maybe(const std::string& text, const std::string& item, const char* field,
                                          double unit) {
     if (text.empty()) return std::nullopt;
@@ -42,7 +51,8 @@ std::optional<double> FieldValues::maybe(const std::string& text, const std::str
 int FieldValues::count(const std::string& text, int low, int high, const std::string& item,
                        const std::string& field) {
     const double v = value(text, Kind::Number, item, field);
-    const int n = static_cast<int>(std::lround(v));
+    // Before it becomes an integer: not every number has one.
+    const int n = static_cast<int>(std::lround(std::clamp(v, low - 1.0, high + 1.0)));
     if (!failed && (n < low || n > high || std::abs(v - n) > 1e-6)) {
         problem(item, fmt::format("{}: {} is {:g}.", item, field, v),
                 fmt::format("Use a whole number from {} to {}.", low, high));

@@ -28,6 +28,10 @@ class FieldValues {
     double positive(const std::string& text, quantity::Kind kind, const std::string& item,
                     const std::string& field);
 
+    /// A value between two limits in the unit of the result.
+    double within(const std::string& text, quantity::Kind kind, double low, double high,
+                  const std::string& item, const std::string& field);
+
     /// A number above zero times `unit`, or nothing where the field is empty.
     std::optional<double> maybe(const std::string& text, const std::string& item, const char* field,
                                 double unit);

@@ -6,6 +6,13 @@
 
 namespace rm::model {
 
+/// Frequencies that the program works at, in Hz: below, no antenna radiates; above, no wire is thin.
+inline constexpr double kLowestHz = 1e3;
+inline constexpr double kHighestHz = 1e11;
+/// The thinnest conductor: thinner than any wire that is drawn, and than the skin depth at the highest
+/// frequency.
+inline constexpr double kThinnestRadiusM = 0.5e-6;
+
 /// Straight pieces of wire of one design, copies included.
 inline constexpr std::size_t kMostWires = 3000;
 /// Unknowns of one field solution: the matrix takes 16 bytes for each pair, 400 MB at the most.

@@ -16,7 +16,7 @@ namespace {
 
 constexpr const char* kUsualRatios = "1, 1.5, 2, 2.25, 4, 6, 9, 12, 16, 25, 36, 49, 56, 64";
 
-using Text = std::function<std::string&(Design&)>;
+using Text = std::function<std::string*(Design&)>;
 
 bool isRatio(const std::string& text) {
     const auto colon = text.find(':');
@@ -25,30 +25,52 @@ bool isRatio(const std::string& text) {
                                             quantity::isPlainNumber(text.substr(colon + 1));
 }
 
+/// A place in a list, or null.
+template <typename Items>
+auto* placeIn(Items& items, std::size_t i) {
+    return i < items.size() ? &items[i] : nullptr;
+}
+
 class Collector {
   public:
     explicit Collector(const Design& design) : design_(const_cast<Design&>(design)) {}
 
     void add(const std::string& owner, const std::string& field, DimensionKind kind, const Text& text,
              bool ratio = false) {
-        const std::string& typed = text(design_);  // only read
-        if (ratio ? isRatio(typed) : quantity::isPlainNumber(typed))
+        const std::string* typed = text(design_);  // only read
+        if (typed != nullptr && (ratio ? isRatio(*typed) : quantity::isPlainNumber(*typed)))
             found.push_back({owner, field, kind, ratio, text});
     }
 
-    /// A member of one item of a list of the design.
+    /// What is in one item of a list of the design, as long as the item is there.
+    template <typename Item>
+    void in(std::vector<Item> Design::*list, std::size_t i, const std::string& field, DimensionKind kind,
+            const std::function<std::string*(Item&)>& text, bool ratio = false) {
+        const Id id = (design_.*list)[i].id;
+        add((design_.*list)[i].name, field, kind,
+            [=](Design& d) -> std::string* {
+                // By its identity, where the design is one of an open project.
+                Item* item = id != 0 ? find(d.*list, id) : placeIn(d.*list, i);
+                return item == nullptr ? nullptr : text(*item);
+            },
+            ratio);
+    }
+
+    /// A member of such an item.
     template <typename Item>
     void member(std::vector<Item> Design::*list, std::size_t i, const char* field, DimensionKind kind,
                 std::string Item::*text) {
-        add((design_.*list)[i].name, field, kind,
-            [=](Design& d) -> std::string& { return (d.*list).at(i).*text; });
+        in<Item>(list, i, field, kind, [text](Item& item) { return &(item.*text); });
     }
 
+    /// What is in the shape of a part, as long as it has this one.
     template <typename S>
     void shape(std::size_t part, const std::string& field, DimensionKind kind,
-               const std::function<std::string&(S&)>& text) {
-        add(design_.parts[part].name, field, kind,
-            [=](Design& d) -> std::string& { return text(std::get<S>(d.parts.at(part).shape)); });
+               const std::function<std::string*(S&)>& text) {
+        in<Part>(&Design::parts, part, field, kind, [text](Part& p) -> std::string* {
+            S* shape = std::get_if<S>(&p.shape);
+            return shape == nullptr ? nullptr : text(*shape);
+        });
     }
 
     std::vector<Movable> found;
@@ -66,34 +88,38 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
     if (std::holds_alternative<StraightWire>(shape)) {
         for (std::size_t a = 0; a < 3; ++a)
             c.shape<StraightWire>(i, fmt::format("start, {}", kAxes[a]), kLength,
-                                  [a](StraightWire& w) -> std::string& { return w.start[a]; });
+                                  [a](StraightWire& w) { return &w.start[a]; });
         for (std::size_t a = 0; a < 3; ++a)
             c.shape<StraightWire>(i, fmt::format("end, {}", kAxes[a]), kLength,
-                                  [a](StraightWire& w) -> std::string& { return w.end[a]; });
+                                  [a](StraightWire& w) { return &w.end[a]; });
     } else if (const auto* bent = std::get_if<BentWire>(&shape)) {
         for (std::size_t p = 0; p < bent->points.size(); ++p)
             for (std::size_t a = 0; a < 3; ++a)
                 c.shape<BentWire>(i, fmt::format("point {}, {}", p + 1, kAxes[a]), kLength,
-                                  [p, a](BentWire& w) -> std::string& { return w.points.at(p)[a]; });
+                                  [p, a](BentWire& w) -> std::string* {
+                                      PointText* point = placeIn(w.points, p);
+                                      return point == nullptr ? nullptr : &(*point)[a];
+                                  });
     } else if (std::holds_alternative<RegularLoop>(shape)) {
-        c.shape<RegularLoop>(i, "size", kLength, [](RegularLoop& l) -> std::string& { return l.size; });
-        c.shape<RegularLoop>(i, "height", kLength,
-                             [](RegularLoop& l) -> std::string& { return l.centre[2]; });
-        c.shape<RegularLoop>(i, "tilt", kAngle, [](RegularLoop& l) -> std::string& { return l.tilt; });
+        c.shape<RegularLoop>(i, "size", kLength, [](RegularLoop& l) { return &l.size; });
+        c.shape<RegularLoop>(i, "height", kLength, [](RegularLoop& l) { return &l.centre[2]; });
+        c.shape<RegularLoop>(i, "tilt", kAngle, [](RegularLoop& l) { return &l.tilt; });
     } else if (std::holds_alternative<InvertedV>(shape)) {
-        c.shape<InvertedV>(i, "apex", kLength, [](InvertedV& v) -> std::string& { return v.apexHeight; });
-        c.shape<InvertedV>(i, "leg", kLength, [](InvertedV& v) -> std::string& { return v.leg; });
-        c.shape<InvertedV>(i, "angle", kAngle, [](InvertedV& v) -> std::string& { return v.angle; });
+        c.shape<InvertedV>(i, "apex", kLength, [](InvertedV& v) { return &v.apexHeight; });
+        c.shape<InvertedV>(i, "leg", kLength, [](InvertedV& v) { return &v.leg; });
+        c.shape<InvertedV>(i, "angle", kAngle, [](InvertedV& v) { return &v.angle; });
     } else if (std::holds_alternative<Fan>(shape)) {
-        c.shape<Fan>(i, "length", kLength, [](Fan& f) -> std::string& { return f.length; });
-        c.shape<Fan>(i, "slope", kAngle, [](Fan& f) -> std::string& { return f.slope; });
-        c.shape<Fan>(i, "height", kLength, [](Fan& f) -> std::string& { return f.hub[2]; });
+        c.shape<Fan>(i, "length", kLength, [](Fan& f) { return &f.length; });
+        c.shape<Fan>(i, "slope", kAngle, [](Fan& f) { return &f.slope; });
+        c.shape<Fan>(i, "height", kLength, [](Fan& f) { return &f.hub[2]; });
     } else if (const auto* row = std::get_if<ElementRow>(&shape)) {
         for (std::size_t e = 0; e < row->elements.size(); ++e) {
             const std::string name = row->elements[e].name;
             const auto add = [&](const char* what, DimensionKind kind, std::string RowElement::*text) {
-                c.shape<ElementRow>(i, name + ", " + what, kind,
-                                    [=](ElementRow& r) -> std::string& { return r.elements.at(e).*text; });
+                c.shape<ElementRow>(i, name + ", " + what, kind, [=](ElementRow& r) -> std::string* {
+                    RowElement* element = placeIn(r.elements, e);
+                    return element == nullptr ? nullptr : &(element->*text);
+                });
             };
             // The boom begins at the first element.
             if (e > 0) add("position", kLength, &RowElement::position);
@@ -108,22 +134,25 @@ void addBlock(Collector& c, const Design& design, std::size_t i) {
     const FeedBlock& block = design.feedPath[i];
     switch (block.kind) {
         case BlockKind::Transformer:
-            c.add(
-                block.name, "ratio", DimensionKind::Number,
-                [i](Design& d) -> std::string& { return d.feedPath.at(i).ratio; }, true);
+            c.in<FeedBlock>(
+                &Design::feedPath, i, "ratio", DimensionKind::Number, [](FeedBlock& b) { return &b.ratio; },
+                true);
             return;
         case BlockKind::Cable:
         case BlockKind::Stub:
-            c.add(block.name, "length", DimensionKind::Length,
-                  [i](Design& d) -> std::string& { return d.feedPath.at(i).length; });
+            c.in<FeedBlock>(&Design::feedPath, i, "length", DimensionKind::Length,
+                            [](FeedBlock& b) { return &b.length; });
             return;
         case BlockKind::Element:
             c.member(&Design::feedPath, i, "value", DimensionKind::Number, &FeedBlock::value);
             return;
         case BlockKind::Network:
             for (std::size_t a = 0; a < block.arms.size(); ++a)
-                c.add(block.name, fmt::format("element {}", a + 1), DimensionKind::Number,
-                      [i, a](Design& d) -> std::string& { return d.feedPath.at(i).arms.at(a).value; });
+                c.in<FeedBlock>(&Design::feedPath, i, fmt::format("element {}", a + 1), DimensionKind::Number,
+                                [a](FeedBlock& b) -> std::string* {
+                                    auto* arm = placeIn(b.arms, a);
+                                    return arm == nullptr ? nullptr : &arm->value;
+                                });
             return;
         default:
             return;
@@ -139,8 +168,8 @@ void addCopy(Collector& c, const Design& design, std::size_t i) {
     if (copy.kind == CopyKind::Rotate) add("angle", DimensionKind::Angle, &Copy::angle);
     if (copy.kind == CopyKind::Shift)
         for (std::size_t a = 0; a < 3; ++a)
-            c.add(copy.name, fmt::format("step, {}", kAxes[a]), DimensionKind::Length,
-                  [i, a](Design& d) -> std::string& { return d.copies.at(i).step[a]; });
+            c.in<Copy>(&Design::copies, i, fmt::format("step, {}", kAxes[a]), DimensionKind::Length,
+                       [a](Copy& one) { return &one.step[a]; });
     if (copy.kind == CopyKind::Stack && copy.rows != "1")
         add("row spacing", DimensionKind::Length, &Copy::rowSpacing);
     if (copy.kind == CopyKind::Stack && copy.columns != "1")
@@ -168,20 +197,23 @@ std::vector<Movable> movablesOf(const Design& design) {
         c.member(&Design::loads, i, "C", DimensionKind::Number, &Load::capacitance);
     }
     for (std::size_t i = 0; i < design.lines.size(); ++i)
-        c.add(design.lines[i].name, "length", DimensionKind::Length,
-              [i](Design& d) -> std::string& { return d.lines.at(i).length; });
+        c.in<PhasingLine>(&Design::lines, i, "length", DimensionKind::Length,
+                          [](PhasingLine& line) { return &line.length; });
     for (std::size_t i = 0; i < design.driveSets.size(); ++i)
         for (std::size_t e = 0; e < design.driveSets[i].driven.size(); ++e) {
             const auto add = [&](const char* what, DimensionKind kind, std::string DriveEntry::*text) {
-                c.add(design.driveSets[i].name, design.driveSets[i].driven[e].feed + ", " + what, kind,
-                      [=](Design& d) -> std::string& { return d.driveSets.at(i).driven.at(e).*text; });
+                c.in<DriveSet>(&Design::driveSets, i, design.driveSets[i].driven[e].feed + ", " + what, kind,
+                               [=](DriveSet& set) -> std::string* {
+                                   DriveEntry* entry = placeIn(set.driven, e);
+                                   return entry == nullptr ? nullptr : &(entry->*text);
+                               });
             };
             add("amplitude", DimensionKind::Number, &DriveEntry::amplitude);
             add("phase", DimensionKind::Angle, &DriveEntry::phase);
             add("delay", DimensionKind::Length, &DriveEntry::delay);
         }
     for (std::size_t i = 0; i < design.feedPath.size(); ++i) addBlock(c, design, i);
-    c.add("Site", "height", DimensionKind::Length, [](Design& d) -> std::string& { return d.site.height; });
+    c.add("Site", "height", DimensionKind::Length, [](Design& d) { return &d.site.height; });
     return c.found;
 }
 
@@ -204,7 +236,9 @@ std::string dimensionName(const Design& design, const std::string& owner, const 
 }
 
 std::string makeDimension(Design& design, const Movable& movable) {
-    std::string& typed = movable.text(design);
+    std::string* place = movable.text(design);
+    if (place == nullptr) throw Error(fmt::format("{} has no {} any more.", movable.owner, movable.field));
+    const std::string typed = *place;
     Dimension dimension;
     dimension.name = dimensionName(design, movable.owner, movable.field);
     dimension.kind = movable.kind;
@@ -228,7 +262,7 @@ std::string makeDimension(Design& design, const Movable& movable) {
     dimension.low = end(value - reach);
     dimension.high = end(value + reach);
     design.dimensions.push_back(dimension);
-    movable.text(design) = dimension.name;
+    *place = dimension.name;
     return dimension.name;
 }
 

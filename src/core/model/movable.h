@@ -15,7 +15,8 @@ struct Movable {
     std::string field;  ///< "length"
     DimensionKind kind = DimensionKind::Length;
     bool ratio = false;  ///< of a transformer: "49:1"
-    std::function<std::string&(Design&)> text;
+    /// Where it stands in a design; null where what it belongs to is gone or has another shape.
+    std::function<std::string*(Design&)> text;
 };
 
 /// All plain numbers of a design that are worth moving, in the order of the plan; what is a formula or a
@@ -26,7 +27,7 @@ std::vector<Movable> movablesOf(const Design& design);
 std::string dimensionName(const Design& design, const std::string& owner, const std::string& field);
 
 /// Puts a dimension in the place of the number, with a slider of 30 % to both sides, and returns its name.
-/// Throws rm::Error where the number cannot be read.
+/// Throws rm::Error where the number cannot be read or is not there any more.
 std::string makeDimension(Design& design, const Movable& movable);
 
 /// The same, and lets tuning move it; a transformer over the ratios that are usually wound.

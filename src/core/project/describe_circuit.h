@@ -158,15 +158,16 @@ void describePoints(Fields& f) {
     if constexpr (Fields::reading) {
         model::MeasuredData& data = f.thing().data;
         for (const json& p : f.array("points")) {
-            const bool numbers =
-                p.is_array() && std::all_of(p.begin(), p.end(), [](const json& v) { return v.is_number(); });
+            const bool numbers = p.is_array() && std::all_of(p.begin(), p.end(), [](const json& v) {
+                                     return v.is_number() && quantity::isOfThisWorld(v.get<double>());
+                                 });
             if (!numbers || p.size() < 2 || p.size() > 3)
                 throw Error(fmt::format("{}: each point has to be [Hz, R, X] or [Hz, SWR]", f.where()));
             model::MeasuredPoint point;
             point.frequencyHz = p[0].template get<double>();
             if (p.size() == 3) {
                 point.impedanceOhm = Complex(p[1].template get<double>(), p[2].template get<double>());
-                point.swr = circuit::swr(*point.impedanceOhm, data.referenceOhm);
+                point.swr = std::min(circuit::swr(*point.impedanceOhm, data.referenceOhm), circuit::kMostSwr);
             } else {
                 point.swr = p[1].template get<double>();
             }

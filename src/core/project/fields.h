@@ -17,6 +17,7 @@
 #include <vector>
 
 #include "core/model/design.h"
+#include "core/quantity/number.h"
 
 namespace rm::io {
 
@@ -64,7 +65,7 @@ class Reader {
         const json* v = find(name);
         if (v == nullptr) return;
         if (v->is_string())
-            thing_.*member = v->get<std::string>();
+            thing_.*member = quantity::plainText(v->get_ref<const std::string&>());
         else if (v->is_number())
             thing_.*member = fmt::format("{:.17g}", v->get<double>());
         else
@@ -109,7 +110,7 @@ class Reader {
     void names(const char* name, std::vector<std::string> Thing::*member) {
         for (const json& v : array(name)) {
             if (!v.is_string()) throw wrong(name, "a list of names");
-            (thing_.*member).push_back(v.get<std::string>());
+            (thing_.*member).push_back(quantity::plainText(v.get_ref<const std::string&>()));
         }
     }
     void numbers(const char* name, std::vector<double> Thing::*member, double scale) {
@@ -165,7 +166,7 @@ class Reader {
         return *v;
     }
     double numberOf(const json& v, const char* name) const {
-        if (!v.is_number()) throw wrong(name, "a number");
+        if (!v.is_number() || !quantity::isOfThisWorld(v.get<double>())) throw wrong(name, "a number");
         return v.get<double>();
     }
 
@@ -182,7 +183,7 @@ class Reader {
         PointText p;
         for (std::size_t i = 0; i < 3; ++i) {
             if (v[i].is_string())
-                p[i] = v[i].get<std::string>();
+                p[i] = quantity::plainText(v[i].get_ref<const std::string&>());
             else if (v[i].is_number())
                 p[i] = fmt::format("{:.17g} m", v[i].get<double>());
             else

@@ -4,13 +4,12 @@
 
 #include <algorithm>
 #include <cctype>
-#include <charconv>
 #include <cmath>
-#include <fstream>
 #include <map>
-#include <sstream>
 
 #include "core/circuit/reflection.h"
+#include "core/model/limits.h"
+#include "core/project/text_file.h"
 #include "core/project/touchstone.h"
 
 namespace rm::io {
@@ -25,21 +24,14 @@ std::string lower(std::string text) {
     return text;
 }
 
-std::string trimmed(const std::string& text) {
-    const char* const blank = " \t\r\"'";
-    const auto first = text.find_first_not_of(blank);
-    if (first == std::string::npos) return {};
-    return text.substr(first, text.find_last_not_of(blank) - first + 1);
-}
-
 bool has(const std::string& text, const char* part) {
     return text.find(part) != std::string::npos;
 }
 
 /// What a title means. Units in brackets or after the name do not matter here.
 Column columnOf(const std::string& title) {
-    const std::string t = lower(trimmed(title));
-    const std::string word = trimmed(t.substr(0, t.find_first_of("([/")));
+    const std::string t = lower(trimmedCell(title));
+    const std::string word = trimmedCell(t.substr(0, t.find_first_of("([/")));
     const auto is = [&](std::initializer_list<const char*> names) {
         return std::any_of(names.begin(), names.end(), [&](const char* n) { return word == n || t == n; });
     };
@@ -61,6 +53,33 @@ Column columnOf(const std::string& title) {
     return Column::Other;
 }
 
+std::string wordOf(Column column) {
+    switch (column) {
+        case Column::Frequency:
+            return "frequency";
+        case Column::R:
+            return "R";
+        case Column::X:
+            return "X";
+        case Column::MagnitudeZ:
+            return "|Z|";
+        case Column::PhaseZ:
+            return "phase of Z";
+        case Column::Swr:
+            return "SWR";
+        case Column::LossDb:
+            return "return loss";
+        case Column::Phase:
+            return "phase";
+        case Column::RealS:
+            return "real part of the reflection";
+        case Column::ImagS:
+            return "imaginary part of the reflection";
+        default:
+            return "(left out)";
+    }
+}
+
 /// Hz per unit that the title of the frequency column names; nothing where it names none.
 std::optional<double> unitOf(const std::string& title) {
     const std::string t = lower(title);
@@ -71,15 +90,13 @@ std::optional<double> unitOf(const std::string& title) {
     return std::nullopt;
 }
 
+/// Reads the lines in one style.
 class Table {
   public:
-    Table(const std::string& text, const std::string& name) : name_(name) {
-        std::istringstream in(text);
-        for (std::string line; std::getline(in, line);) lines_.push_back(line);
-    }
+    Table(const std::vector<std::string>& lines, const std::string& name, const TableStyle& style)
+        : name_(name), lines_(lines), style_(style) {}
 
-    model::MeasuredData run() {
-        findSeparator();
+    MeasuredTable run() {
         std::size_t at = findTitles();
         for (; at < lines_.size(); ++at) readLine(at);
         if (data_.points.empty()) throw Error(fmt::format("{} holds no measured points.", name_));
@@ -87,8 +104,15 @@ class Table {
         auto& points = data_.points;
         std::stable_sort(points.begin(), points.end(),
                          [](const auto& a, const auto& b) { return a.frequencyHz < b.frequencyHz; });
-        return std::move(data_);
+        std::string understood = describeStyle(style_);
+        for (std::size_t c = 0; c < columns_.size(); ++c)
+            understood += (c == 0 ? ": " : ", ") + wordOf(columns_[c]);
+        return {std::move(data_), style_, understood};
     }
+    /// How many lines were understood before the first that was not.
+    std::size_t reached() const { return reached_; }
+    /// The most cells of a line so far.
+    std::size_t widest() const { return widest_; }
 
   private:
     [[noreturn]] void fail(std::size_t line, const std::string& what) const {
@@ -96,70 +120,37 @@ class Table {
     }
 
     static bool isComment(const std::string& line) {
-        const std::string t = trimmed(line);
+        const std::string t = trimmedCell(line);
         return t.empty() || t.front() == '#' || t.front() == '!' || t.starts_with("//");
     }
 
-    /// Semicolons and tabs say it themselves; a comma separates where it does not stand between the digits of
-    /// numbers that blanks separate.
-    void findSeparator() {
-        std::map<char, std::size_t> count;
-        bool blanks = true;
-        bool any = false;
-        for (const auto& line : lines_) {
-            if (isComment(line)) continue;
-            for (const char c : line)
-                if (c == ';' || c == '\t' || c == ',') ++count[c];
-            if (!std::isdigit(static_cast<unsigned char>(trimmed(line).front()))) continue;
-            std::istringstream words(line);
-            int numbers = 0;
-            for (std::string word; words >> word;) {
-                if (!number(word, true)) blanks = false;
-                ++numbers;
-            }
-            blanks = blanks && numbers > 1;
-            any = true;
-        }
-        separator_ = count[';'] > 0 ? ';' : count['\t'] > 0 ? '\t' : any && blanks ? ' ' : ',';
+    std::vector<std::string> cells(const std::string& line) {
+        auto row = cellsOf(line, style_.separator);
+        // A separator at the end of the line ends the last cell.
+        while (!row.empty() && row.back().empty()) row.pop_back();
+        widest_ = std::max(widest_, row.size());
+        return row;
     }
 
-    std::vector<std::string> cells(const std::string& line) const {
-        std::vector<std::string> out;
-        if (separator_ == ' ') {
-            std::istringstream words(line);
-            for (std::string word; words >> word;) out.push_back(trimmed(word));
-            return out;
-        }
-        std::istringstream in(line);
-        for (std::string cell; std::getline(in, cell, separator_);) out.push_back(trimmed(cell));
-        return out;
+    std::optional<double> number(const std::string& cell) const {
+        return cellNumber(cell, style_.decimalComma);
     }
 
-    /// A number with a decimal point, or a comma where that is no separator.
-    static std::optional<double> number(std::string text, bool decimalComma) {
-        if (decimalComma && has(text, ",")) {
-            text.erase(std::remove(text.begin(), text.end(), '.'), text.end());
-            std::replace(text.begin(), text.end(), ',', '.');
-        }
-        if (!text.empty() && text.front() == '+') text.erase(0, 1);
-        double v = 0.0;
-        const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), v);
-        if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(v))
-            return std::nullopt;
-        return v;
+    void readComment(const std::string& line) {
+        const auto first = trimmedCell(line).find_first_not_of("#!/ ");
+        if (data_.note.empty() && first != std::string::npos)
+            data_.note = trimmedCell(trimmedCell(line).substr(first));
     }
 
     /// Reads the titles, or guesses them from the number of columns, and returns where the numbers begin.
     std::size_t findTitles() {
         for (std::size_t at = 0; at < lines_.size(); ++at) {
             if (isComment(lines_[at])) {
-                const std::string t = trimmed(lines_[at]);
-                if (data_.note.empty() && t.size() > 1)
-                    data_.note = trimmed(t.substr(t.find_first_not_of("#!/ ")));
+                readComment(lines_[at]);
                 continue;
             }
             const auto row = cells(lines_[at]);
-            if (!row.empty() && number(row.front(), separator_ != ',')) {
+            if (!row.empty() && number(row.front())) {
                 if (row.size() == 2)
                     columns_ = {Column::Frequency, Column::Swr};
                 else if (row.size() == 3)
@@ -178,6 +169,7 @@ class Table {
             if (std::find(found.begin(), found.end(), Column::Frequency) == found.end()) continue;
             columns_ = found;
             requireColumns(at);
+            reached_ = at + 1;
             return at + 1;
         }
         throw Error(fmt::format("{} has no line of numbers.", name_));
@@ -197,12 +189,15 @@ class Table {
     void readLine(std::size_t at) {
         if (isComment(lines_[at])) return;
         const auto row = cells(lines_[at]);
+        // What stands behind the last column may belong to a remark, and to nothing else.
+        if (row.size() > columns_.size() && columns_.back() != Column::Other)
+            fail(at, fmt::format("{} columns where {} are expected.", row.size(), columns_.size()));
         std::map<Column, double> value;
         for (std::size_t c = 0; c < columns_.size(); ++c) {
             if (columns_[c] == Column::Other || value.count(columns_[c]) != 0) continue;
             if (c >= row.size())
                 fail(at, fmt::format("{} columns where {} are expected.", row.size(), columns_.size()));
-            const auto v = number(row[c], separator_ != ',');
+            const auto v = number(row[c]);
             if (!v) fail(at, fmt::format("\"{}\" is not a number.", row[c]));
             value[columns_[c]] = *v;
         }
@@ -216,10 +211,12 @@ class Table {
             p.swr = value[Column::Swr];
         else {
             const double size = std::pow(10.0, -std::abs(value[Column::LossDb]) / 20.0);
-            p.swr = size < 1.0 ? (1.0 + size) / (1.0 - size) : 1e6;
+            p.swr = size < 1.0 ? (1.0 + size) / (1.0 - size) : circuit::kMostSwr;
         }
         if (p.swr < 1.0) fail(at, fmt::format("an SWR of {:g} is below 1.", p.swr));
+        p.swr = std::min(p.swr, circuit::kMostSwr);
         data_.points.push_back(p);
+        reached_ = at + 1;
     }
 
     std::optional<Complex> impedance(std::map<Column, double>& v) const {
@@ -244,46 +241,78 @@ class Table {
         double highest = 0.0;
         for (const auto& p : data_.points) highest = std::max(highest, p.frequencyHz);
         const double unit = unitHz_.value_or(highest > 1e6 ? 1.0 : highest > 1e3 ? 1e3 : 1e6);
-        for (auto& p : data_.points) p.frequencyHz *= unit;
+        for (auto& p : data_.points) {
+            p.frequencyHz *= unit;
+            if (!(p.frequencyHz >= model::kLowestHz && p.frequencyHz <= model::kHighestHz))
+                throw Error(fmt::format("{} has a frequency of {:.6g} MHz: check the unit in its title.",
+                                        name_, p.frequencyHz / 1e6));
+        }
     }
 
-    std::string name_;
-    std::vector<std::string> lines_;
+    const std::string& name_;
+    const std::vector<std::string>& lines_;
+    TableStyle style_;
     std::vector<Column> columns_;
     std::optional<double> unitHz_;
-    char separator_ = ',';
+    std::size_t reached_ = 0;
+    std::size_t widest_ = 0;
     model::MeasuredData data_;
 };
 
 /// The first comment of a Touchstone file.
 std::string firstComment(const std::string& text) {
-    std::istringstream in(text);
-    for (std::string line; std::getline(in, line);)
-        if (!line.empty() && line.front() == '!') return trimmed(line.substr(1));
+    for (const auto& line : linesOf(text))
+        if (!line.empty() && line.front() == '!') return trimmedCell(line.substr(1));
     return {};
 }
 
 }  // namespace
 
-model::MeasuredData parseMeasuredCsv(const std::string& text, const std::string& name) {
-    return Table(text, name).run();
+std::vector<MeasuredTable> measuredReadings(const std::string& text, const std::string& name) {
+    const auto lines = linesOf(text);
+    std::vector<MeasuredTable> readings;
+    std::pair<std::size_t, std::size_t> farthest;
+    std::string why;
+    for (const TableStyle& style : tableStyles()) {
+        Table table(lines, name, style);
+        try {
+            MeasuredTable reading = table.run();
+            // Other marks that come to the same figures are no other way to read it.
+            const bool known = std::any_of(readings.begin(), readings.end(),
+                                           [&](const auto& r) { return r.data == reading.data; });
+            if (!known) readings.push_back(std::move(reading));
+        } catch (const Error& e) {
+            // The style that went furthest and found most columns is the one that was meant.
+            const auto got = std::pair(table.reached(), table.widest());
+            if (!why.empty() && got <= farthest) continue;
+            farthest = got;
+            why = e.what();
+        }
+    }
+    if (readings.empty()) throw Error(why);
+    return readings;
 }
 
-model::MeasuredData readMeasured(const std::filesystem::path& file) {
+model::MeasuredData parseMeasuredCsv(const std::string& text, const std::string& name) {
+    auto readings = measuredReadings(text, name);
+    if (readings.size() > 1)
+        throw Error(
+            fmt::format("{} can be read in {} ways: {}; or {}. Write it with semicolons between the columns.",
+                        name, readings.size(), readings[0].understood, readings[1].understood));
+    return std::move(readings.front().data);
+}
+
+std::vector<MeasuredTable> readMeasured(const std::filesystem::path& file) {
     const std::string ending = lower(file.extension().string());
-    std::ifstream in(file, std::ios::binary);
-    if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
-    std::stringstream all;
-    all << in.rdbuf();
-    const std::string text = all.str();
+    const std::string text = readTextFile(file);
     const std::string name = file.filename().string();
-    if (ending != ".s1p") return parseMeasuredCsv(text, name);
+    if (ending != ".s1p") return measuredReadings(text, name);
     model::MeasuredData data;
     data.note = firstComment(text);
     for (const auto& p : parseTouchstone(text, name))
-        data.points.push_back(
-            {p.frequencyHz, p.impedanceOhm, circuit::swr(p.impedanceOhm, data.referenceOhm)});
-    return data;
+        data.points.push_back({p.frequencyHz, p.impedanceOhm,
+                               std::min(circuit::swr(p.impedanceOhm, data.referenceOhm), circuit::kMostSwr)});
+    return {{std::move(data), {}, "Touchstone, one port"}};
 }
 
 }  // namespace rm::io

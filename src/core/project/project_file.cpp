@@ -1,17 +1,12 @@
 #include "core/project/project_file.h"
 
-#include <fcntl.h>
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include <algorithm>
-#include <cerrno>
-#include <cstring>
-#include <fstream>
-#include <sstream>
 
 #include "core/project/describe_design.h"
 #include "core/project/design_json.h"
+#include "core/project/text_file.h"
 
 namespace rm::io {
 
@@ -132,7 +127,6 @@ json toJson(const Project& project) {
 
 namespace {
 
-constexpr std::size_t kMostBytes = 64U << 20U;
 constexpr int kDeepest = 100;
 
 /// How deep brackets nest outside texts: what is deeper would exhaust the stack of whoever walks it.
@@ -158,16 +152,7 @@ bool nestsTooDeep(const std::string& text) {
 }  // namespace
 
 Project readProject(const std::filesystem::path& file) {
-    if (!std::filesystem::is_regular_file(file))
-        throw Error(fmt::format("{} cannot be opened.", file.string()));
-    std::ifstream in(file, std::ios::binary);
-    if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
-    std::string text(kMostBytes + 1, '\0');
-    in.read(text.data(), static_cast<std::streamsize>(text.size()));
-    text.resize(static_cast<std::size_t>(in.gcount()));
-    if (text.size() > kMostBytes)
-        throw Error(
-            fmt::format("{} is larger than {} MB: it is no project.", file.string(), kMostBytes >> 20U));
+    const std::string text = readTextFile(file);
     if (nestsTooDeep(text))
         throw Error(
             fmt::format("{} nests more than {} brackets: it is no project.", file.string(), kDeepest));
@@ -194,34 +179,6 @@ Project readProject(const std::filesystem::path& file) {
 void writeProject(const Project& project, const std::filesystem::path& file) {
     // Texts that came from elsewhere need not be UTF-8: what is not is replaced, and the rest is saved.
     writeTextAtomically(file, toJson(project).dump(2, ' ', false, json::error_handler_t::replace) + "\n");
-}
-
-void writeTextAtomically(const std::filesystem::path& file, const std::string& text) {
-    const auto fail = [&](const char* what) {
-        return Error(fmt::format("{} cannot be {}: {}.", file.string(), what, std::strerror(errno)));
-    };
-    const std::string temporary = file.string() + fmt::format(".{}.part", ::getpid());
-    const int handle = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-    if (handle < 0) throw fail("written");
-    std::size_t done = 0;
-    while (done < text.size()) {
-        const ssize_t n = ::write(handle, text.data() + done, text.size() - done);
-        if (n < 0 && errno == EINTR) continue;
-        if (n < 0) {
-            const Error error = fail("written");
-            ::close(handle);
-            ::unlink(temporary.c_str());
-            throw error;
-        }
-        done += static_cast<std::size_t>(n);
-    }
-    const bool flushed = ::fsync(handle) == 0;
-    const bool closed = ::close(handle) == 0;
-    if (!flushed || !closed || ::rename(temporary.c_str(), file.c_str()) != 0) {
-        const Error error = fail("replaced");
-        ::unlink(temporary.c_str());
-        throw error;
-    }
 }
 
 }  // namespace rm::io

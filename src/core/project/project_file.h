@@ -23,8 +23,4 @@ void writeProject(const model::Project& project, const std::filesystem::path& fi
 model::Project fromJson(const nlohmann::json& root);
 nlohmann::json toJson(const model::Project& project);
 
-/// Writes a text file atomically: a temporary file beside it, flushed, then renamed over it. Throws
-/// rm::Error.
-void writeTextAtomically(const std::filesystem::path& file, const std::string& text);
-
 }  // namespace rm::io

@@ -2,9 +2,10 @@
 
 #include <fmt/format.h>
 
-#include <fstream>
 #include <map>
 #include <nlohmann/json.hpp>
+
+#include "core/project/text_file.h"
 
 namespace rm::io {
 
@@ -104,11 +105,10 @@ bool ReferenceCase::lossless() const {
 }
 
 std::vector<ReferenceCase> readReferenceCases(const std::filesystem::path& file) {
-    std::ifstream in(file);
-    if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
+    const std::string text = readTextFile(file);
     json root;
     try {
-        root = json::parse(in);
+        root = json::parse(text);
     } catch (const json::parse_error& e) {
         throw Error(fmt::format("{} is not valid JSON at byte {}.", file.string(), e.byte));
     }

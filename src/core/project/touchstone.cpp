@@ -5,14 +5,20 @@
 #include <algorithm>
 #include <cctype>
 #include <cmath>
-#include <fstream>
-#include <limits>
 #include <map>
 #include <sstream>
+
+#include "core/model/limits.h"
+#include "core/project/text_file.h"
+#include "core/project/text_table.h"
+#include "core/quantity/number.h"
 
 namespace rm::io {
 
 namespace {
+
+/// What stands for an open end.
+constexpr double kOpenOhm = 1e9;
 
 std::string upper(std::string word) {
     std::transform(word.begin(), word.end(), word.begin(),
@@ -30,13 +36,12 @@ struct Options {
 
 class Parser {
   public:
-    Parser(const std::string& text, const std::string& name) : in_(text), name_(name) {}
+    Parser(const std::string& text, const std::string& name) : lines_(linesOf(text)), name_(name) {}
 
     std::vector<ImpedancePoint> run() {
-        std::string line;
-        while (std::getline(in_, line)) {
+        for (const auto& whole : lines_) {
             ++number_;
-            line = line.substr(0, line.find('!'));
+            const std::string line = whole.substr(0, whole.find('!'));
             std::istringstream words(line);
             std::string first;
             if (!(words >> first)) continue;
@@ -58,15 +63,9 @@ class Parser {
     }
 
     double toNumber(const std::string& word) const {
-        std::size_t used = 0;
-        double value = 0.0;
-        try {
-            value = std::stod(word, &used);
-        } catch (const std::exception&) {
-            fail(fmt::format("\"{}\" is not a number.", word));
-        }
-        if (used != word.size() || !std::isfinite(value)) fail(fmt::format("\"{}\" is not a number.", word));
-        return value;
+        const auto value = quantity::readNumber(word);
+        if (!value) fail(fmt::format("\"{}\" is not a number.", word));
+        return *value;
     }
 
     void readOptions(const std::string& line) {
@@ -101,6 +100,8 @@ class Parser {
         if (v.size() != 3) fail(fmt::format("a one-port line has three numbers, this one {}.", v.size()));
         const double hz = v[0] * options_.unitHz;
         if (!(hz > 0.0)) fail("the frequency has to be above zero.");
+        if (!(hz >= model::kLowestHz && hz <= model::kHighestHz))
+            fail(fmt::format("{:.6g} MHz is no frequency of an antenna; check the unit.", hz / 1e6));
         if (!points_.empty() && hz <= points_.back().frequencyHz) fail("the frequencies have to rise.");
         Complex value(v[1], v[2]);
         if (options_.format == "MA") value = std::polar(v[1], v[2] * kDegree);
@@ -108,16 +109,17 @@ class Parser {
         points_.push_back({hz, impedance(value)});
     }
 
-    /// Z and Y are normalised to the reference in version 1.
+    /// Z and Y are normalised to the reference in version 1. An open end reads as an impedance without end,
+    /// which neither a file nor a plot can hold.
     Complex impedance(Complex value) const {
         const double r = options_.referenceOhm;
-        if (options_.parameter == 'Z') return value * r;
-        if (options_.parameter == 'Y') return r / value;
-        if (value == Complex(1.0)) return std::numeric_limits<double>::infinity();
-        return r * (1.0 + value) / (1.0 - value);
+        Complex z = value * r;
+        if (options_.parameter == 'Y') z = r / value;
+        if (options_.parameter == 'S') z = r * (1.0 + value) / (1.0 - value);
+        return std::abs(z) < kOpenOhm ? z : Complex(kOpenOhm);
     }
 
-    std::istringstream in_;
+    std::vector<std::string> lines_;
     std::string name_;
     Options options_;
     bool haveOptions_ = false;
@@ -132,16 +134,12 @@ std::vector<ImpedancePoint> parseTouchstone(const std::string& text, const std::
 }
 
 std::vector<ImpedancePoint> readTouchstone(const std::filesystem::path& file) {
-    std::ifstream in(file, std::ios::binary);
-    if (!in) throw Error(fmt::format("{} cannot be opened.", file.string()));
-    std::ostringstream text;
-    text << in.rdbuf();
-    return parseTouchstone(text.str(), file.string());
+    return parseTouchstone(readTextFile(file), file.string());
 }
 
 std::string touchstoneText(const std::vector<ImpedancePoint>& points, double referenceOhm,
                            const std::string& comment) {
-    std::string text = fmt::format("! {}\n# MHz S RI R {:g}\n", comment, referenceOhm);
+    std::string text = fmt::format("! {}\n# MHz S RI R {:g}\n", quantity::plainText(comment), referenceOhm);
     for (const auto& p : points) {
         const Complex gamma = std::isfinite(std::abs(p.impedanceOhm))
                                   ? (p.impedanceOhm - referenceOhm) / (p.impedanceOhm + referenceOhm)

@@ -9,6 +9,8 @@
 #include <cmath>
 #include <optional>
 
+#include "core/quantity/number.h"
+
 namespace rm::quantity {
 
 namespace {
@@ -96,7 +98,8 @@ class Reader {
                                             original_, text_.substr(at_)));
                 fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' ||
                                    out.back() == '(' || out.back() == ',';
-                out += fmt::format("({:.17g})", quantity());
+                last_ = quantity();
+                out += fmt::format("({:.17g})", last_);
                 ++numbers_;
             } else if (isNameStart(c)) {
                 std::size_t end = at_;
@@ -115,6 +118,8 @@ class Reader {
 
     bool hasUnit() const { return hasUnit_; }
     bool hasNames() const { return names_ > 0; }
+    /// The number read last, in SI units.
+    double last() const { return last_; }
     bool single() const { return numbers_ == 1 && names_ == 0 && marks_ == 0; }
 
   private:
@@ -137,15 +142,10 @@ class Reader {
             }
         }
         const std::string digits = text_.substr(at_, end - at_);
-        try {
-            std::size_t used = 0;
-            const double value = std::stod(digits, &used);
-            if (used != digits.size()) throw Error("");
-            at_ = end;
-            return value;
-        } catch (const std::exception&) {
-            throw Error(fmt::format("\"{}\" is not a number.", digits));
-        }
+        const auto value = readNumber(digits);
+        if (!value) throw Error(fmt::format("\"{}\" is not a number of a size that can be meant.", digits));
+        at_ = end;
+        return value;
     }
 
     std::optional<Unit> unit() {
@@ -238,6 +238,7 @@ class Reader {
     std::size_t at_ = 0;
     bool fractionAllowed_ = true;
     bool hasUnit_ = false;
+    double last_ = 0.0;
     int numbers_ = 0;
     int names_ = 0;
     int marks_ = 0;
@@ -330,7 +331,7 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
     const double factor = reader.hasUnit() || reader.hasNames() ? 1.0 : defaultUnit(kind);
     double value = 0.0;
     if (reader.single()) {
-        value = std::stod(expression.substr(1, expression.size() - 2));
+        value = reader.last();
     } else {
         mu::Parser parser = makeParser();
         std::map<std::string, double> values = scope.values;
@@ -344,7 +345,12 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
         }
     }
     if (!std::isfinite(value)) throw Error(fmt::format("\"{}\" has no finite value.", clean));
-    return value * factor;
+    value *= factor;
+    // What formulas leave of a difference, such as cos(90)^4.
+    if (std::abs(value) < kSmallestNumber) return 0.0;
+    if (!isOfThisWorld(value))
+        throw Error(fmt::format("\"{}\" comes to {:.3g}, which cannot be meant.", clean, value));
+    return value;
 }
 
 std::vector<std::string> namesIn(const std::string& text) {

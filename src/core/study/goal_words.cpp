@@ -2,6 +2,9 @@
 
 #include <fmt/format.h>
 
+#include "core/quantity/formula.h"
+#include "core/quantity/number.h"
+
 #include <cmath>
 
 namespace rm::study {
@@ -126,7 +129,9 @@ bool asksForMost(const Goal& goal) {
 
 std::string wishOf(const Goal& goal) {
     const std::string unit = unitOf(goal.kind);
-    const std::string behind = unit.empty() ? "" : unit == "°" ? unit : " " + unit;
+    // A limit that was typed with its unit says it itself.
+    const bool bare = quantity::readNumber(goal.limit) || !quantity::isPlainNumber(goal.limit);
+    const std::string behind = unit.empty() || !bare ? "" : unit == "°" ? unit : " " + unit;
     if (goal.kind == GoalKind::Resonance) return "resonant";
     const std::string name =
         goal.kind == GoalKind::GainAt ? fmt::format("gain at {}", goal.angle) : nameOf(goal.kind);

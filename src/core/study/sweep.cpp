@@ -7,6 +7,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/model/checks.h"
 #include "core/study/rational.h"
 
 namespace rm::study {
@@ -238,6 +239,7 @@ Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int poi
     requireUsable(design);
     if (!(lowHz > 0.0) || !(highHz >= lowHz) || points < 1)
         throw Error("A sweep needs a lower and a higher frequency and at least one point.");
+    model::requireFrequency(lowHz);
     FieldStore own;
     return Sweeper(design, lowHz, highHz, points, std::move(stop), progress, fields ? *fields : own).run();
 }

@@ -111,11 +111,12 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     std::erase_if(spread, [](const auto& f) { return f.score.empty() || !f.trial.good; });
     std::stable_sort(spread.begin(), spread.end(),
                      [](const auto& a, const auto& b) { return a.score < b.score; });
-    std::vector<std::vector<double>> from{start.x};
+    std::vector<Search::Found> found{start};
     for (int i = 0; i < more && i < static_cast<int>(spread.size()); ++i)
-        from.push_back(spread[static_cast<std::size_t>(i)].x);
-    std::vector<Search::Found> found(from.size());
-    tbb::parallel_for(std::size_t{0}, from.size(), [&](std::size_t i) { found[i] = search.climb(from[i]); });
+        found.push_back(spread[static_cast<std::size_t>(i)]);
+    tbb::parallel_for(std::size_t{0}, found.size(), [&](std::size_t i) {
+        if (!search.over()) found[i] = search.climb(found[i].x);
+    });
     Search::Found best = start;
     for (const auto& f : found)
         if (Search::better(f.score, best.score)) best = f;

@@ -53,9 +53,12 @@ double Search::seconds() const {
            prober_.control().pausedSeconds();
 }
 
+bool Search::spent() const {
+    return prober_.control().evaluations >= options_.maxEvaluations;
+}
+
 bool Search::over() const {
-    return options_.stop.stop_requested() || seconds() > options_.maxSeconds ||
-           prober_.control().evaluations > options_.maxEvaluations;
+    return options_.stop.stop_requested() || seconds() > options_.maxSeconds || spent();
 }
 
 std::map<std::size_t, double> Search::reached(const Trial& trial) const {
@@ -283,7 +286,7 @@ Search::Found Search::round(const Found& found) {
         return score;
     };
     const auto attempt = [&](const std::vector<double>& at) {
-        if (at == best.x || options_.stop.stop_requested()) return false;
+        if (at == best.x || options_.stop.stop_requested() || spent()) return false;
         Found other = probe(at);
         if (!better(without(other.score), without(best.score))) return false;
         best = std::move(other);
@@ -311,7 +314,11 @@ Search::Found Search::round(const Found& found) {
 const Search::Found& Search::evaluated(Problem& p, const double* at) {
     const std::vector<double> x(at, at + p.axes());
     if (p.last.x == x) return p.last;
-    if (over()) nlopt_force_stop(p.opt);
+    if (over()) {
+        // What it answers now is thrown away.
+        nlopt_force_stop(p.opt);
+        if (!p.last.x.empty()) return p.last;
+    }
     p.last = probe(x, true);
     if (better(p.last.score, p.best->score)) *p.best = p.last;
     return p.last;

@@ -26,6 +26,8 @@ class Search {
 
     double seconds() const;
     bool over() const;
+    /// As many antennas have been solved as may be.
+    bool spent() const;
     Found probe(const std::vector<double>& x, bool withGradient = false);
     /// The point with the best of the values that come from lists.
     Found choose(const std::vector<double>& x);

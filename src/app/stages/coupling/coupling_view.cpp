@@ -41,8 +41,8 @@ void CouplingMatrix::setCoupling(const study::Coupling& coupling, std::vector<Co
     coupling_ = coupling;
     drivenOhm_ = std::move(drivenOhm);
     names_ = feeds.mid(0, kMostFeeds);
-    if (pair_.first >= this->feeds() || pair_.second >= this->feeds())
-        pair_ = {0, std::min(1, this->feeds() - 1)};
+    const auto isFeed = [&](int i) { return i >= 0 && i < this->feeds(); };
+    if (!isFeed(pair_.first) || !isFeed(pair_.second)) pair_ = {0, 1};
     setFixedHeight(static_cast<int>(kHead) + 40 * std::max(1, this->feeds()) + 4);
     update();
 }
@@ -140,11 +140,12 @@ CouplingPlot::CouplingPlot(QWidget* parent) : Themed(parent) {
     setAccessibleName("Coupling over the band");
 }
 
-void CouplingPlot::setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz) {
+void CouplingPlot::setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz,
+                             std::pair<int, int> pair, const QString& name) {
     hz_ = std::move(hz);
     all_ = std::move(all);
     workingHz_ = workingHz;
-    update();
+    setPair(pair, name);
 }
 
 void CouplingPlot::setPair(std::pair<int, int> pair, const QString& name) {
@@ -285,15 +286,14 @@ void CouplingView::setResults(const Results& results) {
     }
     if (hz.empty()) {
         matrix_->setCoupling({}, {}, {});
-        plot_->setCurves({}, {}, workingHz);
+        plot_->setCurves({}, {}, workingHz, {}, {});
         return;
     }
     setTitle(QString("Feeds: impedances and coupling at %1").arg(text(quantity::formatFrequency(workingHz))));
     const auto here = sweep->at(workingHz);
     matrix_->setCoupling(study::couplingOf(here.feedAdmittance, sweep->referenceOhm), here.impedanceOhm,
                          names_);
-    plot_->setCurves(std::move(hz), std::move(all), workingHz);
-    plot_->setPair(matrix_->pair(), matrix_->pairName());
+    plot_->setCurves(std::move(hz), std::move(all), workingHz, matrix_->pair(), matrix_->pairName());
 }
 
 }  // namespace rm::app

@@ -48,7 +48,9 @@ class CouplingPlot : public Themed<QWidget> {
   public:
     explicit CouplingPlot(QWidget* parent = nullptr);
     /// `all[i]` is how the feeds see each other at `hz[i]`.
-    void setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz);
+    void setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz,
+                   std::pair<int, int> pair, const QString& name);
+    /// Another pair of the same curves.
     void setPair(std::pair<int, int> pair, const QString& name);
 
   protected:
