@@ -29,12 +29,13 @@ int main(int argc, char** argv) {
     {
         rm::app::Bench bench;
         app.onFailure([&bench](const QString& sentence) {
-            bench.session().document().autosave();
+            bench.session().document().settleJournal();
             bench.session().bad(sentence);
         });
         if (!parser.positionalArguments().isEmpty()) bench.files().open(parser.positionalArguments().first());
         if (parser.isSet(dark)) bench.setNight(true);
         bench.show();
+        bench.files().offerLeftWork();
         code = QApplication::exec();
         app.onFailure({});
     }

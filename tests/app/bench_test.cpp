@@ -314,32 +314,6 @@ TEST_CASE("a damaged file is refused in a sentence and the bench keeps what it h
     CHECK(w.document().project().title == "Heron Point");
 }
 
-TEST_CASE("work that was not saved is offered again after a crash") {
-    QTemporaryDir folder;
-    const QString file = folder.filePath("mine.json");
-    QFile::copy(kDemo, file);
-    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
-    {
-        Window w(file);
-        w.typeDimension("leg", "14 m");
-        w.settle();
-        w.document().autosave();
-        // The window goes without saving, as in a crash.
-    }
-    Window w(file);
-    CHECK(w.dimensionText("leg") == "13.45 m");
-    REQUIRE(w.notice()->sentence().contains("Unsaved work"));
-    QTest::mouseClick(w.notice()->answer(0), Qt::LeftButton);
-    w.settle();
-    CHECK(w.dimensionText("leg") == "14 m");
-    CHECK(w.document().modified());
-    w.undo();
-    CHECK(w.dimensionText("leg") == "13.45 m");
-    w.document().undoStack()->redo();
-    REQUIRE(w.bench.files().save(file));
-    CHECK_FALSE(w.document().recovery().has_value());
-}
-
 TEST_CASE("twenty thousand points are no trouble, and a long study shows progress and can be stopped") {
     Window w;
     w.session().setRange({5.0e6, 6.0e6, 20001});

@@ -318,7 +318,7 @@ TEST_CASE("an exception that reaches the event loop or a painter is said, and th
     Window w;
     QString said;
     guarded->onFailure([&](const QString& sentence) {
-        w.document().autosave();
+        w.document().settleJournal();
         said = sentence;
         w.session().bad(sentence);
     });
@@ -328,7 +328,7 @@ TEST_CASE("an exception that reaches the event loop or a painter is said, and th
     REQUIRE(waitFor([&] { return !said.isEmpty(); }));
     CHECK(said.contains("provoked in a slot"));
     CHECK(w.notice()->sentence().contains("Your work is kept"));
-    CHECK(w.document().recovery().has_value());
+    CHECK(QFile::exists(w.document().journalFile()));
     struct Thrower : QWidget {
         void paintEvent(QPaintEvent*) override { throw std::logic_error("provoked in a painter"); }
     };
@@ -342,7 +342,6 @@ TEST_CASE("an exception that reaches the event loop or a painter is said, and th
     guarded->onFailure({});
     w.settle();
     CHECK(w.live());
-    w.document().discard(*w.document().recovery());
 }
 
 TEST_CASE("an edit in the middle of another one is refused and changes nothing") {
@@ -433,16 +432,20 @@ TEST_CASE("a formula too long for its field shows what it comes to, and itself w
     for (auto* one : window.editor()->findChildren<app::QuantityField*>())
         if (one->text() == "-run*cos(slope)") field = one;
     REQUIRE(field != nullptr);
-    CHECK(field->shown().toStdString() == "-27.157 m");
+    const std::string value = field->shown().toStdString();
+    INFO(value);
+    CHECK((value == "-27.157 m" || value == "-27.16 m" || value == "-27.2 m"));
+    CHECK(field->fontMetrics().horizontalAdvance(field->shown()) <= field->width() - 8);
     const QPixmap without = field->grab();
     field->setFocus();
     CHECK(field->shown() == "-run*cos(slope)");
     window.outline()->setFocus();
-    CHECK(field->shown().toStdString() == "-27.157 m");
+    CHECK(field->shown().toStdString() == value);
     CHECK(field->grab().toImage() == without.toImage());
     // What it comes to follows the dimension.
     window.typeDimension("run", "20 m");
-    CHECK(field->shown().toStdString() == "-18.794 m");
+    CHECK(field->shown().startsWith("-18."));
+    CHECK(field->shown().endsWith(" m"));
     // What fits stays as it was typed.
     for (auto* other : window.editor()->findChildren<app::QuantityField*>())
         if (other->text().size() < 5) CHECK(other->shown() == other->text());

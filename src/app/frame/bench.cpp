@@ -51,6 +51,13 @@ Bench::Bench(QWidget* parent)
     });
     connect(&session_.document(), &Document::fileChanged, this, &Bench::updateTitle);
     connect(session_.document().undoStack(), &QUndoStack::cleanChanged, this, &Bench::updateTitle);
+    connect(&session_.document(), &Document::changedOutside, &files_, &Files::fileChangedOutside);
+    connect(&session_.document(), &Document::unkept, this, [this](const QString& why) {
+        if (why.isEmpty())
+            session_.good("Unsaved work is kept again.");
+        else
+            session_.bad("Unsaved work cannot be kept at the moment, save it: " + why);
+    });
     resize(1280, 768);
     showStage("shape");
     refreshProject();
@@ -303,6 +310,7 @@ void Bench::resizeEvent(QResizeEvent* event) {
 
 void Bench::closeEvent(QCloseEvent* event) {
     if (!files_.mayDiscard()) return event->ignore();
+    session_.document().giveUp();
     event->accept();
 }
 

@@ -1,9 +1,11 @@
 #include "app/frame/files.h"
 
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QMessageBox>
 #include <algorithm>
 
+#include "app/dialogs/left_work_dialog.h"
 #include "app/look/picture.h"
 #include "core/export/pattern_files.h"
 #include "core/export/sweep_text.h"
@@ -31,38 +33,136 @@ bool Files::open(const QString& path) {
         return false;
     }
     session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
-    offerRecovery();
+    offerLeftWork();
     return true;
 }
 
 bool Files::save(const QString& path) {
+    Document& document = session_.document();
+    const bool same = QFileInfo(path).absoluteFilePath() == document.path();
+    if (same && !mayReplace()) return false;
+    const bool gone = same && document.onDisk() == Document::OnDisk::Gone;
+    QString unkept;
     try {
-        session_.document().saveFile(path);
+        io::keepVersion(path.toStdString(), versionsFolder().toStdString());
+    } catch (const Error& e) {
+        unkept = QString::fromUtf8(e.what());
+    }
+    try {
+        document.saveFile(path);
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
         return false;
     }
+    if (!unkept.isEmpty()) session_.caution("Saved. " + unkept);
+    if (gone) session_.caution(QString("%1 had been removed; it is there again.").arg(path.section('/', -1)));
     return true;
 }
 
-void Files::offerRecovery() {
+QString Files::versionsFolder() const {
+    return Document::recoveryFolder() + "/versions";
+}
+
+bool Files::mayReplace() {
     Document& document = session_.document();
-    const auto found = document.recovery();
-    if (!found) return;
+    if (document.onDisk() != Document::OnDisk::Changed) return true;
+    QMessageBox box(
+        QMessageBox::NoIcon, "Changed by another program",
+        QString("%1 has been changed by another program since it was read here. Saving puts this version "
+                "in its place; the other one is kept among the versions before.")
+            .arg(document.path().section('/', -1)),
+        QMessageBox::Cancel, &window_);
+    box.setTextFormat(Qt::PlainText);
+    const auto* over = box.addButton("Save over it", QMessageBox::AcceptRole);
+    const auto* other = box.addButton("Save under another name…", QMessageBox::ActionRole);
+    box.exec();
+    if (box.clickedButton() == other) askSave(true);
+    return box.clickedButton() == over;
+}
+
+void Files::fileChangedOutside() {
+    const QString path = session_.document().path();
+    const QString name = path.section('/', -1);
+    if (session_.document().onDisk() == Document::OnDisk::Gone)
+        return session_.caution(
+            QString("%1 has been removed. What is here is still here; saving writes it again.").arg(name));
     session_.say({Notice::Tone::Caution,
-                  QString("Unsaved work on this project from %1 was found.").arg(found->when), "Restore it",
-                  [this, found] {
-                      try {
-                          session_.document().restore(*found);
-                      } catch (const Error& e) {
-                          session_.bad(QString::fromUtf8(e.what()));
-                      }
+                  QString("%1 has been changed by another program. What is here is as it was.").arg(name),
+                  "Read it again",
+                  [this, path] {
+                      if (path == session_.document().path() && mayDiscard()) open(path);
                   },
-                  "Discard it", [this, found] { session_.document().discard(*found); }});
+                  "Keep this", [] {}});
+}
+
+std::vector<io::Version> Files::versions() const {
+    const QString path = session_.document().path();
+    if (path.isEmpty()) return {};
+    return io::versionsOf(path.toStdString(), versionsFolder().toStdString());
+}
+
+void Files::goBackTo(const io::Version& version) {
+    const QString when = QString::fromStdString(version.when);
+    try {
+        const auto before = io::readProject(version.file);
+        session_.document().edit("Go back to " + when, [&](model::Project& p) {
+            const model::Id last = p.lastId;
+            p = before;
+            p.lastId = last;
+        });
+        session_.done(QString("This is the version that was saved over at %1.").arg(when));
+    } catch (const Error& e) {
+        session_.bad(QString::fromUtf8(e.what()));
+    }
+}
+
+void Files::restore(const io::LeftWork& work) {
+    if (!mayDiscard()) return;
+    try {
+        session_.document().restore(work);
+        session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
+        session_.good("This is the work that was not saved. Save it to keep it.");
+    } catch (const Error& e) {
+        session_.bad(QString::fromUtf8(e.what()));
+    }
+}
+
+void Files::showLeftWork() {
+    if (leftWork_ == nullptr) {
+        leftWork_ = new LeftWorkDialog(&window_);
+        connect(leftWork_, &LeftWorkDialog::openRequested, this, [this](const io::LeftWork& work) {
+            leftWork_->hide();
+            restore(work);
+        });
+        connect(leftWork_, &LeftWorkDialog::discardRequested, this, [this](const io::LeftWork& work) {
+            io::discardLeft(work);
+            leftWork_->setWork(Document::leftWork());
+        });
+    }
+    leftWork_->setWork(Document::leftWork());
+    leftWork_->show();
+}
+
+void Files::offerLeftWork() {
+    const auto left = Document::leftWork();
+    if (left.empty()) return;
+    const auto& newest = left.front();
+    const QString about =
+        QString("%1, %2, last: %3")
+            .arg(QString::fromStdString(newest.title), QString::fromStdString(newest.when).trimmed(),
+                 QString::fromStdString(newest.lastDone));
+    if (left.size() > 1)
+        return session_.say(
+            {Notice::Tone::Caution,
+             QString("Unsaved work of %1 windows was found, the newest: %2.").arg(left.size()).arg(about),
+             "Show all", [this] { showLeftWork(); }});
+    session_.say({Notice::Tone::Caution, QString("Unsaved work was found: %1.").arg(about), "Open it",
+                  [this, newest] { restore(newest); }, "Discard it", [newest] { io::discardLeft(newest); }});
 }
 
 bool Files::mayDiscard() {
     Document& document = session_.document();
+    document.settleHand();
     if (!document.modified()) return true;
     QMessageBox box(
         QMessageBox::NoIcon, "Unsaved changes",
@@ -74,9 +174,7 @@ bool Files::mayDiscard() {
         askSave(false);
         return !document.modified();
     }
-    if (answer != QMessageBox::Discard) return false;
-    if (const auto left = document.recovery()) document.discard(*left);
-    return true;
+    return answer == QMessageBox::Discard;
 }
 
 void Files::newProject() {

@@ -5,10 +5,13 @@
 #include <QObject>
 
 #include "app/session/editing.h"
+#include "core/project/versions.h"
 
 class QWidget;
 
 namespace rm::app {
+
+class LeftWorkDialog;
 
 class Files : public QObject {
     Q_OBJECT
@@ -24,6 +27,17 @@ class Files : public QObject {
     void askSave(bool always);
     /// Whether what is on the bench may go: asks where something is not saved.
     bool mayDiscard();
+    /// Says what windows left unsaved when they ended, if any did.
+    void offerLeftWork();
+    /// All of it, side by side; also where there is none.
+    void showLeftWork();
+    /// Brings what was left to the bench, where what is there may go.
+    void restore(const io::LeftWork& work);
+    /// Says what is to be done where another program changed or removed the file.
+    void fileChangedOutside();
+    /// The project as it was before it was saved over.
+    std::vector<io::Version> versions() const;
+    void goBackTo(const io::Version& version);
     void askMeasured();
     void exportSweep();
     void exportSweepTo(const QString& path);
@@ -32,11 +46,14 @@ class Files : public QObject {
     void exportPicture(QWidget* view);
 
   private:
-    void offerRecovery();
+    /// False where the file was changed by another program meanwhile and is not to be replaced.
+    bool mayReplace();
+    QString versionsFolder() const;
 
     Session& session_;
     Editing& editing_;
     QWidget& window_;
+    LeftWorkDialog* leftWork_ = nullptr;
 };
 
 }  // namespace rm::app

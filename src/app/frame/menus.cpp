@@ -72,6 +72,16 @@ void Builder::project() {
     QMenu* m = menu("&Project");
     add(m, "&New project", QKeySequence::New, [this] { files_.newProject(); });
     add(m, "&Open…", QKeySequence::Open, [this] { files_.askOpen(); });
+    QMenu* before = m->addMenu("&Versions before");
+    QObject::connect(before, &QMenu::aboutToShow, before, [this, before] {
+        before->clear();
+        for (const auto& version : files_.versions())
+            before->addAction(QString::fromStdString(version.when), before,
+                              [this, version] { files_.goBackTo(version); });
+        if (before->isEmpty())
+            before->addAction("None: this file has not been saved over yet")->setEnabled(false);
+    });
+    add(m, "&Unsaved work…", {}, [this] { files_.showLeftWork(); });
     m->addSeparator();
     add(m, "&Save", QKeySequence::Save, [this] { files_.askSave(false); });
     add(m, "Save &as…", QKeySequence("Ctrl+Shift+S"), [this] { files_.askSave(true); });

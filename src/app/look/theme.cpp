@@ -129,8 +129,8 @@ QLabel[soft="true"] { color: %soft; }
 QLabel[wrong="true"] { color: %clay; }
 QTableView { background: transparent; border: none; gridline-color: transparent; selection-background-color: %tint;
   selection-color: %ink; outline: none; }
-QHeaderView::section { background: transparent; border: none; color: %soft; padding: 2px 6px; }
-rm--app--Ledger QHeaderView { font-size: %smallpt; }
+QHeaderView::section { background: transparent; border: none; color: %soft; padding: 2px 4px; }
+QHeaderView { font-size: %smallpt; }
 QListWidget { background: %panel; border: 1px solid %line; border-radius: 5px; outline: none; }
 QListWidget::item:selected { background: %tint; color: %ink; }
 )";

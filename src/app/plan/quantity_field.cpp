@@ -1,6 +1,7 @@
 #include "app/plan/quantity_field.h"
 
 #include <QPainter>
+#include <QRegularExpression>
 #include <QStyle>
 #include <QStyleOptionFrame>
 
@@ -71,9 +72,19 @@ QRect QuantityField::textArea() const {
 }
 
 QString QuantityField::shown() const {
-    if (hasFocus() || value_.isEmpty() || fontMetrics().horizontalAdvance(text()) <= textArea().width())
-        return text();
-    return value_;
+    const int room = textArea().width();
+    const auto fits = [&](const QString& s) { return fontMetrics().horizontalAdvance(s) <= room; };
+    if (hasFocus() || value_.isEmpty() || fits(text())) return text();
+    // To the millimetre where there is room, to the decimetre where there is not.
+    static const QRegularExpression decimals("^([-\u2212]?\\d+)\\.(\\d+)( .+)$");
+    const auto parts = decimals.match(value_);
+    if (!parts.hasMatch()) return value_;
+    QString number = parts.captured(1) + "." + parts.captured(2);
+    const double value = number.replace(QChar(0x2212), '-').toDouble();
+    QString shorter = value_;
+    for (auto digits = parts.captured(2).size() - 1; !fits(shorter) && digits >= 1; --digits)
+        shorter = QString::number(value, 'f', static_cast<int>(digits)) + parts.captured(3);
+    return shorter;
 }
 
 void QuantityField::paintEvent(QPaintEvent* event) {

@@ -1,5 +1,6 @@
 #include "app/plot/frame.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace rm::app {
@@ -28,7 +29,11 @@ void Frame::paintGrid(QPainter& painter, const Theme& theme, int partsX, int par
         painter.setPen(QPen(theme.line, 0.8));
         painter.drawLine(QPointF(xOf(v), area.top()), QPointF(xOf(v), area.bottom()));
         painter.setPen(theme.softInk);
-        painter.drawText(QRectF(xOf(v) - 40, area.bottom() + 3, 80, 13), Qt::AlignCenter, tickText(v, stepX));
+        // At the end of the axis the number stays in the picture.
+        const QString number = tickText(v, stepX);
+        const double half = 0.5 * painter.fontMetrics().horizontalAdvance(number) + 1.0;
+        const double centre = std::min(xOf(v), painter.window().right() - half);
+        painter.drawText(QRectF(centre - 40, area.bottom() + 3, 80, 13), Qt::AlignCenter, number);
     }
     painter.setPen(QPen(theme.line, 1.0));
     painter.drawLine(area.bottomLeft(), area.bottomRight());

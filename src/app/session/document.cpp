@@ -47,17 +47,37 @@ class ProjectEdit : public QUndoCommand {
     int run_;
 };
 
-Document::Document(QObject* parent) : QObject(parent) {
+Document::Document(QObject* parent)
+    : QObject(parent), journal_(recoveryFolder().toStdString(), [this](const std::string& why) {
+          // From the journal's thread.
+          QMetaObject::invokeMethod(
+              this, [this, why] { Q_EMIT unkept(QString::fromStdString(why)); }, Qt::QueuedConnection);
+      }) {
     auto first = std::make_shared<model::Project>(edit::starterProject());
     lastId_ = first->lastId;
     project_ = std::move(first);
     editClock_.start();
-    autosaveTimer_.setSingleShot(true);
-    autosaveTimer_.setInterval(1500);
-    connect(&autosaveTimer_, &QTimer::timeout, this, &Document::autosave);
+    connect(&undo_, &QUndoStack::indexChanged, this, &Document::keep);
+    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {
+        // Whoever replaces a file takes the watch with it.
+        if (QFile::exists(path_)) watcher_.addPath(path_);
+        if (onDisk() != OnDisk::Same) Q_EMIT changedOutside();
+    });
 }
 
-Document::~Document() = default;
+Document::~Document() {
+    if (!modified()) journal_.forget();
+    // The history says that it is emptied, when the journal is gone already.
+    undo_.disconnect(this);
+}
+
+/// What is not saved is on disk within a second, what is saved is not kept a second time.
+void Document::keep() {
+    if (modified())
+        journal_.keep(project_, undo_.undoText().toStdString());
+    else
+        journal_.forget();
+}
 
 void Document::replace(ProjectPtr project) {
     project_ = std::move(project);
@@ -67,7 +87,6 @@ void Document::replace(ProjectPtr project) {
 
 void Document::goTo(const ProjectPtr& snapshot) {
     const std::string band = edit::workingBand(*project_, 0.0).name;
-    autosaveTimer_.start();
     if (edit::workingBand(*snapshot, 0.0).name == band) return replace(snapshot);
     replace(std::make_shared<const model::Project>(edit::chooseBand(*snapshot, band)));
 }
@@ -98,6 +117,8 @@ bool Document::edit(const QString& label, const Change& change, const QString& m
     if (mergeKey.isEmpty()) finishMerging();
     lastKey_ = mergeKey;
     undo_.push(new ProjectEdit(*this, project_, std::move(after), label, mergeKey, mergeRun_));
+    // A step that was merged into the one before is no new place in the history.
+    keep();
     return true;
 }
 
@@ -136,6 +157,8 @@ void Document::redo() {
 }
 
 void Document::adopt(const model::Project& project, const QString& path) {
+    // What is half typed was typed for the project that goes.
+    settleHand();
     auto own = std::make_shared<model::Project>(project);
     // No id of the project that was here before means anything in this one.
     own->lastId = lastId_;
@@ -144,9 +167,10 @@ void Document::adopt(const model::Project& project, const QString& path) {
     path_ = path;
     restored_ = false;
     lastKey_.clear();
-    autosaveTimer_.stop();
+    journal_.begin(path.toStdString());
     project_ = std::move(own);
     undo_.clear();
+    watchFile();
     editClock_.restart();
     Q_EMIT adopted();
     Q_EMIT changed();
@@ -160,12 +184,11 @@ void Document::openFile(const QString& path) {
 void Document::saveFile(const QString& path) {
     settleHand();
     io::writeProject(*project_, path.toStdString());
-    QFile::remove(recoveryFileFor(path_));
     path_ = QFileInfo(path).absoluteFilePath();
-    QFile::remove(recoveryFileFor(path_));
     restored_ = false;
-    autosaveTimer_.stop();
     undo_.setClean();
+    journal_.begin(path_.toStdString());
+    watchFile();
     Q_EMIT fileChanged();
 }
 
@@ -180,43 +203,52 @@ QString Document::recoveryFolder() {
                : chosen;
 }
 
-QString Document::recoveryFileFor(const QString& path) const {
-    const auto hash = QCryptographicHash::hash(path.toUtf8(), QCryptographicHash::Sha1).toHex().left(16);
-    return recoveryFolder() + "/" + QString::fromLatin1(hash) + ".json";
+std::vector<io::LeftWork> Document::leftWork() {
+    return io::leftWork(recoveryFolder().toStdString());
 }
 
-void Document::autosave() {
-    if (!modified()) {
-        QFile::remove(recoveryFileFor(path_));
-        return;
-    }
-    QDir().mkpath(recoveryFolder());
-    try {
-        io::writeProject(*project_, recoveryFileFor(path_).toStdString());
-    } catch (const std::exception& e) {
-        // Saving will say so.
-        spdlog::error("autosave: {}", e.what());
-    }
-}
-
-std::optional<Document::Recovery> Document::recovery() const {
-    const QFileInfo saved(recoveryFileFor(path_));
-    if (!saved.exists()) return std::nullopt;
-    return Recovery{saved.absoluteFilePath(), saved.lastModified().toString("d MMM yyyy, hh:mm")};
-}
-
-void Document::restore(const Recovery& recovery) {
-    const auto project = io::readProject(recovery.file.toStdString());
-    edit("Restore unsaved work", [&](model::Project& p) {
-        const model::Id last = p.lastId;
-        p = project;
-        p.lastId = last;
-    });
+void Document::restore(const io::LeftWork& work) {
+    const auto project = io::readLeft(work);
+    adopt(project, QString::fromStdString(work.path));
     restored_ = true;
+    Q_EMIT fileChanged();
+    // In a journal of this window before it goes from that of the other.
+    journal_.keep(project_, work.lastDone);
+    journal_.flush();
+    io::discardLeft(work);
 }
 
-void Document::discard(const Recovery& recovery) {
-    QFile::remove(recovery.file);
+Document::Stamp Document::stampOf(const QString& path) {
+    const QFileInfo file(path);
+    if (path.isEmpty() || !file.exists()) return {};
+    return {true, file.size(), file.lastModified().toMSecsSinceEpoch()};
+}
+
+namespace {
+
+QByteArray hashOf(const QString& path) {
+    QFile file(path);
+    QCryptographicHash hash(QCryptographicHash::Sha1);
+    if (!file.open(QIODevice::ReadOnly) || !hash.addData(&file)) return {};
+    return hash.result();
+}
+
+}  // namespace
+
+void Document::watchFile() {
+    if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
+    stamp_ = stampOf(path_);
+    content_ = path_.isEmpty() ? QByteArray() : hashOf(path_);
+    if (stamp_.there) watcher_.addPath(path_);
+}
+
+Document::OnDisk Document::onDisk() const {
+    if (!stamp_.there) return OnDisk::Same;
+    const Stamp now = stampOf(path_);
+    if (!now.there) return OnDisk::Gone;
+    // Touched, or written anew with what it had: nothing has changed.
+    if (now == stamp_ || hashOf(path_) == content_) return OnDisk::Same;
+    return OnDisk::Changed;
 }
 
 }  // namespace rm::app

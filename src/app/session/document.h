@@ -2,15 +2,16 @@
 #pragma once
 
 #include <QElapsedTimer>
+#include <QFileSystemWatcher>
 #include <QObject>
 #include <QString>
-#include <QTimer>
 #include <QUndoStack>
 #include <functional>
 #include <memory>
-#include <optional>
+#include <vector>
 
 #include "core/model/design.h"
+#include "core/project/journal.h"
 
 namespace rm::app {
 
@@ -59,20 +60,26 @@ class Document : public QObject {
     void adopt(const model::Project& project, const QString& path);
 
     const QString& path() const { return path_; }
+    /// Commits what is half typed somewhere to what it was typed for.
+    void settleHand();
     bool modified() const { return !undo_.isClean() || restored_; }
 
-    /// Where autosaved projects wait for recovery; the environment variable REEDMAST_RECOVERY overrides it.
+    /// Where unsaved work is kept; the environment variable REEDMAST_RECOVERY overrides it.
     static QString recoveryFolder();
-    /// An autosaved newer state of the open file, left by a crash.
-    struct Recovery {
-        QString file;
-        QString when;
-    };
-    std::optional<Recovery> recovery() const;
-    void restore(const Recovery& recovery);
-    void discard(const Recovery& recovery);
-    /// Writes the recovery file now; called on a timer after every edit. Never throws.
-    void autosave();
+    /// What other windows, of this program run or an earlier one, left unsaved when they ended.
+    static std::vector<io::LeftWork> leftWork();
+    /// Brings it to the bench, unsaved as it was. Throws rm::Error; the document is unchanged then.
+    void restore(const io::LeftWork& work);
+    /// What is on the bench is not wanted: nothing of it is kept.
+    void giveUp() { journal_.forget(); }
+    /// Returns when what is on the bench is on disk, too, saved or not.
+    void settleJournal() { journal_.flush(); }
+    QString journalFile() const { return QString::fromStdString(journal_.file().string()); }
+
+    /// Whether the file on disk is the one that was opened or saved last: another program may have changed or
+    /// removed it.
+    enum class OnDisk { Same, Changed, Gone };
+    OnDisk onDisk() const;
 
   Q_SIGNALS:
     /// Before the project changes: whoever holds something half typed commits it to the design it was typed
@@ -84,19 +91,34 @@ class Document : public QObject {
     void fileChanged();
     /// An edit was not made, with the reason.
     void refused(QString sentence);
+    /// Unsaved work cannot be kept, and why; empty: it can again.
+    void unkept(QString why);
+    /// Another program changed or removed the file.
+    void changedOutside();
 
   private:
     friend class ProjectEdit;
     void replace(ProjectPtr project);
     /// Takes over a snapshot of the history, with the band that is looked at now.
     void goTo(const ProjectPtr& snapshot);
-    void settleHand();
-    QString recoveryFileFor(const QString& path) const;
+    void keep();
+    void watchFile();
+    /// What tells one state of a file from another without reading it.
+    struct Stamp {
+        bool there = false;
+        qint64 size = 0;
+        qint64 modifiedMs = 0;
+        bool operator==(const Stamp&) const = default;
+    };
+    static Stamp stampOf(const QString& path);
 
     ProjectPtr project_;
     QUndoStack undo_;
     QString path_;
-    QTimer autosaveTimer_;
+    io::Journal journal_;
+    QFileSystemWatcher watcher_;
+    Stamp stamp_;
+    QByteArray content_;  ///< a hash of the file as it was opened or saved
     QElapsedTimer editClock_;
     model::Id lastId_ = 0;  ///< the highest id that was ever given here
     int mergeRun_ = 0;

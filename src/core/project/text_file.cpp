@@ -63,7 +63,8 @@ void writeAll(int handle, const std::string& text, const fs::path& file) {
     }
 }
 
-/// What the file had before passes to the one that takes its place. An owner that may not be given away stays.
+/// What the file had before passes to the one that takes its place. An owner that may not be given away
+/// stays.
 void passOn(const struct stat& before, int handle) {
     if (before.st_uid != ::geteuid() || before.st_gid != ::getegid()) {
         const int given = ::fchown(handle, before.st_uid, before.st_gid);
@@ -80,7 +81,8 @@ std::string readTextFile(const fs::path& file, std::size_t mostBytes) {
     struct stat is {};
     if (!handle.open() || ::fstat(handle.number(), &is) != 0)
         throw Error(fmt::format("{} cannot be opened.", file.string()));
-    if (!S_ISREG(is.st_mode)) throw Error(fmt::format("{} cannot be opened: it is no plain file.", file.string()));
+    if (!S_ISREG(is.st_mode))
+        throw Error(fmt::format("{} cannot be opened: it is no plain file.", file.string()));
     // Read rather than asked for: what a file says of its size need not hold.
     std::string text;
     constexpr std::size_t kPiece = 1U << 20U;
@@ -110,7 +112,8 @@ void writeTextAtomically(const fs::path& link, const std::string& text) {
     if (replaces && ::access(file.c_str(), W_OK) != 0) throw failure(link, "written");
     const std::string temporary = file.string() + fmt::format(".{}.part", ::getpid());
     // Until it has the permissions of the old one nobody else reads it.
-    Handle handle(::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, replaces ? 0600 : 0644));
+    Handle handle(
+        ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, replaces ? 0600 : 0644));
     if (!handle.open()) throw failure(link, "written");
     try {
         writeAll(handle.number(), text, link);

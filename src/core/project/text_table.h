@@ -1,5 +1,5 @@
-// Tables of numbers as text: how its columns are kept apart and which mark divides its numbers is decided for the
-// whole table, never line by line, and where more than one way is possible all are told.
+// Tables of numbers as text: how its columns are kept apart and which mark divides its numbers is decided for
+// the whole table, never line by line, and where more than one way is possible all are told.
 #pragma once
 
 #include <optional>
@@ -28,8 +28,8 @@ std::string describeStyle(const TableStyle& style);
 /// The cells of a line, without blanks and quotation marks round them.
 std::vector<std::string> cellsOf(const std::string& line, Separator separator);
 
-/// A number of that style; marks that group thousands may stand where the decimal mark, or a second group, shows
-/// them to be such.
+/// A number of that style; marks that group thousands may stand where the decimal mark, or a second group,
+/// shows them to be such.
 std::optional<double> cellNumber(const std::string& cell, bool decimalComma);
 
 /// Without blanks, ends of lines and quotation marks at both ends.

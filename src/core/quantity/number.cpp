@@ -89,7 +89,8 @@ std::string plainText(std::string_view text) {
         // U+0080 to U+009F: control characters of eight bits.
         if (byte == 0xC2 && i + 1 < out.size() && static_cast<unsigned char>(out[i + 1]) < 0xA0)
             out.replace(i, 2, " ");
-        // U+2028, U+2029 and the marks that turn the direction of writing: U+202A to U+202E, U+2066 to U+2069.
+        // U+2028, U+2029 and the marks that turn the direction of writing: U+202A to U+202E, U+2066 to
+        // U+2069.
         if (byte == 0xE2 && i + 2 < out.size()) {
             const auto second = static_cast<unsigned char>(out[i + 1]);
             const auto third = static_cast<unsigned char>(out[i + 2]);

@@ -46,7 +46,8 @@ TEST_CASE("thickness is judged at every frequency that is solved") {
     const auto thick = model::expand(found("thick_300mm.json"));
     REQUIRE(thick.usable());
     CHECK_NOTHROW(study::analyse(thick, 14.15e6));
-    CHECK_THROWS_WITH(study::analyse(thick, 432e6), Catch::Contains("W is 0.43 wavelengths thick at 432 MHz"));
+    CHECK_THROWS_WITH(study::analyse(thick, 432e6),
+                      Catch::Contains("W is 0.43 wavelengths thick at 432 MHz"));
     CHECK_THROWS_WITH(study::sweep(thick, 14e6, 432e6, 5), Catch::Contains("too much for a wire"));
     CHECK_THROWS_AS(em::makeMesh(thick.model, 432e6), Error);
     // Between the two limits it is worked out and said.
@@ -63,7 +64,8 @@ TEST_CASE("thickness is judged at every frequency that is solved") {
 
 TEST_CASE("a frequency is from a kilohertz to a hundred gigahertz, everywhere") {
     const auto good = model::expand(dipole());
-    for (const double hz : {0.0, -14e6, 1.0, 1e12, 1e300, std::nan(""), std::numeric_limits<double>::infinity()}) {
+    for (const double hz :
+         {0.0, -14e6, 1.0, 1e12, 1e300, std::nan(""), std::numeric_limits<double>::infinity()}) {
         INFO(hz);
         CHECK_THROWS_AS(study::analyse(good, hz), Error);
         CHECK_THROWS_AS(study::sweep(good, hz, 14e6, 3), Error);
@@ -153,7 +155,8 @@ TEST_CASE("tuning solves no more antennas than it may") {
     for (const long most : {5L, 100L}) {
         options.maxEvaluations = most;
         const auto result = study::tune(design, {}, options);
-        // What is under way when the limit is reached ends: a reading of every frequency, on each of two threads.
+        // What is under way when the limit is reached ends: a reading of every frequency, on each of two
+        // threads.
         CHECK(result.best.evaluations <= most + 80);
         CHECK(result.stopped);
     }

@@ -1,10 +1,10 @@
 // Files on disk: read within limits, replaced whole, with what they had before.
+#include <sys/stat.h>
+#include <unistd.h>
 #include <catch2/catch.hpp>
 #include <cstdlib>
 #include <filesystem>
 #include <fstream>
-#include <sys/stat.h>
-#include <unistd.h>
 
 #include "core/common.h"
 #include "core/project/project_file.h"
@@ -25,7 +25,8 @@ struct Folder {
     ~Folder() { fs::remove_all(path); }
     fs::path operator/(const char* name) const { return path / name; }
     std::size_t files() const {
-        return static_cast<std::size_t>(std::distance(fs::directory_iterator(path), fs::directory_iterator()));
+        return static_cast<std::size_t>(
+            std::distance(fs::directory_iterator(path), fs::directory_iterator()));
     }
 };
 

@@ -65,11 +65,11 @@ TEST_CASE("what can be read in two ways is asked, never guessed") {
     REQUIRE(readings.size() == 2);
     CHECK(readings[0].data.points[0].impedanceOhm == Complex(1.0, 5.0));
     CHECK(readings[1].data.points[0].swr == 1.5);
-    CHECK(readings[0].understood ==
-          "commas between the columns, points in the numbers: frequency, R, X");
+    CHECK(readings[0].understood == "commas between the columns, points in the numbers: frequency, R, X");
     CHECK(readings[1].understood ==
           "commas with blanks between the columns, commas in the numbers: frequency, SWR");
-    CHECK_THROWS_WITH(io::parseMeasuredCsv(text, "two.csv"), Catch::StartsWith("two.csv can be read in 2 ways"));
+    CHECK_THROWS_WITH(io::parseMeasuredCsv(text, "two.csv"),
+                      Catch::StartsWith("two.csv can be read in 2 ways"));
     // Titles decide.
     near(rows("MHz, SWR\n7, 1,5\n"), {{7.0, 1.5}});
     near(rows("MHz, R, X\n7, 1,5\n"), {{7.0, 1.0, 5.0}});
@@ -82,14 +82,16 @@ TEST_CASE("a table of marks, of nothing, and of other letters") {
     CHECK_THROWS_WITH(io::readMeasured(RM_SOURCE_DIR "/tests/found/marks_only.csv"),
                       Catch::Contains("no line of numbers"));
     CHECK(io::readMeasured(RM_SOURCE_DIR "/tests/found/banner.csv").at(0).data.points.size() == 1);
-    CHECK(io::readMeasured(RM_SOURCE_DIR "/tests/found/m1.csv").at(0).data.points[1].frequencyHz == Approx(7.1e6));
+    CHECK(io::readMeasured(RM_SOURCE_DIR "/tests/found/m1.csv").at(0).data.points[1].frequencyHz ==
+          Approx(7.1e6));
     CHECK(io::readMeasured(RM_SOURCE_DIR "/tests/found/m4.csv").at(0).data.points[0].swr == Approx(1.53));
     for (const char* text : {"##\n#\n", "\n\n", "!", "//", "\"\"", ",,,\n", ";\n", "7.0\n", "MHz\n7\n"})
         CHECK_THROWS_AS(io::parseMeasuredCsv(text, "t"), Error);
 }
 
 TEST_CASE("a frequency that no antenna has is a unit that was mistaken") {
-    CHECK_THROWS_WITH(io::parseMeasuredCsv("MHz,SWR\n7050000,1.5\n", "t.csv"), Catch::Contains("check the unit"));
+    CHECK_THROWS_WITH(io::parseMeasuredCsv("MHz,SWR\n7050000,1.5\n", "t.csv"),
+                      Catch::Contains("check the unit"));
     CHECK_THROWS_WITH(io::parseMeasuredCsv("Hz,SWR\n7.05,1.5\n", "t.csv"), Catch::Contains("check the unit"));
     CHECK_THROWS_AS(io::parseMeasuredCsv("MHz,R,X\n7,1e999,0\n", "t.csv"), Error);
     CHECK_THROWS_AS(io::parseMeasuredCsv("MHz,R,X\n7,nan,0\n", "t.csv"), Error);

@@ -116,7 +116,7 @@ BoomView::BoomView(Session& session, QWidget* parent)
     table_->verticalHeader()->setDefaultSectionSize(24);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {62, 64, 64, 62, 78, 52, 44, 28, 60};
+    const int widths[] = {62, 62, 60, 60, 78, 52, 54, 34, 54};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
