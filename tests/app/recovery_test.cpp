@@ -1,4 +1,5 @@
-// Nothing that was made is lost: unsaved work of windows that ended, files that others change, versions before.
+// Nothing that was made is lost: unsaved work of windows that ended, files that others change, versions
+// before.
 #include <QDir>
 #include <QFile>
 #include <QLabel>
@@ -38,7 +39,8 @@ struct Mine {
 /// The journal of a window as it would lie there had the window ended now.
 void leaveBehind(Window& w, const QString& name) {
     w.document().settleJournal();
-    REQUIRE(QFile::copy(w.document().journalFile(), app::Document::recoveryFolder() + "/" + name + ".journal"));
+    REQUIRE(
+        QFile::copy(w.document().journalFile(), app::Document::recoveryFolder() + "/" + name + ".journal"));
 }
 
 /// Answers the next dialog by the text of its button.
@@ -81,7 +83,8 @@ TEST_CASE("every edit is on disk within a second, however busy the hand") {
         const auto left = app::Document::leftWork();
         REQUIRE(left.size() == 1);
         const auto project = io::readLeft(left[0]);
-        const int kept = QString::fromStdString(project.active().dimensions.at(0).text).section(' ', 0, 0).toInt();
+        const int kept =
+            QString::fromStdString(project.active().dimensions.at(0).text).section(' ', 0, 0).toInt();
         CHECK(10000 + edits - kept < 20);
         io::discardLeft(left[0]);
     }

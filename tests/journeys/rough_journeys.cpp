@@ -1,5 +1,5 @@
-// A loop tuned by a capacitor beside a vertical, and evenings as they are: the wrong unit, the wrong design, a
-// file opened in the middle of a word, dragging while everything still runs.
+// A loop tuned by a capacitor beside a vertical, and evenings as they are: the wrong unit, the wrong design,
+// a file opened in the middle of a word, dragging while everything still runs.
 #include "app/plan/quantity_field.h"
 #include "app/stages/tune/tune_stage.h"
 #include "journey.h"
@@ -56,8 +56,8 @@ TEST_CASE("journey: a small loop with its capacitor, and the half-wave vertical 
     CHECK(w.document().project().pins.size() == 2);
     // Without it the loop is as it was; with it another impedance.
     INFO(w.ledger()->figure("R, X in Ω", 1).toStdString() + " / " +
-         w.ledger()->figure("R, X in Ω", 2).toStdString() + " / " + w.ledger()->figure("peak", 1).toStdString() +
-         " / " + w.ledger()->figure("peak", 2).toStdString());
+         w.ledger()->figure("R, X in Ω", 2).toStdString() + " / " +
+         w.ledger()->figure("peak", 1).toStdString() + " / " + w.ledger()->figure("peak", 2).toStdString());
     CHECK(w.ledger()->figure("peak", 1) != w.ledger()->figure("peak", 2));
     w.thereAndBack();
 }

@@ -1,8 +1,9 @@
-// reedmast-powercut: kills a working document with no warning, again and again, and looks at what is left on disk.
+// reedmast-powercut: kills a working document with no warning, again and again, and looks at what is left on
+// disk.
 //   reedmast-powercut [--rounds N] [--seed S] [--folder F]
-// A worker edits, saves, and takes up what the one before left; it writes down each edit once it is made. After the
-// kill every file has to be readable, and the newest state on disk no older than the last edit made a second before.
-// Prints a table; exit code 0: nothing older than a second was lost and nothing was damaged.
+// A worker edits, saves, and takes up what the one before left; it writes down each edit once it is made.
+// After the kill every file has to be readable, and the newest state on disk no older than the last edit made
+// a second before. Prints a table; exit code 0: nothing older than a second was lost and nothing was damaged.
 #include <fmt/format.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -128,8 +129,8 @@ void judge(const QString& folder, long long killedMs, Outcome& outcome) {
         ++lost;
         outcome.oldestLostMs = std::max(outcome.oldestLostMs, killedMs - made);
         if (killedMs - made >= 1000) {
-            std::fprintf(stderr, "edit %ld, made %lld ms before, is lost; on disk is %ld\n", edit, killedMs - made,
-                         newest);
+            std::fprintf(stderr, "edit %ld, made %lld ms before, is lost; on disk is %ld\n", edit,
+                         killedMs - made, newest);
             ++outcome.lost;
             break;
         }
@@ -165,12 +166,13 @@ int main(int argc, char** argv) {
         const std::string place = folder.toStdString();
         const pid_t child = ::fork();
         if (child == 0) {
-            ::execl("/proc/self/exe", argv[0], "--worker", "--folder", place.c_str(), "--seed", workerSeed.c_str(),
-                    static_cast<char*>(nullptr));
+            ::execl("/proc/self/exe", argv[0], "--worker", "--folder", place.c_str(), "--seed",
+                    workerSeed.c_str(), static_cast<char*>(nullptr));
             ::_exit(127);
         }
         // Some are killed while they start or recover, most while they work.
-        const auto wait = static_cast<unsigned>(random() % 4 == 0 ? 20 + random() % 250 : 250 + random() % 2000);
+        const auto wait =
+            static_cast<unsigned>(random() % 4 == 0 ? 20 + random() % 250 : 250 + random() % 2000);
         ::usleep(wait * 1000);
         const long long killed = nowMs();
         ::kill(child, SIGKILL);
@@ -182,10 +184,11 @@ int main(int argc, char** argv) {
         }
         judge(folder, killed, outcome);
     }
-    std::printf("%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8ld\n%-44s %8lld\n", "windows killed",
-                outcome.rounds, "edits made", outcome.edits, "killed within 20 ms of a save", outcome.whileSaving,
-                "killed before their first edit", outcome.whileRecovering, "files damaged", outcome.damaged,
-                "lost an edit older than a second", outcome.lost, "most edits lost at once", outcome.mostLost,
-                "oldest edit lost, ms", outcome.oldestLostMs);
+    std::printf("%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8d\n%-44s %8ld\n%-44s %8lld\n",
+                "windows killed", outcome.rounds, "edits made", outcome.edits,
+                "killed within 20 ms of a save", outcome.whileSaving, "killed before their first edit",
+                outcome.whileRecovering, "files damaged", outcome.damaged, "lost an edit older than a second",
+                outcome.lost, "most edits lost at once", outcome.mostLost, "oldest edit lost, ms",
+                outcome.oldestLostMs);
     return outcome.damaged == 0 && outcome.lost == 0 ? 0 : 1;
 }

@@ -33,8 +33,8 @@ LeftWorkDialog::LeftWorkDialog(QWidget* parent) : QDialog(parent) {
     setWindowTitle("Unsaved work");
     resize(560, 320);
     auto* all = new QVBoxLayout(this);
-    all->addWidget(plain("These windows ended before their work was saved. What is not answered is offered again.",
-                         false));
+    all->addWidget(plain(
+        "These windows ended before their work was saved. What is not answered is offered again.", false));
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
@@ -75,7 +75,8 @@ void LeftWorkDialog::addRow(const io::LeftWork& work) {
     words->setSpacing(1);
     Row made{plain(work.title.empty() ? QString("Without a title") : text(work.title), true),
              plain(QString("%1, %2; last: %3\n%4")
-                       .arg(text(work.when).trimmed(), work.edits == 1 ? QString("one state") : QString("%1 states").arg(work.edits),
+                       .arg(text(work.when).trimmed(),
+                            work.edits == 1 ? QString("one state") : QString("%1 states").arg(work.edits),
                             work.lastDone.empty() ? QString("unknown") : text(work.lastDone),
                             work.path.empty() ? QString("never saved to a file") : text(work.path)),
                    false),

@@ -1,4 +1,5 @@
-// What windows left unsaved when they ended, side by side: each is opened, or discarded, or waits for another day.
+// What windows left unsaved when they ended, side by side: each is opened, or discarded, or waits for another
+// day.
 #pragma once
 
 #include <QDialog>

@@ -38,8 +38,8 @@ constexpr std::size_t kNeverShorter = 1U << 20U;
 std::string windowName() {
     static std::atomic<unsigned> windows{0};
     const auto now = std::chrono::system_clock::now().time_since_epoch();
-    return fmt::format("{}-{}-{}", std::chrono::duration_cast<std::chrono::microseconds>(now).count(), ::getpid(),
-                       ++windows);
+    return fmt::format("{}-{}-{}", std::chrono::duration_cast<std::chrono::microseconds>(now).count(),
+                       ::getpid(), ++windows);
 }
 
 Error failure(const fs::path& file) {
@@ -190,7 +190,8 @@ void Journal::run(std::stop_token stop) {
         done_ = wanted.number;
         changed_.notify_all();
         // A pause, unless somebody waits for it to end.
-        changed_.wait_for(lock, stop, kBetween, [this] { return done_ != wanted_.number && !wanted_.project; });
+        changed_.wait_for(lock, stop, kBetween,
+                          [this] { return done_ != wanted_.number && !wanted_.project; });
     }
 }
 
@@ -253,7 +254,8 @@ std::vector<LeftWork> leftWork(const fs::path& folder) {
         const bool begunOnly = file.extension() == ".new" && file.stem().extension() == kEnding;
         if (file.extension() != kEnding && !begunOnly) continue;
         // One that is being begun gets its lock in a moment.
-        if (begunOnly && fs::file_time_type::clock::now() - fs::last_write_time(file, none) < kBeginning) continue;
+        if (begunOnly && fs::file_time_type::clock::now() - fs::last_write_time(file, none) < kBeginning)
+            continue;
         const int handle = openFree(file);
         if (handle < 0) continue;
         Content content;
@@ -271,7 +273,8 @@ std::vector<LeftWork> leftWork(const fs::path& folder) {
         }
         ::close(handle);
     }
-    std::stable_sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    std::stable_sort(found.begin(), found.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
     std::vector<LeftWork> works;
     for (auto& [at, work] : found) works.push_back(std::move(work));
     return works;

@@ -1,9 +1,9 @@
-// What is not saved yet, on disk as it is made: a file of the running window, which nobody else touches while the
-// window lives and everybody can read when it is gone.
+// What is not saved yet, on disk as it is made: a file of the running window, which nobody else touches while
+// the window lives and everybody can read when it is gone.
 //
-// The file holds one JSON text a line: first where the project comes from, then the whole project, then what each
-// edit changed (RFC 6902), with its time and what was done. A line that a crash cut short is no line. The window
-// holds a lock on its file: a file whose lock is free was left by a window that ended.
+// The file holds one JSON text a line: first where the project comes from, then the whole project, then what
+// each edit changed (RFC 6902), with its time and what was done. A line that a crash cut short is no line.
+// The window holds a lock on its file: a file whose lock is free was left by a window that ended.
 #pragma once
 
 #include <condition_variable>
@@ -22,8 +22,8 @@ namespace rm::io {
 
 class Journal {
   public:
-    /// `troubled` is told, from a thread of the journal's own, why nothing can be kept, and with an empty text when
-    /// it can again.
+    /// `troubled` is told, from a thread of the journal's own, why nothing can be kept, and with an empty
+    /// text when it can again.
     Journal(std::filesystem::path folder, std::function<void(const std::string&)> troubled);
     Journal(const Journal&) = delete;
     Journal& operator=(const Journal&) = delete;
@@ -88,12 +88,12 @@ struct LeftWork {
     bool operator==(const LeftWork&) const = default;
 };
 
-/// All that windows left in this folder, the newest first. Journals in use are none of it, and what holds nothing is
-/// cleared away.
+/// All that windows left in this folder, the newest first. Journals in use are none of it, and what holds
+/// nothing is cleared away.
 std::vector<LeftWork> leftWork(const std::filesystem::path& folder);
 
-/// The project as it was last. Throws rm::Error where another window has taken it meanwhile, or nothing of it can be
-/// read.
+/// The project as it was last. Throws rm::Error where another window has taken it meanwhile, or nothing of it
+/// can be read.
 model::Project readLeft(const LeftWork& work);
 
 /// It is kept elsewhere, or not wanted.

@@ -17,8 +17,9 @@ struct Version {
     bool operator==(const Version&) const = default;
 };
 
-/// Copies what the file holds now into the folder of its versions below `folder`, and takes the oldest away. Nothing
-/// where the file is not there, or is the same as the newest version. Throws rm::Error where it cannot be kept.
+/// Copies what the file holds now into the folder of its versions below `folder`, and takes the oldest away.
+/// Nothing where the file is not there, or is the same as the newest version. Throws rm::Error where it
+/// cannot be kept.
 void keepVersion(const std::filesystem::path& file, const std::filesystem::path& folder);
 
 /// What is kept of this file, the newest first.

@@ -1,35 +1,24 @@
 // Unsaved work on disk: every state within a second, apart for every window, readable whatever cut it short.
+#include <sys/wait.h>
+#include <unistd.h>
 #include <catch2/catch.hpp>
-#include <cstdlib>
 #include <filesystem>
 #include <fstream>
 #include <set>
-#include <sys/wait.h>
-#include <unistd.h>
 
 #include "core/edit/designs.h"
 #include "core/project/journal.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
+#include "folder.h"
 
 using namespace rm;
 namespace fs = std::filesystem;
 using io::Journal;
 using io::leftWork;
+using rm::test::Folder;
 
 namespace {
-
-struct Folder {
-    fs::path path;
-    Folder() {
-        std::string name = (fs::temp_directory_path() / "reedmast-XXXXXX").string();
-        path = ::mkdtemp(name.data());
-    }
-    ~Folder() { fs::remove_all(path); }
-    std::size_t files() const {
-        return static_cast<std::size_t>(std::distance(fs::directory_iterator(path), fs::directory_iterator()));
-    }
-};
 
 std::shared_ptr<const model::Project> titled(const std::string& title) {
     auto project = edit::starterProject();
@@ -85,7 +74,8 @@ TEST_CASE("nothing is kept of what was saved or given up, and nothing is left be
     CHECK(folder.files() == 0);
 }
 
-TEST_CASE("what a window left is offered with its title, time and last edit, and is there until it is answered") {
+TEST_CASE(
+    "what a window left is offered with its title, time and last edit, and is there until it is answered") {
     const Folder folder;
     leave(folder.path, "/home/a.json", {"one", "two", "three"});
     for (int look = 0; look < 3; ++look) {
@@ -137,7 +127,8 @@ TEST_CASE("a journal cut short at any byte gives a state that there was") {
     std::set<std::string> seen;
     // Every byte of the short lines, and some of the long one.
     for (std::size_t bytes = 0; bytes <= whole.size(); bytes += bytes + 400 > whole.size() ? 1 : 97) {
-        std::ofstream(work.file, std::ios::binary | std::ios::trunc).write(whole.data(), static_cast<long>(bytes));
+        std::ofstream(work.file, std::ios::binary | std::ios::trunc)
+            .write(whole.data(), static_cast<long>(bytes));
         const auto left = leftWork(folder.path);
         if (left.empty()) {
             CHECK(seen.empty());
@@ -157,11 +148,11 @@ TEST_CASE("a damaged line ends a journal, it does not spoil it") {
     const auto work = leftWork(folder.path).at(0);
     std::string text = io::readTextFile(work.file);
     const auto third = text.rfind("three");
-    for (const char* junk : {"\n", "{}\n", "[1]\n", "{\"changes\": 7}\n", "{\"changes\": [{\"op\": \"remove\", \"path\": \"/none\"}]}\n",
-                             "\xff\xfe\n"}) {
+    for (const char* junk : {"\n", "{}\n", "[1]\n", "{\"changes\": 7}\n",
+                             "{\"changes\": [{\"op\": \"remove\", \"path\": \"/none\"}]}\n", "\xff\xfe\n"}) {
         const auto line = text.rfind('\n', third) + 1;
-        std::ofstream(work.file, std::ios::binary | std::ios::trunc) << text.substr(0, line) << junk
-                                                                      << text.substr(line);
+        std::ofstream(work.file, std::ios::binary | std::ios::trunc)
+            << text.substr(0, line) << junk << text.substr(line);
         const auto left = leftWork(folder.path);
         REQUIRE(left.size() == 1);
         CHECK(io::readLeft(left[0]).title == "two");

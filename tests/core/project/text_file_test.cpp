@@ -2,33 +2,19 @@
 #include <sys/stat.h>
 #include <unistd.h>
 #include <catch2/catch.hpp>
-#include <cstdlib>
 #include <filesystem>
 #include <fstream>
 
 #include "core/common.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
+#include "folder.h"
 
 using namespace rm;
 namespace fs = std::filesystem;
+using rm::test::Folder;
 
 namespace {
-
-/// A folder that goes with the test.
-struct Folder {
-    fs::path path;
-    Folder() {
-        std::string name = (fs::temp_directory_path() / "reedmast-XXXXXX").string();
-        path = ::mkdtemp(name.data());
-    }
-    ~Folder() { fs::remove_all(path); }
-    fs::path operator/(const char* name) const { return path / name; }
-    std::size_t files() const {
-        return static_cast<std::size_t>(
-            std::distance(fs::directory_iterator(path), fs::directory_iterator()));
-    }
-};
 
 mode_t modeOf(const fs::path& file) {
     struct stat is {};

@@ -1,23 +1,22 @@
 // What a file was before it was saved over.
 #include <catch2/catch.hpp>
-#include <cstdlib>
 #include <fstream>
 
 #include "core/common.h"
 #include "core/project/text_file.h"
 #include "core/project/versions.h"
+#include "folder.h"
 
 using namespace rm;
 namespace fs = std::filesystem;
 
 TEST_CASE("the last versions of a file are kept, apart from those of its namesakes") {
-    std::string name = (fs::temp_directory_path() / "reedmast-XXXXXX").string();
-    const fs::path folder = ::mkdtemp(name.data());
+    const rm::test::Folder folder;
     const auto versions = folder / "versions";
     fs::create_directories(folder / "a");
     fs::create_directories(folder / "b");
-    const auto one = folder / "a" / "yagi.json";
-    const auto two = folder / "b" / "yagi.json";
+    const auto one = folder.path / "a" / "yagi.json";
+    const auto two = folder.path / "b" / "yagi.json";
     io::keepVersion(one, versions);
     CHECK(io::versionsOf(one, versions).empty());
     for (int i = 0; i < 9; ++i) {
@@ -38,5 +37,4 @@ TEST_CASE("the last versions of a file are kept, apart from those of its namesak
     std::ofstream(folder / "in the way") << "x";
     std::ofstream(one) << "other";
     CHECK_THROWS_WITH(io::keepVersion(one, folder / "in the way"), Catch::Contains("cannot be kept"));
-    fs::remove_all(folder);
 }

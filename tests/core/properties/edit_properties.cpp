@@ -1,7 +1,7 @@
 // Laws of the project file and of core/edit that hold for any project: made by any sequence of changes.
 #include <fmt/format.h>
-#include <catch2/catch.hpp>
 #include <rapidcheck.h>
+#include <catch2/catch.hpp>
 
 #include <set>
 
@@ -18,15 +18,17 @@ using edit::Item;
 
 namespace {
 
-const char* const kTexts[] = {"10 m", "lambda/4", "2*leg", "41' 6 1/2\"", "", "abc", "-3 m", "1e30", "30 deg", "0"};
+const char* const kTexts[] = {"10 m", "lambda/4", "2*leg", "41' 6 1/2\"", "",
+                              "abc",  "-3 m",     "1e30",  "30 deg",      "0"};
 
 std::string anyText() {
     return *rc::gen::elementOf(std::vector<std::string>(std::begin(kTexts), std::end(kTexts)));
 }
 
 Item anyItem(const model::Design& design) {
-    const auto type = *rc::gen::element<edit::ItemType>(edit::ItemType::Part, edit::ItemType::Dimension, edit::ItemType::Feed, edit::ItemType::Load,
-                                        edit::ItemType::Line, edit::ItemType::Block, edit::ItemType::Copy, edit::ItemType::Drive);
+    const auto type = *rc::gen::element<edit::ItemType>(
+        edit::ItemType::Part, edit::ItemType::Dimension, edit::ItemType::Feed, edit::ItemType::Load,
+        edit::ItemType::Line, edit::ItemType::Block, edit::ItemType::Copy, edit::ItemType::Drive);
     return edit::itemAt(design, type, *rc::gen::inRange<std::size_t>(0, 6));
 }
 
@@ -54,7 +56,8 @@ model::Project changed(model::Project project) {
             return edit::addBlock(std::move(project), block, *rc::gen::inRange<std::size_t>(0, 9)).project;
         }
         case 8:
-            return edit::addCopy(std::move(project), static_cast<model::CopyKind>(*rc::gen::inRange(0, 4)), 0).project;
+            return edit::addCopy(std::move(project), static_cast<model::CopyKind>(*rc::gen::inRange(0, 4)), 0)
+                .project;
         case 9: {
             const Item item = anyItem(project.active());
             return edit::duplicate(std::move(project), item).project;
@@ -201,7 +204,8 @@ TEST_CASE("expanding never throws, and names what it finds") {
                 RC_ASSERT(!finding.sentence.empty());
                 RC_ASSERT(!finding.mend.empty());
             }
-            for (const auto& wire : e.model.wires) RC_ASSERT(wire.startM.allFinite() && wire.endM.allFinite());
+            for (const auto& wire : e.model.wires)
+                RC_ASSERT(wire.startM.allFinite() && wire.endM.allFinite());
         }
     }));
 }
