@@ -20,8 +20,8 @@ struct Folder {
     std::filesystem::path operator/(const char* name) const { return path / name; }
     /// How many things are in it.
     std::size_t files() const {
-        return static_cast<std::size_t>(std::distance(std::filesystem::directory_iterator(path),
-                                                      std::filesystem::directory_iterator()));
+        return static_cast<std::size_t>(
+            std::distance(std::filesystem::directory_iterator(path), std::filesystem::directory_iterator()));
     }
 };
 
