@@ -167,7 +167,7 @@ void Journal::flush() {
 }
 
 void Journal::run(std::stop_token stop) {
-    bool troubled = false;
+    std::string told;
     while (!stop.stop_requested()) {
         Wanted wanted;
         {
@@ -184,8 +184,8 @@ void Journal::run(std::stop_token stop) {
             close();
             begun_ = 0;
         }
-        if (troubled_ && (troubled || !why.empty())) troubled_(why);
-        troubled = !why.empty();
+        if (troubled_ && why != told) troubled_(why);
+        told = why;
         std::unique_lock lock(mutex_);
         done_ = wanted.number;
         changed_.notify_all();
@@ -198,7 +198,8 @@ void Journal::run(std::stop_token stop) {
 void Journal::bring(const Wanted& wanted) {
     if (!wanted.project) {
         close();
-        fs::remove(file_);
+        // Where no file can be, there is none to remove.
+        if (::unlink(file_.c_str()) != 0 && errno != ENOENT && errno != ENOTDIR) throw failure(file_);
         begun_ = wanted.begun;
         return;
     }

@@ -22,8 +22,8 @@ namespace rm::io {
 
 class Journal {
   public:
-    /// `troubled` is told, from a thread of the journal's own, why nothing can be kept, and with an empty
-    /// text when it can again.
+    /// `troubled` is told, from a thread of the journal's own, why nothing can be kept, once and not with
+    /// every edit, and with an empty text when it can again.
     Journal(std::filesystem::path folder, std::function<void(const std::string&)> troubled);
     Journal(const Journal&) = delete;
     Journal& operator=(const Journal&) = delete;

@@ -206,10 +206,16 @@ TEST_CASE("where nothing can be kept it is said, once it is so and once it is ov
         const std::scoped_lock lock(mutex);
         said.push_back(why);
     });
+    // Nothing is to be kept yet: no trouble, though no file could be there.
     journal.begin("");
-    journal.keep(titled("one"), "Add part");
     journal.flush();
     {
+        const std::scoped_lock lock(mutex);
+        CHECK(said.empty());
+    }
+    for (const char* title : {"one", "one and a half"}) {
+        journal.keep(titled(title), "Add part");
+        journal.flush();
         const std::scoped_lock lock(mutex);
         REQUIRE(said.size() == 1);
         CHECK_FALSE(said[0].empty());
