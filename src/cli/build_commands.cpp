@@ -8,6 +8,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/output.h"
 #include "cli/values.h"
 #include "core/model/dimension_kind.h"
 #include "core/quantity/formula.h"
@@ -69,7 +70,7 @@ int runMatters(const BuildOptions& options) {
                             {"resonance_hz", r.resonanceHz},
                             {"gain_db", r.gainDb},
                             {"front_to_rear_db", r.frontToRearDb}});
-        fmt::print("{}\n", json{{"frequency_hz", hz}, {"dimensions", list}}.dump(2));
+        printJson(json{{"frequency_hz", hz}, {"dimensions", list}});
         return kDone;
     }
     fmt::print("{}, {} at {:.3f} MHz: one step more of each dimension\n", loaded.project.title,
@@ -92,17 +93,16 @@ int runTolerance(const BuildOptions& options) {
     if (options.project.json) {
         json each = json::object();
         for (const auto& [goal, met] : t.each) each[goal] = met;
-        fmt::print("{}\n", json{{"builds", t.builds},
-                                {"meeting", t.meeting < 0 ? json() : json(t.meeting)},
-                                {"failed", t.failed},
-                                {"goals", each},
-                                {"nine_of_ten_below_swr", t.mostOfNine},
-                                {"frequency_hz", t.hz},
-                                {"swr_low", t.lowSwr},
-                                {"swr_median", t.middleSwr},
-                                {"swr_high", t.highSwr},
-                                {"swr_as_drawn", t.drawnSwr}}
-                               .dump(2));
+        printJson(json{{"builds", t.builds},
+                       {"meeting", t.meeting < 0 ? json() : json(t.meeting)},
+                       {"failed", t.failed},
+                       {"goals", each},
+                       {"nine_of_ten_below_swr", t.mostOfNine},
+                       {"frequency_hz", t.hz},
+                       {"swr_low", t.lowSwr},
+                       {"swr_median", t.middleSwr},
+                       {"swr_high", t.highSwr},
+                       {"swr_as_drawn", t.drawnSwr}});
         return kDone;
     }
     if (t.meeting >= 0) fmt::print("{} of {} builds meet every goal\n", t.meeting, t.builds);
@@ -154,7 +154,7 @@ int runScan(const BuildOptions& options) {
         for (int i = 0; i < x.count; ++i) out["x"].push_back(x.at(i));
         for (int j = 0; j < y.count && y.count > 1; ++j) out["y"].push_back(y.at(j));
         if (y.count > 1) out["and"] = y.dimension;
-        fmt::print("{}\n", out.dump(2));
+        printJson(out);
         return kDone;
     }
     fmt::print("{}, {} at {:.3f} MHz\n{:>12}", options.figure, loaded.design.name, hz / 1e6, x.dimension);

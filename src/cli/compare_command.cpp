@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/output.h"
 #include "cli/values.h"
 #include "core/project/project_file.h"
 #include "core/quantity/format.h"
@@ -61,8 +62,7 @@ int run(const CompareOptions& options) {
         }
         json bands = json::array();
         for (const auto& band : c.bands) bands.push_back(band.name);
-        fmt::print("{}\n",
-                   json{{"bands", bands}, {"watch_deg", all.angles.watchDeg}, {"rows", rows}}.dump(2));
+        printJson(json{{"bands", bands}, {"watch_deg", all.angles.watchDeg}, {"rows", rows}});
         return kDone;
     }
     const auto quantity = options.figure == "swr"       ? study::CompareQuantity::Swr

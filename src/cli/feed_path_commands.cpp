@@ -5,6 +5,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/output.h"
 #include "cli/values.h"
 #include "core/export/sweep_text.h"
 #include "core/project/project_file.h"
@@ -58,7 +59,7 @@ int runSweep(const Options& options) {
                             {"z_radio", pair(p.radioOhm)},
                             {"swr", p.swr}});
         }
-        fmt::print("{}\n", json{{"reference_ohm", s.referenceOhm}, {"points", rows}}.dump(2));
+        printJson(json{{"reference_ohm", s.referenceOhm}, {"points", rows}});
         return kDone;
     }
     fmt::print("at the {}\n{:>10} {:>10} {:>10} {:>7} {:>9} {:>9}\n", options.at, "MHz", "R, ohm", "X, ohm",
@@ -120,12 +121,11 @@ int runMatch(const Options& options) {
                             {"blocks", blockJson(o)}});
         json windings = json::array();
         for (const auto& r : ratios) windings.push_back({{"ratio", r.ratio}, {"worst_swr", r.worst}});
-        fmt::print("{}\n", json{{"frequency_hz", request.frequencyHz},
-                                {"target_ohm", request.targetOhm},
-                                {"joint", joint},
-                                {"matches", rows},
-                                {"transformer_ratios", windings}}
-                               .dump(2));
+        printJson(json{{"frequency_hz", request.frequencyHz},
+                       {"target_ohm", request.targetOhm},
+                       {"joint", joint},
+                       {"matches", rows},
+                       {"transformer_ratios", windings}});
         return kDone;
     }
     fmt::print("{}, {}: to {:g} ohm at {:.4f} MHz, joint {} of {}\n\n{:>6} {:>11} {:>9}  {}\n",

@@ -6,6 +6,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/output.h"
 #include "cli/values.h"
 #include "core/export/pattern_files.h"
 #include "core/quantity/format.h"
@@ -82,7 +83,7 @@ int solve(const Options& options) {
                 fmt::print("{:>10}  no resonance within a factor of two\n", "");
         }
     }
-    if (options.json) fmt::print("{}\n", out.dump(2));
+    if (options.json) printJson(out);
     return kDone;
 }
 
@@ -116,13 +117,12 @@ int pattern(const Options& options) {
         json elevation = json::array();
         for (std::size_t i = 0; i < a.elevation.angleDeg.size(); ++i)
             elevation.push_back({a.elevation.angleDeg[i], a.elevation.gainDbi[i]});
-        fmt::print("{}\n", json{{"frequency_hz", f},
-                                {"peak_dbi", a.figures.peak.gainDbi},
-                                {"takeoff_deg", a.figures.peak.direction.elevationDeg},
-                                {"elevation_cut", {{"bearing_deg", bearing}, {"angle_gain", elevation}}},
-                                {"azimuth_cut",
-                                 {{"elevation_deg", a.azimuth.fixedAngleDeg}, {"bearing_gain", azimuth}}}}
-                               .dump(2));
+        printJson(
+            json{{"frequency_hz", f},
+                 {"peak_dbi", a.figures.peak.gainDbi},
+                 {"takeoff_deg", a.figures.peak.direction.elevationDeg},
+                 {"elevation_cut", {{"bearing_deg", bearing}, {"angle_gain", elevation}}},
+                 {"azimuth_cut", {{"elevation_deg", a.azimuth.fixedAngleDeg}, {"bearing_gain", azimuth}}}});
         return kDone;
     }
     fmt::print("{}, {}, {:.4f} MHz: {:.2f} dBi at {:.1f} degrees, bearing {:.0f}\n\n", loaded.project.title,
@@ -171,7 +171,7 @@ int check(const Options& options) {
             fmt::print("{}: nothing to mend; {} wires, {} joints, {} feeds\n", design.name,
                        e.model.wires.size(), e.joints.size(), e.model.feeds.size());
     }
-    if (options.json) fmt::print("{}\n", out.dump(2));
+    if (options.json) printJson(out);
     return code;
 }
 

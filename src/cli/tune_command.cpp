@@ -6,8 +6,10 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/output.h"
 #include "cli/values.h"
 #include "core/project/design_json.h"
+#include "core/project/json_text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
 #include "core/study/tune.h"
@@ -29,20 +31,11 @@ struct TuneOptions {
     int starts = 4;
 };
 
-json readJson(const std::string& path) {
-    const std::string text = io::readTextFile(path);
-    try {
-        return json::parse(text);
-    } catch (const json::exception& e) {
-        throw Error(fmt::format("{} is not JSON: {}", path, e.what()));
-    }
-}
-
 /// Whole or not at all: a stop while it is written leaves the old one.
 void writeCheckpoint(const std::string& path, const study::TuneState& state) {
     const json point = {
         {"values", state.values}, {"objective", state.objective}, {"evaluations", state.evaluations}};
-    io::writeTextAtomically(path, point.dump(2) + "\n");
+    io::writeTextAtomically(path, io::jsonText(point, 2) + "\n");
 }
 
 json stateJson(const study::TuneState& state) {
@@ -72,14 +65,15 @@ std::string goalLine(const study::GoalState& g) {
 int run(const TuneOptions& options) {
     Loaded loaded = load(options.project);
     requireUsable(options.project, loaded);
-    if (!options.goals.empty()) loaded.design.tune = io::readPlan(readJson(options.goals), options.goals);
+    if (!options.goals.empty())
+        loaded.design.tune = io::readPlan(io::readJsonFile(options.goals), options.goals);
     study::TuneOptions tune;
     tune.seed = options.seed;
     tune.maxSeconds = options.seconds;
     tune.maxEvaluations = options.evaluations;
     tune.starts = options.starts;
     if (!options.checkpoint.empty() && std::filesystem::exists(options.checkpoint)) {
-        const json kept = readJson(options.checkpoint);
+        const json kept = io::readJsonFile(options.checkpoint);
         if (!kept.contains("values") || !kept["values"].is_object())
             throw Error(fmt::format("{} is not a checkpoint of tuning.", options.checkpoint));
         for (const auto& [name, value] : kept["values"].items())
@@ -104,12 +98,11 @@ int run(const TuneOptions& options) {
     if (options.project.json) {
         study::TuneState rounded = result.best;
         rounded.goals = result.rounded;
-        fmt::print("{}\n", json{{"before", stateJson(result.before)},
-                                {"best", stateJson(result.best)},
-                                {"rounded", stateJson(rounded)["goals"]},
-                                {"met", met},
-                                {"stopped", result.stopped}}
-                               .dump(2));
+        printJson(json{{"before", stateJson(result.before)},
+                       {"best", stateJson(result.best)},
+                       {"rounded", stateJson(rounded)["goals"]},
+                       {"met", met},
+                       {"stopped", result.stopped}});
         return met ? kDone : kFound;
     }
     fmt::print("{}, {}: {} antennas solved in {:.1f} s\n", loaded.project.title, loaded.design.name,

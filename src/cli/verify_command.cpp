@@ -4,6 +4,8 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/output.h"
+#include "core/project/json_text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
 #include "core/study/verify.h"
@@ -79,22 +81,22 @@ int verify(const std::string& file, const std::string& out, bool asJson) {
         results.push_back(toJson(r));
     }
     if (asJson)
-        fmt::print("{}\n", json{{"results", results}}.dump(2));
+        printJson(json{{"results", results}});
     else
         fmt::print("\n{} pass, {} fail.\n", passed, failed);
-    if (!out.empty()) io::writeTextAtomically(out, json{{"results", results}}.dump(2) + "\n");
+    if (!out.empty()) io::writeTextAtomically(out, io::jsonText(json{{"results", results}}, 2) + "\n");
     return failed == 0 ? kDone : kFound;
 }
 
 }  // namespace
 
 void addVerifyCommand(CLI::App& app, int& exitCode) {
-    struct Options {
+    struct VerifyOptions {
         std::string file;
         std::string out;
         bool json = false;
     };
-    auto options = std::make_shared<Options>();
+    auto options = std::make_shared<VerifyOptions>();
     CLI::App* command =
         app.add_subcommand("verify", "Solve reference cases and compare with their expected values");
     command->add_option("cases", options->file, "Reference cases in the neutral JSON form")->required();

@@ -1,10 +1,9 @@
 // Runs the window tests without a display.
-#define CATCH_CONFIG_RUNNER
 #include <QApplication>
 #include <QTemporaryDir>
-#include <catch2/catch.hpp>
 
 #include "app/session/guard.h"
+#include "run_tests.h"
 
 int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -12,5 +11,5 @@ int main(int argc, char** argv) {
     qputenv("REEDMAST_RECOVERY", recovery.path().toUtf8());
     rm::app::GuardedApplication app(argc, argv);
     QApplication::setStyle("Fusion");
-    return Catch::Session().run(argc, argv);
+    return rm::test::runTests(argc, argv);
 }

@@ -20,13 +20,6 @@ using namespace rm::test;
 
 namespace {
 
-QAction* action(app::Bench& bench, const QString& text) {
-    for (auto* a : bench.findChildren<QAction*>())
-        if (QString(a->text()).remove('&') == text) return a;
-    FAIL("no action " << text.toStdString());
-    return nullptr;
-}
-
 /// Answers the next modal dialog: `work` gets it when it is up.
 template <typename Dialog>
 void whenAsked(const std::function<void(Dialog&)>& work) {
@@ -48,21 +41,21 @@ void press(QDialog& dialog, const QString& button) {
 TEST_CASE("designs are copied, made, chosen and removed") {
     Window w;
     const auto count = w.document().project().designs.size();
-    action(w.bench, "Copy this design")->trigger();
+    w.action("Copy this design")->trigger();
     w.settle();
     CHECK(w.document().project().designs.size() == count + 1);
     CHECK(w.document().design().name == "Inverted V, 60 m 2");
-    action(w.bench, "New design")->trigger();
+    w.action("New design")->trigger();
     w.settle();
     CHECK(w.document().design().name == "Dipole");
     CHECK(w.analysis()->figures.peak.gainDbi > 0.0);
-    action(w.bench, "Remove this design")->trigger();
+    w.action("Remove this design")->trigger();
     w.settle();
     CHECK(w.document().project().designs.size() == count + 1);
-    action(w.bench, "Previous design")->trigger();
+    w.action("Previous design")->trigger();
     w.settle();
     const auto before = w.document().project().activeDesign;
-    action(w.bench, "Next design")->trigger();
+    w.action("Next design")->trigger();
     w.settle();
     CHECK(w.document().project().activeDesign == before + 1);
     while (w.document().undoStack()->canUndo()) w.document().undoStack()->undo();
@@ -74,7 +67,7 @@ TEST_CASE("the last design stays") {
     Window w;
     w.document().adopt(edit::starterProject(), {});
     w.settle();
-    action(w.bench, "Remove this design")->trigger();
+    w.action("Remove this design")->trigger();
     CHECK(w.notice()->sentence().contains("only design"));
     CHECK(w.document().project().designs.size() == 1);
 }
@@ -109,7 +102,7 @@ TEST_CASE("scaling through the menu, as a designer does it") {
         d.frequencyField()->setText("5.355 MHz");
         press(d, "Scale");
     });
-    action(w.bench, "Scale to frequency…")->trigger();
+    w.action("Scale to frequency…")->trigger();
     REQUIRE(waitFor([&] { return w.notice()->sentence().contains("Scaled by"); }));
     w.settle();
     CHECK(w.session().frequencyHz() == Approx(5.355e6));
@@ -130,7 +123,7 @@ TEST_CASE("a range is swept through the menu and the band comes back") {
         CHECK(d.lowHz() == Approx(5e6));
         press(d, "Sweep");
     });
-    action(w.bench, "Sweep a range…")->trigger();
+    w.action("Sweep a range…")->trigger();
     w.settle();
     CHECK(w.sweep()->points.front().frequencyHz == Approx(5e6));
     CHECK(w.sweep()->points.back().frequencyHz == Approx(6e6));
@@ -138,7 +131,7 @@ TEST_CASE("a range is swept through the menu and the band comes back") {
     // The curve stands where its frequency is on the axis.
     auto* chart = w.band()->chart();
     CHECK(chart->xOf(5.5e6) > chart->xOf(5.1e6));
-    action(w.bench, "Back to the band")->trigger();
+    w.action("Back to the band")->trigger();
     w.settle();
     CHECK(w.sweep()->points.front().frequencyHz == Approx(5.3515e6));
 }
@@ -208,14 +201,14 @@ TEST_CASE("the bands dialog explains edges and spots that cannot be") {
 
 TEST_CASE("feet and inches: bare numbers are feet, and metres are translated") {
     Window w;
-    action(w.bench, "Feet and inches")->setChecked(true);
+    w.action("Feet and inches")->setChecked(true);
     w.settle();
     CHECK(w.document().project().feetAndInches);
     w.typeDimension("leg", "44");
     w.settle();
     CHECK(w.dimensionText("leg") == "44 ft");
     CHECK(w.analysis()->mesh->spans.size() > 4);
-    action(w.bench, "Feet and inches")->setChecked(false);
+    w.action("Feet and inches")->setChecked(false);
     w.typeDimension("leg", "13.4");
     CHECK(w.dimensionText("leg") == "13.4 m");
     w.settle();
@@ -237,7 +230,7 @@ TEST_CASE("what a field comes to") {
 TEST_CASE("dark and light, current and lobe change the picture") {
     Window w;
     const QImage light = w.bench.grab().toImage();
-    action(w.bench, "Dark")->setChecked(true);
+    w.action("Dark")->setChecked(true);
     QApplication::processEvents();
     const QImage dark = w.bench.grab().toImage();
     const auto brightness = [](const QImage& image) {
@@ -248,12 +241,12 @@ TEST_CASE("dark and light, current and lobe change the picture") {
     };
     CHECK(brightness(light) > 200.0);
     CHECK(brightness(dark) < 60.0);
-    action(w.bench, "Dark")->setChecked(false);
+    w.action("Dark")->setChecked(false);
     const QImage with = w.yard()->grab().toImage();
-    action(w.bench, "Current along the wires")->setChecked(false);
+    w.action("Current along the wires")->setChecked(false);
     const QImage without = w.yard()->grab().toImage();
     CHECK(with != without);
-    action(w.bench, "Lobe in the yard")->setChecked(true);
+    w.action("Lobe in the yard")->setChecked(true);
     w.settle();
     CHECK(w.yard()->grab().toImage() != without);
 }
@@ -277,7 +270,7 @@ TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
     QStringList titles;
     for (const char* name :
          {"Band: R and X", "Band: return loss", "Band: loss of the feed path", "Band: SWR"}) {
-        action(w.bench, name)->trigger();
+        w.action(name)->trigger();
         QApplication::processEvents();
         titles << chart->axisTitle();
     }
@@ -288,7 +281,7 @@ TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
 TEST_CASE("a load is added, edited and seen in the figures") {
     Window w;
     const double before = w.analysis()->figures.impedanceOhm[0].imag();
-    action(w.bench, "Add a load")->trigger();
+    w.action("Add a load")->trigger();
     w.settle();
     CHECK(w.document().design().loads.size() == 1);
     CHECK(w.analysis()->figures.impedanceOhm[0].imag() > before + 20.0);  // a coil

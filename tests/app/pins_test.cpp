@@ -10,12 +10,6 @@ using namespace rm::test;
 
 namespace {
 
-QAction* action(app::Bench& bench, const QString& name) {
-    for (QAction* a : bench.findChildren<QAction*>())
-        if (a->text().remove('&') == name) return a;
-    return nullptr;
-}
-
 /// The demo without its pins.
 struct Bare : Window {
     Bare() {
@@ -26,8 +20,8 @@ struct Bare : Window {
 
 void pressPin(Window& w) {
     w.yard()->setFocus();
-    REQUIRE(action(w.bench, "Pin the live result")->shortcut() == QKeySequence("P"));
-    action(w.bench, "Pin the live result")->trigger();
+    REQUIRE(w.action("Pin the live result")->shortcut() == QKeySequence("P"));
+    w.action("Pin the live result")->trigger();
     w.settle();
 }
 
@@ -175,10 +169,10 @@ TEST_CASE("with and without a part: one action, two pins") {
     w.chooseDesign("Yagi, 70 MHz");
     w.addRail();
     w.session().select(w.item(app::Selection::Type::Site, 0));
-    action(w.bench, "Pin with and without the selected part")->trigger();
+    w.action("Pin with and without the selected part")->trigger();
     CHECK(w.notice()->sentence().contains("Select the part first"));
     w.session().select(w.item(app::Selection::Type::Part, 1));
-    action(w.bench, "Pin with and without the selected part")->trigger();
+    w.action("Pin with and without the selected part")->trigger();
     w.settle();
     const auto& pins = w.document().project().pins;
     REQUIRE(pins.size() == 2);
@@ -192,10 +186,10 @@ TEST_CASE("with and without a part: one action, two pins") {
 TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
     Bare w;
     w.chooseDesign("Yagi, 70 MHz");
-    action(w.bench, "Azimuth at 5°")->trigger();
+    w.action("Azimuth at 5°")->trigger();
     w.settle();
     CHECK(w.analysis()->azimuth.fixedAngleDeg == Approx(5.0));
-    action(w.bench, "Azimuth at the takeoff angle")->trigger();
+    w.action("Azimuth at the takeoff angle")->trigger();
     w.settle();
     CHECK(w.analysis()->azimuth.fixedAngleDeg == Approx(w.analysis()->figures.peak.direction.elevationDeg));
     // A click to the north of the azimuth instrument.
@@ -213,10 +207,10 @@ TEST_CASE("bearings, angles and components: the cuts go where they are asked") {
     w.settle();
     CHECK(w.elevation()->headline().contains("bearing 120°"));
     // Linear over 20 dB: half of the radius for half of the range, nothing beyond it.
-    action(w.bench, "Linear over 20 dB")->trigger();
+    w.action("Linear over 20 dB")->trigger();
     CHECK(w.azimuth()->shareOf(-10.0) == Approx(0.5));
     CHECK(w.azimuth()->shareOf(-25.0) == 0.0);
-    action(w.bench, "For lobes: root of the field strength")->trigger();
+    w.action("For lobes: root of the field strength")->trigger();
     CHECK(w.azimuth()->shareOf(-20.0) == Approx(std::sqrt(0.1)));
     // A Yagi of level elements sends nothing vertical ahead.
     const double total = w.analysis()->elevation.at(10.0);

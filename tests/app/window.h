@@ -1,6 +1,7 @@
 // A window on the bench for tests: opens a project, waits for figures, drags, types.
 #pragma once
 
+#include <QAction>
 #include <QApplication>
 #include <QComboBox>
 #include <QElapsedTimer>
@@ -71,6 +72,13 @@ struct Window {
     app::BandStrip* bandStrip() { return viewIn<app::BandStrip>(bench); }
     app::Ledger* ledger() { return viewIn<app::Ledger>(bench); }
     app::NoticeBar* notice() { return viewIn<app::NoticeBar>(bench); }
+    /// An entry of a menu by its text.
+    QAction* action(const QString& text) {
+        for (auto* action : bench.findChildren<QAction*>())
+            if (QString(action->text()).remove('&') == text) return action;
+        FAIL("no entry " << text.toStdString());
+        return nullptr;
+    }
     template <typename View>
     View* find() {
         return viewIn<View>(bench);

@@ -6,7 +6,7 @@
 #include "core/circuit/port_circuit.h"
 #include "core/em/far_field.h"
 #include "core/em/solver.h"
-#include "core/model/wire_model.h"
+#include "core/model/expand.h"
 
 namespace rm::test {
 
@@ -30,6 +30,14 @@ inline model::WireModel dipole(double lengthM, double radiusM, const Vec3& centr
     m.wires.push_back(wire(centre - half, centre + half, radiusM, "Dipole"));
     addFeed(m, 0, 0.5);
     return m;
+}
+
+/// As if a design had been worked out to it.
+inline model::Expansion wrapped(const model::WireModel& m, double designFrequencyHz = 14.1e6) {
+    model::Expansion e;
+    e.model = m;
+    e.designFrequencyHz = designFrequencyHz;
+    return e;
 }
 
 struct Solved {

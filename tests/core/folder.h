@@ -3,6 +3,7 @@
 
 #include <cstdlib>
 #include <filesystem>
+#include <fstream>
 #include <string>
 
 namespace rm::test {
@@ -18,6 +19,10 @@ struct Folder {
     Folder& operator=(const Folder&) = delete;
     ~Folder() { std::filesystem::remove_all(path); }
     std::filesystem::path operator/(const char* name) const { return path / name; }
+    std::filesystem::path write(const char* name, const std::string& text) const {
+        std::ofstream(path / name) << text;
+        return path / name;
+    }
     /// How many things are in it.
     std::size_t files() const {
         return static_cast<std::size_t>(

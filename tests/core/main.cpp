@@ -1,2 +1,6 @@
-#define CATCH_CONFIG_MAIN
-#include <catch2/catch.hpp>
+// Runs the tests of the core.
+#include "run_tests.h"
+
+int main(int argc, char** argv) {
+    return rm::test::runTests(argc, argv);
+}

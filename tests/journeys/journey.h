@@ -19,14 +19,9 @@ struct Journey : Window {
     }
     /// Chooses an entry of a menu by its text.
     void menu(const QString& text) {
-        for (auto* action : bench.findChildren<QAction*>())
-            if (QString(action->text()).remove('&') == text) {
-                REQUIRE(action->isEnabled());
-                action->trigger();
-                QApplication::processEvents();
-                return;
-            }
-        FAIL("no entry " << text.toStdString());
+        REQUIRE(action(text)->isEnabled());
+        action(text)->trigger();
+        QApplication::processEvents();
     }
     /// Takes out what a new project begins with.
     void clear() {

@@ -115,7 +115,7 @@ std::string Monkey::written(const model::Project& project) const {
     model::Project plain = project;
     plain.activeDesign = 0;
     plain.workingBand = 0;
-    return io::toJson(plain).dump(1);
+    return io::textOf(plain);
 }
 
 void Monkey::require(bool holds, const std::string& what) const {

@@ -7,6 +7,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
 
 namespace rm::app {
@@ -21,10 +22,6 @@ QLabel* plain(const QString& text, bool bold) {
     label->setWordWrap(true);
     label->setProperty("soft", !bold);
     return label;
-}
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
 }
 
 }  // namespace

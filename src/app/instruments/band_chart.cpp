@@ -1,4 +1,5 @@
 #include "app/instruments/band_chart.h"
+#include "app/look/text.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -21,10 +22,6 @@ double swrCeiling(double best, double worst) {
 }
 
 constexpr std::size_t kMostDrawn = 4000;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 }  // namespace
 

@@ -9,6 +9,7 @@
 #include <cmath>
 
 #include "app/instruments/smith_chart.h"
+#include "app/look/text.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -28,10 +29,6 @@ constexpr Choice kMore[] = {
     {BandQuantity::ReturnLoss, "Return loss", ""},     {BandQuantity::Phase, "Phase of the reflection", ""},
     {BandQuantity::Loss, "Loss of the feed path", ""}, {BandQuantity::Gain, "Peak gain", ""},
     {BandQuantity::FrontToBack, "Front-to-back", ""},  {BandQuantity::Takeoff, "Takeoff angle", ""}};
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 }  // namespace
 

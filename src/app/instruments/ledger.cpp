@@ -1,4 +1,5 @@
 #include "app/instruments/ledger.h"
+#include "app/look/text.h"
 
 #include <QContextMenuEvent>
 #include <QHeaderView>
@@ -16,10 +17,6 @@ namespace {
 
 constexpr int kRowHeight = 22;
 constexpr int kNameColumn = 0;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 }  // namespace
 

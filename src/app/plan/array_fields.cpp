@@ -6,6 +6,7 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/quantity_field.h"
 #include "core/model/expand.h"
@@ -17,10 +18,6 @@ namespace {
 
 using namespace rm::model;
 using quantity::Kind;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 ElementRow& rowOf(Design& d, Id part) {
     return std::get<ElementRow>(model::at(d.parts, part).shape);

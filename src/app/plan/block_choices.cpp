@@ -1,4 +1,5 @@
 #include "app/plan/block_choices.h"
+#include "app/look/text.h"
 
 namespace rm::app {
 
@@ -7,10 +8,6 @@ using model::ElementKind;
 using model::FeedBlock;
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 FeedBlock made(BlockKind kind, const char* name) {
     FeedBlock block;

@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/plan/quantity_field.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
@@ -21,10 +22,6 @@ namespace {
 
 using namespace rm::model;
 using quantity::Kind;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 const QStringList kPlaceNames = {
     "middle", "start", "end", "corner number", "distance from the start", "percent of the length"};

@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/plan/block_choices.h"
 #include "app/plan/quantity_field.h"
 #include "core/edit/items.h"
@@ -26,10 +27,6 @@ namespace {
 
 constexpr int kSteps = 1000;
 constexpr int kRowHeight = 23;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QString copyText(const model::Copy& copy) {
     switch (copy.kind) {

@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QToolButton>
 
+#include "app/look/text.h"
 #include "app/plan/item_editor.h"
 #include "core/model/materials.h"
 #include "core/model/rename.h"
@@ -13,10 +14,6 @@ namespace {
 
 using namespace rm::model;
 using quantity::Kind;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 template <typename Shape>
 Shape& shapeOf(Design& d, Id part) {

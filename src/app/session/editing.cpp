@@ -1,4 +1,5 @@
 #include "app/session/editing.h"
+#include "app/look/text.h"
 
 #include <QStringList>
 #include <algorithm>
@@ -13,10 +14,6 @@
 namespace rm::app {
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QString megahertz(double hz) {
     return text(quantity::formatFrequency(hz));

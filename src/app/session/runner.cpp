@@ -247,10 +247,10 @@ PinsPtr Runner::Shop::workOutPins(const Request& request, const Results& live, s
         alone.designs.push_back(pin.design);
         const bool baseline = static_cast<int>(i) == project.baseline;
         const std::string key =
-            io::toJson(alone).dump() +
-            fmt::format(" {} {} {} {} {:.3f} {:.2f} {:.2f} {:.1f} {:.1f} {} {} {}", pin.id, overlayOf(pin, i),
-                        baseline, pin.name, live.frequencyHz, bearing, elevation, live.lowHz, live.highHz,
-                        live.points, request.wants.patterns, static_cast<int>(live.component));
+            io::textOf(alone) + fmt::format(" {} {} {} {} {:.3f} {:.2f} {:.2f} {:.1f} {:.1f} {} {} {}",
+                                            pin.id, overlayOf(pin, i), baseline, pin.name, live.frequencyHz,
+                                            bearing, elevation, live.lowHz, live.highHz, live.points,
+                                            request.wants.patterns, static_cast<int>(live.component));
         auto& kept = pins[key];
         if (!kept) {
             auto result = std::make_shared<PinResult>();

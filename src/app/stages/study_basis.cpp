@@ -15,7 +15,7 @@ std::string studyBasis(const Session& session, Varied varied) {
     model::Project alone;
     alone.designs.push_back(std::move(design));
     alone.angles = session.project().angles;
-    return io::toJson(alone).dump() + std::to_string(session.frequencyHz());
+    return io::textOf(alone) + std::to_string(session.frequencyHz());
 }
 
 }  // namespace rm::app

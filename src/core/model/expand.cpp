@@ -413,6 +413,13 @@ std::vector<Finding> findingsAt(const Expansion& expansion, double frequencyHz) 
     return all;
 }
 
+Expansion::Expansion() = default;
+Expansion::Expansion(const Expansion&) = default;
+Expansion::Expansion(Expansion&&) noexcept = default;
+Expansion& Expansion::operator=(const Expansion&) = default;
+Expansion& Expansion::operator=(Expansion&&) noexcept = default;
+Expansion::~Expansion() = default;
+
 const RowSizes* Expansion::row(const std::string& part) const {
     const auto found =
         std::find_if(rows.begin(), rows.end(), [&](const RowSizes& row) { return row.part == part; });
@@ -423,18 +430,6 @@ quantity::Scope scopeOf(const Design& design) {
     Expander expander(design);
     expander.run();
     return expander.scope();
-}
-
-std::string shapeName(const Shape& shape) {
-    struct Name {
-        std::string operator()(const StraightWire&) const { return "straight wire"; }
-        std::string operator()(const BentWire& w) const { return w.closed ? "closed wire" : "bent wire"; }
-        std::string operator()(const RegularLoop&) const { return "loop"; }
-        std::string operator()(const InvertedV&) const { return "inverted V"; }
-        std::string operator()(const Fan&) const { return "fan"; }
-        std::string operator()(const ElementRow&) const { return "element row"; }
-    };
-    return std::visit(Name{}, shape);
 }
 
 }  // namespace rm::model

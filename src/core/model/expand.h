@@ -34,6 +34,13 @@ struct Expansion {
     double headingDeg = 0.0;
     double heightM = 0.0;
 
+    Expansion();
+    Expansion(const Expansion&);
+    Expansion(Expansion&&) noexcept;
+    Expansion& operator=(const Expansion&);
+    Expansion& operator=(Expansion&&) noexcept;
+    ~Expansion();
+
     /// The sizes of an element row; null where there is none of that name.
     const RowSizes* row(const std::string& part) const;
 

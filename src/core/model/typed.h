@@ -2,15 +2,12 @@
 #pragma once
 
 #include <array>
-#include <nlohmann/json.hpp>
 #include <string>
 
+#include "core/model/extra.h"
 #include "core/model/id.h"
 
 namespace rm::model {
-
-/// Members of the project file that this version does not know, kept for the next save.
-using Extra = nlohmann::json;
 
 /// Forward, left and up, as typed.
 using PointText = std::array<std::string, 3>;

@@ -107,19 +107,20 @@ struct WireModel {
     std::vector<PlainLine> lines;
     std::vector<PlainArm> harness;  ///< one per feed, of which the idle ones are not connected; empty: none
 
+    WireModel();
+    WireModel(const WireModel&);
+    WireModel(WireModel&&) noexcept;
+    WireModel& operator=(const WireModel&);
+    WireModel& operator=(WireModel&&) noexcept;
+    ~WireModel();
+
     /// A port of the antenna and what stands there.
     struct PortPlace {
         WirePlace place;
         std::string name;
     };
     /// All ports in order: the feeds, the loads, the taps.
-    std::vector<PortPlace> places() const {
-        std::vector<PortPlace> all;
-        for (const auto& feed : feeds) all.push_back({feed.place, feed.name});
-        for (const auto& load : loads) all.push_back({load.place, load.name});
-        for (const auto& tap : taps) all.push_back({tap.place, tap.name});
-        return all;
-    }
+    std::vector<PortPlace> places() const;
 };
 
 }  // namespace rm::model

@@ -1,7 +1,7 @@
 // Designs and their plans as JSON, described member by member in docs/formats.md.
 #pragma once
 
-#include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 
 #include "core/model/design.h"
 

@@ -153,7 +153,7 @@ class Reader {
     }
     /// Last: what is left.
     void extra(Extra Thing::*member) {
-        if (!rest_.empty()) thing_.*member = rest_;
+        if (!rest_.empty()) thing_.*member = Extra(rest_);
     }
     const json& rest() const { return rest_; }
 
@@ -256,9 +256,9 @@ class Writer {
         object_.update(j);
     }
     void extra(Extra Thing::*member) {
-        const Extra& kept = thing_.*member;
-        if (!kept.is_object()) return;
-        for (const auto& [name, value] : kept.items())
+        const json* kept = (thing_.*member).members();
+        if (kept == nullptr || !kept->is_object()) return;
+        for (const auto& [name, value] : kept->items())
             if (!object_.contains(name)) object_[name] = value;
     }
 

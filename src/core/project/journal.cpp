@@ -12,8 +12,10 @@
 #include <chrono>
 #include <cstring>
 #include <ctime>
+#include <nlohmann/json.hpp>
 #include <optional>
 
+#include "core/project/json_text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
 
@@ -57,7 +59,7 @@ void append(int handle, const std::string& text, const fs::path& file) {
 }
 
 std::string lineOf(const json& entry) {
-    return entry.dump(-1, ' ', false, json::error_handler_t::replace) + "\n";
+    return jsonText(entry) + "\n";
 }
 
 json entryOf(const std::string& lastDone) {
@@ -80,11 +82,9 @@ Content contentOf(const fs::path& file) {
     for (std::size_t begin = 0; begin < text.size();) {
         const std::size_t end = text.find('\n', begin);
         if (end == std::string::npos) break;
-        const json entry = json::parse(text.begin() + static_cast<std::ptrdiff_t>(begin),
-                                       text.begin() + static_cast<std::ptrdiff_t>(end), nullptr, false);
-        begin = end + 1;
-        if (!entry.is_object()) break;
         try {
+            const json entry = parseJson(text.substr(begin, end - begin), "The line");
+            begin = end + 1;
             if (first) {
                 if (entry.value("format", "") != kFormat) break;
                 content.path = entry.value("path", "");
@@ -203,13 +203,13 @@ void Journal::bring(const Wanted& wanted) {
         begun_ = wanted.begun;
         return;
     }
-    json project = toJson(*wanted.project);
+    auto project = std::make_shared<const json>(toJson(*wanted.project));
     const bool sameFile = handle_ >= 0 && begun_ == wanted.begun;
     if (!sameFile || bytes_ > std::max(kNeverShorter, kLongest * wholeBytes_)) {
-        startFile(wanted, project);
+        startFile(wanted, *project);
     } else {
         json entry = entryOf(wanted.lastDone);
-        entry["changes"] = json::diff(last_, project);
+        entry["changes"] = json::diff(*last_, *project);
         const std::string line = lineOf(entry);
         append(handle_, line, file_);
         bytes_ += line.size();

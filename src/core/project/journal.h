@@ -11,7 +11,7 @@
 #include <functional>
 #include <memory>
 #include <mutex>
-#include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <thread>
 #include <vector>
@@ -68,8 +68,8 @@ class Journal {
 
     // Of the thread alone.
     int handle_ = -1;
-    unsigned long begun_ = 0;  ///< what the file belongs to
-    nlohmann::json last_;      ///< the project as the file has it
+    unsigned long begun_ = 0;                     ///< what the file belongs to
+    std::shared_ptr<const nlohmann::json> last_;  ///< the project as the file has it
     std::size_t bytes_ = 0;
     std::size_t wholeBytes_ = 0;
 

@@ -6,6 +6,7 @@
 
 #include "core/project/describe_design.h"
 #include "core/project/design_json.h"
+#include "core/project/json_text.h"
 #include "core/project/text_file.h"
 
 namespace rm::io {
@@ -125,60 +126,27 @@ json toJson(const Project& project) {
     return j;
 }
 
-namespace {
-
-constexpr int kDeepest = 100;
-
-/// How deep brackets nest outside texts: what is deeper would exhaust the stack of whoever walks it.
-bool nestsTooDeep(const std::string& text) {
-    int depth = 0;
-    bool quoted = false;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (quoted) {
-            if (c == '\\') ++i;
-            if (c == '"') quoted = false;
-        } else if (c == '"') {
-            quoted = true;
-        } else if (c == '[' || c == '{') {
-            if (++depth > kDeepest) return true;
-        } else if (c == ']' || c == '}') {
-            --depth;
-        }
-    }
-    return false;
+std::string textOf(const Project& project) {
+    return jsonText(toJson(project));
 }
 
-}  // namespace
-
-Project readProject(const std::filesystem::path& file) {
-    const std::string text = readTextFile(file);
-    if (nestsTooDeep(text))
-        throw Error(
-            fmt::format("{} nests more than {} brackets: it is no project.", file.string(), kDeepest));
-    json root;
-    try {
-        root = json::parse(text);
-    } catch (const json::parse_error& e) {
-        const auto line =
-            1 + std::count(text.begin(),
-                           text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
-        throw Error(fmt::format("{} is damaged: it stops being JSON at line {}.", file.string(), line));
-    } catch (const json::exception& e) {
-        throw Error(fmt::format("{} holds a number that no computer can keep: {}.", file.string(), e.what()));
-    }
+Project parseProject(const std::string& text, const std::string& name) {
+    const json root = parseJson(text, name);
     try {
         return fromJson(root);
     } catch (const Error& e) {
-        throw Error(fmt::format("{} cannot be read: {}.", file.string(), e.what()));
+        throw Error(fmt::format("{} cannot be read: {}.", name, e.what()));
     } catch (const json::exception& e) {
-        throw Error(fmt::format("{} cannot be read: {}.", file.string(), e.what()));
+        throw Error(fmt::format("{} cannot be read: {}.", name, e.what()));
     }
 }
 
+Project readProject(const std::filesystem::path& file) {
+    return parseProject(readTextFile(file), file.string());
+}
+
 void writeProject(const Project& project, const std::filesystem::path& file) {
-    // Texts that came from elsewhere need not be UTF-8: what is not is replaced, and the rest is saved.
-    writeTextAtomically(file, toJson(project).dump(2, ' ', false, json::error_handler_t::replace) + "\n");
+    writeTextAtomically(file, jsonText(toJson(project), 2) + "\n");
 }
 
 }  // namespace rm::io

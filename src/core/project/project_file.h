@@ -2,7 +2,7 @@
 #pragma once
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 
 #include "core/model/design.h"
@@ -11,6 +11,9 @@ namespace rm::io {
 
 /// Version written by this program; newer files are refused.
 inline constexpr int kProjectVersion = 1;
+
+/// Reads the text of a project; `name` begins the sentence of the rm::Error thrown where it is none.
+model::Project parseProject(const std::string& text, const std::string& name);
 
 /// Reads a project. Throws rm::Error with one sentence that names the file and the member at fault.
 model::Project readProject(const std::filesystem::path& file);
@@ -22,5 +25,8 @@ void writeProject(const model::Project& project, const std::filesystem::path& fi
 /// The same from and to JSON. `fromJson` throws rm::Error.
 model::Project fromJson(const nlohmann::json& root);
 nlohmann::json toJson(const model::Project& project);
+
+/// The project in one line: equal where the projects are.
+std::string textOf(const model::Project& project);
 
 }  // namespace rm::io

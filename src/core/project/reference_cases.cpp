@@ -5,7 +5,7 @@
 #include <map>
 #include <nlohmann/json.hpp>
 
-#include "core/project/text_file.h"
+#include "core/project/json_text.h"
 
 namespace rm::io {
 
@@ -104,21 +104,19 @@ bool ReferenceCase::lossless() const {
     return model.ground.kind != model::GroundKind::Real;
 }
 
-std::vector<ReferenceCase> readReferenceCases(const std::filesystem::path& file) {
-    const std::string text = readTextFile(file);
-    json root;
-    try {
-        root = json::parse(text);
-    } catch (const json::parse_error& e) {
-        throw Error(fmt::format("{} is not valid JSON at byte {}.", file.string(), e.byte));
-    }
+std::vector<ReferenceCase> parseReferenceCases(const std::string& text, const std::string& name) {
+    const json root = parseJson(text, name);
     std::vector<ReferenceCase> cases;
     try {
         for (const auto& j : root.at("cases")) cases.push_back(readCase(j));
     } catch (const std::exception& e) {
-        throw Error(fmt::format("{}: case {}: {}.", file.string(), cases.size() + 1, e.what()));
+        throw Error(fmt::format("{}: case {}: {}.", name, cases.size() + 1, e.what()));
     }
     return cases;
+}
+
+std::vector<ReferenceCase> readReferenceCases(const std::filesystem::path& file) {
+    return parseReferenceCases(readTextFile(file), file.string());
 }
 
 }  // namespace rm::io

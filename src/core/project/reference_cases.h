@@ -32,6 +32,9 @@ struct ReferenceCase {
     bool lossless() const;
 };
 
+/// Throws rm::Error with the name, the case and the member at fault.
+std::vector<ReferenceCase> parseReferenceCases(const std::string& text, const std::string& name);
+
 /// Throws rm::Error with the file, the case and the member at fault.
 std::vector<ReferenceCase> readReferenceCases(const std::filesystem::path& file);
 

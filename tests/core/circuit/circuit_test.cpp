@@ -8,6 +8,7 @@
 #include "core/circuit/matching.h"
 #include "core/circuit/port_circuit.h"
 #include "core/study/figures.h"
+#include "json_number.h"
 
 using namespace rm;
 using namespace rm::circuit;
@@ -22,10 +23,6 @@ const json& reference() {
         return j;
     }();
     return file;
-}
-
-Complex number(const json& j) {
-    return {j[0].get<double>(), j[1].get<double>()};
 }
 
 void near(Complex value, Complex expected) {
@@ -66,10 +63,10 @@ TEST_CASE("lossy lines") {
         const double f = c["f_hz"];
         const double length = c["length_m"];
         const auto line = lineWith(c["Z0_ohm"], c["velocity_factor"], c["matched_loss_dB_per_100m"], f);
-        const Complex load = number(c["ZL_ohm"]);
+        const Complex load = test::number(c["ZL_ohm"]);
         const auto joints = walkChain({Cable{line, length}}, load, f);
         const auto& expected = c["real_Z0"];
-        near(joints.back().impedanceOhm, number(expected["Zin_ohm"]));
+        near(joints.back().impedanceOhm, test::number(expected["Zin_ohm"]));
         CHECK(joints.back().totalLossDb == Approx(expected["total_loss_dB"].get<double>()).epsilon(1e-6));
         CHECK(line.matchedLossDb(length, f) ==
               Approx(expected["matched_loss_dB"].get<double>()).epsilon(1e-6));
@@ -78,7 +75,7 @@ TEST_CASE("lossy lines") {
     }
     for (const auto& c : reference()["g_reflection"]["cases"]) {
         INFO(c["id"]);
-        const Complex z = number(c["Z_ohm"]);
+        const Complex z = test::number(c["Z_ohm"]);
         CHECK(std::abs(study::reflection(z, 50.0)) == Approx(c["gamma_abs"].get<double>()).margin(1e-9));
         CHECK(study::swr(z, 50.0) == Approx(c["SWR"].get<double>()).epsilon(1e-6));
         if (!c["return_loss_dB"].is_null())
@@ -96,15 +93,15 @@ TEST_CASE("lossy lines") {
 TEST_CASE("transformers, ideal and real") {
     for (const auto& c : reference()["b_ideal_transformer"]["cases"]) {
         const auto joints =
-            walkChain({Transformer{c["impedance_ratio"], {}, {}, {}, {}}}, number(c["ZL_ohm"]), 7e6);
-        near(joints.back().impedanceOhm, number(c["Zin_ohm"]));
+            walkChain({Transformer{c["impedance_ratio"], {}, {}, {}, {}}}, test::number(c["ZL_ohm"]), 7e6);
+        near(joints.back().impedanceOhm, test::number(c["Zin_ohm"]));
         CHECK(joints.back().totalLossDb == Approx(0.0).margin(1e-9));
     }
     for (const auto& c : reference()["b_real_transformer"]["cases"])
         for (const auto& p : c["points"]) {
             INFO(c["id"] << " " << p["f_hz"]);
-            const auto joints = walkChain({transformerOf(c)}, number(c["ZL_ohm"]), p["f_hz"]);
-            near(joints.back().impedanceOhm, number(p["Zin_ohm"]));
+            const auto joints = walkChain({transformerOf(c)}, test::number(c["ZL_ohm"]), p["f_hz"]);
+            near(joints.back().impedanceOhm, test::number(p["Zin_ohm"]));
             CHECK(joints.back().totalLossDb == Approx(p["loss_dB"].get<double>()).epsilon(1e-6));
         }
 }
@@ -113,7 +110,7 @@ TEST_CASE("every L network, exact and with lossy elements") {
     for (const auto& c : reference()["c_L_network"]["cases"]) {
         INFO(c["id"]);
         const double f = c["f_hz"];
-        const Complex load = number(c["ZL_ohm"]);
+        const Complex load = test::number(c["ZL_ohm"]);
         const auto found = lNetworks(load, c["target_ohm"], f);
         REQUIRE(found.size() == c["n_solutions"].get<std::size_t>());
         for (const auto& network : found) {
@@ -134,7 +131,7 @@ TEST_CASE("every L network, exact and with lossy elements") {
             });
             REQUIRE(same != found.end());
             const auto end = walkChain(withQ(*same), load, f).back();
-            near(end.impedanceOhm, number(s["finite_Q"]["Zin_ohm"]));
+            near(end.impedanceOhm, test::number(s["finite_Q"]["Zin_ohm"]));
             CHECK(end.totalLossDb == Approx(s["finite_Q"]["loss_dB"].get<double>()).epsilon(1e-6));
         }
     }
@@ -171,7 +168,7 @@ TEST_CASE("pi and T networks by their Q") {
         std::vector<Block> blocks(network.elements.begin(), network.elements.end());
         near(walkChain(blocks, load, f).back().impedanceOhm, c["R_source_side_ohm"].get<double>());
         const auto end = walkChain(withQ(network), load, f).back();
-        near(end.impedanceOhm, number(c["finite_Q"]["Zin_ohm"]));
+        near(end.impedanceOhm, test::number(c["finite_Q"]["Zin_ohm"]));
         CHECK(end.totalLossDb == Approx(c["finite_Q"]["loss_dB"].get<double>()).epsilon(1e-6));
     }
     CHECK_THROWS_AS(threeElementNetwork(ThreeElements::PiLowPass, 2450.0, 50.0, 2.0, 7e6), Error);
@@ -181,7 +178,7 @@ TEST_CASE("stubs and quarter-wave sections") {
     for (const auto& c : reference()["e_stub"]["cases"]) {
         INFO(c["id"]);
         const double z0 = c["Z0_ohm"];
-        const Complex load = number(c["ZL_ohm"]);
+        const Complex load = test::number(c["ZL_ohm"]);
         const auto stubs = singleStubs(load, z0);
         REQUIRE(stubs.size() == 2);
         for (const auto& s : c["single_stub"]) {
@@ -224,7 +221,7 @@ TEST_CASE("traps: a coil with its Q beside a capacitor") {
             trap.inductanceH = c["L_H"].get<double>();
             trap.capacitanceF = c["C_F"].get<double>();
             trap.coilQ = c["Q"].get<double>();
-            near(lumpedImpedance(trap, p["f_hz"]), number(p["Z_series_R_constant_Q_ohm"]));
+            near(lumpedImpedance(trap, p["f_hz"]), test::number(p["Z_series_R_constant_Q_ohm"]));
         }
 }
 
@@ -250,11 +247,11 @@ TEST_CASE("a whole feed path: transformer, cable, L network") {
             blocks.push_back(element("series", false));
             blocks.push_back(element("shunt", true));
         }
-        const auto joints = walkChain(blocks, number(c["Z_antenna_ohm"]), f);
+        const auto joints = walkChain(blocks, test::number(c["Z_antenna_ohm"]), f);
         REQUIRE(joints.size() == 5);
-        near(joints[1].impedanceOhm, number(c["Z_after_transformer_ohm"]));
-        near(joints[2].impedanceOhm, number(c["Z_line_input_ohm"]));
-        near(joints[4].impedanceOhm, number(c["Z_tuner_input_ohm"]));
+        near(joints[1].impedanceOhm, test::number(c["Z_after_transformer_ohm"]));
+        near(joints[2].impedanceOhm, test::number(c["Z_line_input_ohm"]));
+        near(joints[4].impedanceOhm, test::number(c["Z_tuner_input_ohm"]));
         const auto& loss = c["loss_dB"];
         CHECK(joints[1].blockLossDb == Approx(loss["transformer"].get<double>()).epsilon(1e-6));
         CHECK(joints[2].blockLossDb == Approx(loss["line"].get<double>()).epsilon(1e-6));

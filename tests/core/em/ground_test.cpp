@@ -10,6 +10,7 @@
 #include "core/em/ground/ground_table.h"
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/ground_moments.h"
+#include "json_number.h"
 
 using namespace rm;
 using namespace rm::test;
@@ -135,11 +136,8 @@ class DipoleFields {
     std::array<Complex, 6> wave_{};
 };
 
-Complex number(const json& j) {
-    return {j[0].get<double>(), j[1].get<double>()};
-}
 Field fieldOf(const json& j) {
-    return {number(j["E_rho"]), number(j["E_phi"]), number(j["E_z"])};
+    return {test::number(j["E_rho"]), test::number(j["E_phi"]), test::number(j["E_z"])};
 }
 
 /// Largest error of a component against the larger of the total and the direct field.

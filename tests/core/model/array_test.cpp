@@ -10,10 +10,12 @@
 #include "core/project/reference_cases.h"
 #include "core/study/drive_study.h"
 #include "core/study/stacking.h"
+#include "findings.h"
 
 using namespace rm;
 using namespace rm::test;
 using namespace rm::model;
+using rm::test::firstError;
 
 namespace {
 
@@ -82,12 +84,6 @@ Solved solved(const Design& d, double hz = kHz) {
     for (const auto& f : e.findings) INFO(f.sentence);
     REQUIRE(e.usable());
     return solve(e.model, hz);
-}
-
-std::string firstError(const Design& d) {
-    for (const auto& f : expand(d).findings)
-        if (f.severity == Severity::Error) return f.part + ": " + f.sentence + " " + f.mend;
-    return {};
 }
 
 DriveSet driving(const std::string& name, std::vector<DriveEntry> entries, IdleKind idle = IdleKind::Open) {
@@ -714,9 +710,9 @@ TEST_CASE("rows, copies, drive sets and the harness are kept in the project file
     d.harness.arms = {{"Feed (lower left 1)", "2 m", true}};
     d.site.quick = true;
     project.designs = {d};
-    const auto text = io::toJson(project).dump();
+    const auto text = io::textOf(project);
     const auto again = io::fromJson(io::toJson(project));
-    CHECK(io::toJson(again).dump() == text);
+    CHECK(io::textOf(again) == text);
     const auto& back = again.designs[0];
     CHECK(std::get<ElementRow>(back.parts[0].shape).elements[1].form == ElementForm::LoopInPlane);
     CHECK(std::get<ElementRow>(back.parts[0].shape).boom.kind == BoomKind::Insulated);

@@ -7,9 +7,11 @@
 #include "core/model/expand.h"
 #include "core/model/materials.h"
 #include "core/study/figures.h"
+#include "findings.h"
 
 using namespace rm;
 using namespace rm::model;
+using rm::test::firstError;
 
 namespace {
 
@@ -20,7 +22,7 @@ Dimension dim(const std::string& name, const std::string& text) {
     return d;
 }
 
-Design dipoleDesign() {
+Design plainDipole() {
     Design d;
     d.dimensions = {dim("span", "10 m"), dim("half", "span/2")};
     Part part;
@@ -35,12 +37,6 @@ Design dipoleDesign() {
     return d;
 }
 
-std::string firstError(const Design& d) {
-    for (const auto& f : expand(d).findings)
-        if (f.severity == Severity::Error) return f.part + ": " + f.sentence + " " + f.mend;
-    return {};
-}
-
 Part wirePart(const std::string& name, const PointText& from, const PointText& to) {
     Part part;
     part.name = name;
@@ -51,7 +47,7 @@ Part wirePart(const std::string& name, const PointText& from, const PointText& t
 }  // namespace
 
 TEST_CASE("a design is worked out with its formulas and its height") {
-    const auto e = expand(dipoleDesign());
+    const auto e = expand(plainDipole());
     CHECK(e.findings.empty());
     REQUIRE(e.model.wires.size() == 1);
     CHECK(e.model.wires[0].lengthM() == Approx(10.0));
@@ -64,7 +60,7 @@ TEST_CASE("a design is worked out with its formulas and its height") {
 
 TEST_CASE("circles, unknown names and double names of dimensions are explained") {
     using Catch::Contains;
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     d.dimensions = {dim("a", "b + 1 m"), dim("b", "c"), dim("c", "a"), dim("half", "5 m")};
     CHECK_THAT(firstError(d), Contains("depends on itself"));
     d.dimensions = {dim("half", "wing/2")};
@@ -79,7 +75,7 @@ TEST_CASE("circles, unknown names and double names of dimensions are explained")
 }
 
 TEST_CASE("an inverted V has its apex, its legs and its angle") {
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     d.parts[0].shape = InvertedV{{"1", "2", "0"}, "12", "10", "120", "0"};
     const auto e = expand(d);
     REQUIRE(e.model.wires.size() == 2);
@@ -98,7 +94,7 @@ TEST_CASE("an inverted V has its apex, its legs and its angle") {
 }
 
 TEST_CASE("a loop by perimeter or side, upright or flat, on a side or a corner") {
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     RegularLoop loop;
     loop.centre = {"0", "0", "5"};
     loop.size = "20 m";
@@ -134,7 +130,7 @@ TEST_CASE("a loop by perimeter or side, upright or flat, on a side or a corner")
 }
 
 TEST_CASE("a fan of radials droops from its hub") {
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     Part fan;
     fan.name = "Radials";
     fan.shape = Fan{{"0", "0", "0"}, "6", "3 m", "30 deg", "0 deg"};
@@ -152,7 +148,7 @@ TEST_CASE("a fan of radials droops from its hub") {
 }
 
 TEST_CASE("places along a bent wire") {
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     d.parts[0].shape = BentWire{{{"0", "0", "0"}, {"0", "0", "4"}, {"6", "0", "4"}}, false};
     const auto at = [&](PlaceKind kind, const char* value) {
         d.feeds[0].place = {kind, value};
@@ -176,7 +172,7 @@ TEST_CASE("places along a bent wire") {
 
 TEST_CASE("checks name the part and the mend") {
     using Catch::Contains;
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     SECTION("crossing without a joint") {
         d.parts.push_back(wirePart("Guy", {"-3", "1", "0"}, {"3", "1", "0"}));
         CHECK_THAT(firstError(d), Contains("Guy") && Contains("Dipole") && Contains("without a joint"));
@@ -198,7 +194,7 @@ TEST_CASE("checks name the part and the mend") {
         CHECK(e.findings.empty());
         CHECK(e.joints.size() == 1);
         CHECK(em::makeMesh(e.model, 14e6).functions.size() >
-              em::makeMesh(expand(dipoleDesign()).model, 14e6).functions.size() + 3);
+              em::makeMesh(expand(plainDipole()).model, 14e6).functions.size() + 3);
     }
     SECTION("a sharp angle at a joint") {
         d.parts.push_back(wirePart("Tail", {"0", "5", "0"}, {"0", "-5", "0.2"}));
@@ -255,10 +251,10 @@ TEST_CASE("checks name the part and the mend") {
 }
 
 TEST_CASE("a model with an error never gets numbers") {
-    auto d = dipoleDesign();
+    auto d = plainDipole();
     d.parts.push_back(wirePart("Guy", {"-3", "1", "0"}, {"3", "1", "0"}));
     CHECK_THROWS_AS(study::analyse(expand(d), 14.15e6), Error);
-    d = dipoleDesign();
+    d = plainDipole();
     d.parts.clear();
     CHECK_THROWS_AS(study::analyse(expand(d), 14.15e6), Error);
 }

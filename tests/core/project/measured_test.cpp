@@ -22,7 +22,7 @@ void holds100(const std::string& text) {
     CHECK(data.points[0].swr == Approx(2.0).epsilon(1e-4));
 }
 
-std::string refused(const std::string& text) {
+std::string refusedTable(const std::string& text) {
     try {
         io::parseMeasuredCsv(text, "file.csv");
     } catch (const Error& e) {
@@ -56,15 +56,16 @@ TEST_CASE("an analyser that knows the SWR only") {
 }
 
 TEST_CASE("what is malformed is said with its line") {
-    CHECK(refused("MHz,R,X\n7.0,100,0\n7.2,abc,1\n") == "file.csv, line 3: \"abc\" is not a number.");
-    CHECK(refused("MHz,R,X\n7.0,100\n").find("line 2: 2 columns where 3 are expected") != std::string::npos);
-    CHECK(refused("MHz,R,X\n0,100,0\n").find("line 2: the frequency") != std::string::npos);
-    CHECK(refused("MHz,SWR\n7,0.5\n").find("line 2: an SWR of 0.5 is below 1") != std::string::npos);
-    CHECK(refused("MHz,temperature\n7,20\n").find("line 1: beside the frequency it needs") !=
+    CHECK(refusedTable("MHz,R,X\n7.0,100,0\n7.2,abc,1\n") == "file.csv, line 3: \"abc\" is not a number.");
+    CHECK(refusedTable("MHz,R,X\n7.0,100\n").find("line 2: 2 columns where 3 are expected") !=
           std::string::npos);
-    CHECK(refused("1,2,3,4\n").find("line 1: 4 columns without titles") != std::string::npos);
-    CHECK(refused("").find("no line of numbers") != std::string::npos);
-    CHECK(refused("MHz,R,X\n").find("no measured points") != std::string::npos);
+    CHECK(refusedTable("MHz,R,X\n0,100,0\n").find("line 2: the frequency") != std::string::npos);
+    CHECK(refusedTable("MHz,SWR\n7,0.5\n").find("line 2: an SWR of 0.5 is below 1") != std::string::npos);
+    CHECK(refusedTable("MHz,temperature\n7,20\n").find("line 1: beside the frequency it needs") !=
+          std::string::npos);
+    CHECK(refusedTable("1,2,3,4\n").find("line 1: 4 columns without titles") != std::string::npos);
+    CHECK(refusedTable("").find("no line of numbers") != std::string::npos);
+    CHECK(refusedTable("MHz,R,X\n").find("no measured points") != std::string::npos);
     CHECK_THROWS_WITH(io::readMeasured("/nowhere/file.s1p"), Catch::Contains("cannot be opened"));
 }
 

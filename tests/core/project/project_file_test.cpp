@@ -2,27 +2,19 @@
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
+#include <nlohmann/json.hpp>
 
 #include "core/model/expand.h"
 #include "core/project/project_file.h"
+#include "folder.h"
 
 using namespace rm;
 using nlohmann::json;
+using rm::test::Folder;
 
 namespace {
 
 const std::filesystem::path kDemo = RM_SOURCE_DIR "/demo/heron_point.json";
-
-struct Folder {
-    std::filesystem::path path =
-        std::filesystem::temp_directory_path() / ("reed-mast-test-" + std::to_string(::getpid()));
-    Folder() { std::filesystem::create_directories(path); }
-    ~Folder() { std::filesystem::remove_all(path); }
-    std::filesystem::path write(const char* name, const std::string& text) const {
-        std::ofstream(path / name) << text;
-        return path / name;
-    }
-};
 
 std::string slurp(const std::filesystem::path& file) {
     std::ifstream in(file);

@@ -18,7 +18,7 @@ void near(Complex a, Complex b) {
     CHECK(std::abs(a - b) < 1e-9 * std::abs(b));
 }
 
-std::string refused(const std::string& text) {
+std::string refusedTouchstone(const std::string& text) {
     try {
         io::parseTouchstone(text, "file.s1p");
     } catch (const Error& e) {
@@ -57,16 +57,19 @@ TEST_CASE("what is written is read again") {
 }
 
 TEST_CASE("a damaged file is refused with its line") {
-    CHECK(refused("# MHz S RI R 50\n7.1 0.3 0\n7.2 soup 0\n") ==
+    CHECK(refusedTouchstone("# MHz S RI R 50\n7.1 0.3 0\n7.2 soup 0\n") ==
           "file.s1p, line 3: \"soup\" is not a number.");
-    CHECK(refused("# MHz S RI R 50\n7.1 0.3\n") ==
+    CHECK(refusedTouchstone("# MHz S RI R 50\n7.1 0.3\n") ==
           "file.s1p, line 2: a one-port line has three numbers, this one 2.");
-    CHECK(refused("# MHz S RI R 50\n7.1 0.3 0\n7.0 0.3 0\n") ==
+    CHECK(refusedTouchstone("# MHz S RI R 50\n7.1 0.3 0\n7.0 0.3 0\n") ==
           "file.s1p, line 3: the frequencies have to rise.");
-    CHECK(refused("# MHz H RI R 50\n") == "file.s1p, line 1: \"H\" is not an option of a one-port file.");
-    CHECK(refused("# MHz S RI R\n") == "file.s1p, line 1: the reference resistance after R is missing.");
-    CHECK(refused("# MHz S RI R -5\n") == "file.s1p, line 1: the reference resistance has to be above zero.");
-    CHECK(refused("-1 0 0\n") == "file.s1p, line 1: the frequency has to be above zero.");
-    CHECK(refused("! nothing\n") == "file.s1p holds no measured points.");
+    CHECK(refusedTouchstone("# MHz H RI R 50\n") ==
+          "file.s1p, line 1: \"H\" is not an option of a one-port file.");
+    CHECK(refusedTouchstone("# MHz S RI R\n") ==
+          "file.s1p, line 1: the reference resistance after R is missing.");
+    CHECK(refusedTouchstone("# MHz S RI R -5\n") ==
+          "file.s1p, line 1: the reference resistance has to be above zero.");
+    CHECK(refusedTouchstone("-1 0 0\n") == "file.s1p, line 1: the frequency has to be above zero.");
+    CHECK(refusedTouchstone("! nothing\n") == "file.s1p holds no measured points.");
     CHECK_THROWS_AS(io::readTouchstone("/nonexistent.s1p"), Error);
 }

@@ -23,13 +23,6 @@ study::Cut cutOf(double from, double to, double step, const std::function<double
     return cut;
 }
 
-model::Expansion wrapped(const model::WireModel& m, double f) {
-    model::Expansion e;
-    e.model = m;
-    e.designFrequencyHz = f;
-    return e;
-}
-
 }  // namespace
 
 TEST_CASE("a cosine squared has its half power at 45 degrees either side and nulls across") {

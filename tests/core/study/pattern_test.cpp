@@ -11,17 +11,6 @@
 using namespace rm;
 using namespace rm::test;
 
-namespace {
-
-model::Expansion wrapped(const model::WireModel& m, double f) {
-    model::Expansion e;
-    e.model = m;
-    e.designFrequencyHz = f;
-    return e;
-}
-
-}  // namespace
-
 TEST_CASE("the grid holds the gains of the cuts, and its mean over the sphere is the power") {
     const double f = 50.1e6;
     const auto e = wrapped(yagi(), f);

@@ -29,13 +29,6 @@ const model::Design& design(const std::string& name) {
     throw Error("no design " + name);
 }
 
-model::Expansion wrapped(const model::WireModel& m) {
-    model::Expansion e;
-    e.model = m;
-    e.designFrequencyHz = 14.1e6;
-    return e;
-}
-
 }  // namespace
 
 TEST_CASE("SWR and return loss of known impedances") {

@@ -13,7 +13,7 @@ using namespace rm::model;
 namespace {
 
 /// A dipole near resonance with its length and two things that should not matter.
-Design dipoleDesign() {
+Design resonantDipole() {
     Design d;
     d.designFrequency = "14.1 MHz";
     Dimension length;
@@ -40,12 +40,12 @@ Design dipoleDesign() {
 }  // namespace
 
 TEST_CASE("sensitivity: a millimetre of a dipole moves its resonance by its share of the length") {
-    const auto rows = study::studySensitivity(dipoleDesign(), 14.1e6);
+    const auto rows = study::studySensitivity(resonantDipole(), 14.1e6);
     REQUIRE(rows.size() == 2);  // what follows by a formula is no dimension of its own
     CHECK(rows[0].dimension == "span");
     CHECK(rows[0].step == Approx(1e-3));
     // The resonant frequency goes as one over the length.
-    const auto e = expand(dipoleDesign());
+    const auto e = expand(resonantDipole());
     const auto resonance = study::sweep(e, 12e6, 16e6, 201).resonancesHz();
     REQUIRE(resonance.size() == 1);
     CHECK(rows[0].resonanceHz == Approx(-resonance[0] * 1e-3 / 10.2).epsilon(0.03));
@@ -53,16 +53,16 @@ TEST_CASE("sensitivity: a millimetre of a dipole moves its resonance by its shar
     CHECK(rows[1].gainDb == 0.0);
     // The derivative of the SWR is that of a wide difference.
     const double a =
-        study::analyse(expand(study::withDimension(dipoleDesign(), "span", 10.19)), 14.1e6).figures.swr;
+        study::analyse(expand(study::withDimension(resonantDipole(), "span", 10.19)), 14.1e6).figures.swr;
     const double b =
-        study::analyse(expand(study::withDimension(dipoleDesign(), "span", 10.21)), 14.1e6).figures.swr;
+        study::analyse(expand(study::withDimension(resonantDipole(), "span", 10.21)), 14.1e6).figures.swr;
     CHECK(rows[0].swr == Approx((b - a) / 20.0).epsilon(0.02));
 }
 
 TEST_CASE("steps of sensitivity: a centimetre is ten millimetres, a percent is a percent") {
-    const auto mm = study::studySensitivity(dipoleDesign(), 14.1e6);
-    const auto cm = study::studySensitivity(dipoleDesign(), 14.1e6, study::SensitivityStep::Centimetre);
-    const auto percent = study::studySensitivity(dipoleDesign(), 14.1e6, study::SensitivityStep::Percent);
+    const auto mm = study::studySensitivity(resonantDipole(), 14.1e6);
+    const auto cm = study::studySensitivity(resonantDipole(), 14.1e6, study::SensitivityStep::Centimetre);
+    const auto percent = study::studySensitivity(resonantDipole(), 14.1e6, study::SensitivityStep::Percent);
     CHECK(cm[0].step == Approx(0.01));
     CHECK(cm[0].kind == DimensionKind::Length);
     CHECK(cm[0].resonanceHz == Approx(10.0 * mm[0].resonanceHz).epsilon(0.02));
@@ -85,7 +85,7 @@ TEST_CASE("errors are read with their units and percent signs, or the one that c
 }
 
 TEST_CASE("builds with errors: none without errors, wider with larger ones, the same for a seed") {
-    auto d = dipoleDesign();
+    auto d = resonantDipole();
     study::BuildErrors none{0.0, 0.0, 0.0, 0.0, 0.0, {}};
     const auto exact = study::studyTolerance(d, {}, 13.9e6, 14.4e6, 5, none);
     REQUIRE(exact.builds == 5);
@@ -134,7 +134,7 @@ TEST_CASE("builds with errors: none without errors, wider with larger ones, the 
 }
 
 TEST_CASE("errors of height and ground move an antenna over ground, whether the soil has a name or not") {
-    auto d = dipoleDesign();
+    auto d = resonantDipole();
     d.site.ground = GroundKind::Real;
     d.site.height = "5 m";
     const study::BuildErrors none{0.0, 0.0, 0.0, 0.0, 0.0, {}};
@@ -161,7 +161,7 @@ TEST_CASE("errors of height and ground move an antenna over ground, whether the 
 }
 
 TEST_CASE("scans say what each antenna says alone, and name a dimension that is not there") {
-    const auto d = dipoleDesign();
+    const auto d = resonantDipole();
     const auto scan = study::scanFigure(d, 14.1e6, study::ScanFigure::Reactance, {"span", 9.5, 11.0, 7});
     REQUIRE(scan.complete);
     REQUIRE(scan.value.size() == 7);

@@ -1,4 +1,5 @@
 #include "app/stages/band/band_page.h"
+#include "app/look/text.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -11,14 +12,6 @@
 #include "core/study/measured_curve.h"
 
 namespace rm::app {
-
-namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
-
-}  // namespace
 
 BandPage::BandPage(QWidget* parent) : StudyFrame(parent) {
     setTitle("Band");

@@ -1,4 +1,5 @@
 #include "app/stages/boom/boom_view.h"
+#include "app/look/text.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -18,10 +19,6 @@ namespace rm::app {
 namespace {
 
 using namespace rm::model;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 const QStringList kForms = {"straight", "bent", "folded", "flat loop", "upright loop"};
 

@@ -1,4 +1,5 @@
 #include "app/stages/compare/compare_matrix.h"
+#include "app/look/text.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -14,10 +15,6 @@ namespace {
 constexpr double kHead = 20.0;
 constexpr double kRow = 21.0;
 constexpr double kNames = 190.0;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 }  // namespace
 

@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/model/rename.h"
 #include "core/quantity/format.h"
@@ -20,10 +21,6 @@ namespace {
 constexpr double kNames = 84.0;
 constexpr double kHead = 24.0;
 constexpr int kMostFeeds = 8;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 }  // namespace
 

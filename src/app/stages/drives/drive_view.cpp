@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/stages/compare/compare_matrix.h"
 #include "app/stages/compare/overlay_plots.h"
 #include "core/quantity/format.h"
@@ -18,10 +19,6 @@
 namespace rm::app {
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QString degrees(double value) {
     return QString("%1°").arg(value, 0, 'f', 0).replace('-', QChar(0x2212));

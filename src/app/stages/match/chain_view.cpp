@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/plan/block_choices.h"
 #include "app/stages/match/block_symbol.h"
 #include "core/circuit/reflection.h"
@@ -22,10 +23,6 @@ constexpr double kEnd = 46.0;          ///< room for the antenna and for the rad
 constexpr double kLeastPitch = 122.0;  ///< from one card to the next
 constexpr double kLineY = kCardTop + 32.0;
 constexpr double kDragFrom = 6.0;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 }  // namespace
 

@@ -1,4 +1,5 @@
 #include "app/stages/match/match_rows.h"
+#include "app/look/text.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -16,10 +17,6 @@ constexpr int kHeading = 18;
 constexpr int kOption = 46;
 constexpr int kRatio = 18;
 constexpr std::size_t kRatiosShown = 4;
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 const char* familyName(study::MatchFamily family) {
     switch (family) {

@@ -11,6 +11,7 @@
 #include <algorithm>
 
 #include "app/instruments/smith_chart.h"
+#include "app/look/text.h"
 #include "app/stages/match/band_losses.h"
 #include "app/stages/match/block_handles.h"
 #include "app/stages/match/chain_view.h"
@@ -20,10 +21,6 @@
 namespace rm::app {
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QLabel* softLabel(const QString& words) {
     auto* label = new QLabel(words);

@@ -24,8 +24,7 @@ void MattersPage::refresh() {
     const auto design = session_.design();
     model::Project alone;
     alone.designs.push_back(design);
-    const std::string key =
-        io::toJson(alone).dump() + std::to_string(hz) + std::to_string(static_cast<int>(step));
+    const std::string key = io::textOf(alone) + std::to_string(hz) + std::to_string(static_cast<int>(step));
     if (key == shown_ || !session_.expansion()->usable()) return;
     shown_ = key;
     view_->setWorking(true);

@@ -1,4 +1,5 @@
 #include "app/stages/tune/mover_table.h"
+#include "app/look/text.h"
 
 #include <QHeaderView>
 #include <QMenu>
@@ -14,10 +15,6 @@ namespace rm::app {
 using namespace rm::model;
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 Mover* moverOf(TunePlan& plan, const std::string& dimension) {
     const auto found = std::find_if(plan.movers.begin(), plan.movers.end(),

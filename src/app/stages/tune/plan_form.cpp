@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "core/study/goal_words.h"
 
@@ -19,10 +20,6 @@ namespace rm::app {
 using namespace rm::model;
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 constexpr GoalKind kGoalKinds[] = {GoalKind::Swr,         GoalKind::Gain,       GoalKind::GainAt,
                                    GoalKind::FrontToRear, GoalKind::Flat,       GoalKind::SideLobe,

@@ -1,4 +1,5 @@
 #include "app/stages/tune/plan_words.h"
+#include "app/look/text.h"
 
 #include <QStringList>
 #include <algorithm>
@@ -12,10 +13,6 @@ namespace rm::app {
 using study::GoalState;
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QString number(double value, int decimals = 2) {
     return QString::number(value, 'f', decimals).replace('-', QChar(0x2212));

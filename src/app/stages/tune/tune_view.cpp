@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/stages/tune/history_plot.h"
 #include "app/stages/tune/mover_table.h"
 #include "app/stages/tune/plan_form.h"
@@ -27,10 +28,6 @@ namespace rm::app {
 using namespace rm::model;
 
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QToolButton* tool(const QString& label, const QString& name, const QString& tip) {
     auto* b = new QToolButton;

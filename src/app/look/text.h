@@ -1,0 +1,13 @@
+// Texts of the model in the window.
+#pragma once
+
+#include <QString>
+#include <string>
+
+namespace rm::app {
+
+inline QString text(const std::string& utf8) {
+    return QString::fromStdString(utf8);
+}
+
+}  // namespace rm::app

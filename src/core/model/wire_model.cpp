@@ -1,0 +1,20 @@
+#include "core/model/wire_model.h"
+
+namespace rm::model {
+
+WireModel::WireModel() = default;
+WireModel::WireModel(const WireModel&) = default;
+WireModel::WireModel(WireModel&&) noexcept = default;
+WireModel& WireModel::operator=(const WireModel&) = default;
+WireModel& WireModel::operator=(WireModel&&) noexcept = default;
+WireModel::~WireModel() = default;
+
+std::vector<WireModel::PortPlace> WireModel::places() const {
+    std::vector<PortPlace> all;
+    for (const auto& feed : feeds) all.push_back({feed.place, feed.name});
+    for (const auto& load : loads) all.push_back({load.place, load.name});
+    for (const auto& tap : taps) all.push_back({tap.place, tap.name});
+    return all;
+}
+
+}  // namespace rm::model
