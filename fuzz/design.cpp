@@ -46,9 +46,10 @@ void collect(json& node, std::vector<json*>& places) {
         for (auto& inner : node) collect(inner, places);
 }
 
-const char* const kTexts[] = {"0",     "1",        "-1",       "10 m",   "0.25 lambda", "1e-30", "1e30",  "leg",
-                              "leg/2", "41' 6 in", "90 deg",   "45 deg", "3",           "100",   "0.001", "",
-                              "1/0",   "2 mm",     "strip 20 mm", "square 15 mm", "14.1 MHz", "144 MHz", "60"};
+const char* const kTexts[] = {
+    "0",     "1",        "-1",          "10 m",         "0.25 lambda", "1e-30",   "1e30",  "leg",
+    "leg/2", "41' 6 in", "90 deg",      "45 deg",       "3",           "100",     "0.001", "",
+    "1/0",   "2 mm",     "strip 20 mm", "square 15 mm", "14.1 MHz",    "144 MHz", "60"};
 
 void change(json& root, std::minstd_rand& random) {
     std::vector<json*> places;
@@ -66,7 +67,8 @@ void change(json& root, std::minstd_rand& random) {
             place = *std::vector<json>{json(*places[random() % places.size()])}.begin();
             break;
         case 3:
-            if (place.is_number()) place = place.get<double>() * (1.0 + 0.01 * static_cast<double>(random() % 200));
+            if (place.is_number())
+                place = place.get<double>() * (1.0 + 0.01 * static_cast<double>(random() % 200));
             if (place.is_boolean()) place = !place.get<bool>();
             break;
         default:

@@ -1,7 +1,7 @@
 // A fuzz target: takes any bytes, and ends the process where something is not as it must be.
 //
-// Each target is a file that defines LLVMFuzzerTestOneInput. With clang it is linked with the fuzzer; with any
-// compiler it is linked with replay.cpp, which gives it the files of the corpus: that is a test.
+// Each target is a file that defines LLVMFuzzerTestOneInput. With clang it is linked with the fuzzer; with
+// any compiler it is linked with replay.cpp, which gives it the files of the corpus: that is a test.
 #pragma once
 
 #include <cstddef>

@@ -12,6 +12,7 @@
 #include "app/session/task.h"
 #include "core/edit/designs.h"
 #include "core/project/project_file.h"
+#include "core/stopped.h"
 #include "core/study/field_store.h"
 
 namespace rm::app {
@@ -134,6 +135,7 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop) {
         study::requireUsable(expansion);
         study::AnalysisOptions options = request.options;
         options.fields = &fields;
+        options.stop = stop;
         const bool sameFigures = sameAntenna && before.analysis && before.frequencyHz == r.frequencyHz &&
                                  sameCuts(options, lastOptions);
         r.analysis =
@@ -223,6 +225,12 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop) {
             for (const auto& b : study::bystanders(expansion, *r.analysis, kMostBystanders, &fields, stop))
                 r.remarks << QString::fromStdString(b.sentence());
         }
+    } catch (const Stopped&) {
+        {
+            const std::scoped_lock lock(mutex);
+            if (next || closed) return;
+        }
+        if (!r.analysis) r.problem = "Stopped before there were figures: any change works them out.";
     } catch (const std::exception& e) {
         // Whatever it was: figures of the design that cannot be worked out are not shown.
         r.problem = QString::fromUtf8(e.what());
@@ -264,6 +272,7 @@ PinsPtr Runner::Shop::workOutPins(const Request& request, const Results& live, s
                 result->headingDeg = e.headingDeg;
                 study::AnalysisOptions options = request.options;
                 options.fields = &fields;
+                options.stop = stop;
                 options.bearingAzimuthDeg = e.headingDeg - bearing;
                 options.azimuthElevationDeg = elevation;
                 result->analysis =
@@ -275,6 +284,8 @@ PinsPtr Runner::Shop::workOutPins(const Request& request, const Results& live, s
                     result->patterns = std::make_shared<const std::vector<study::PatternPoint>>(
                         study::patternSweep(e, live.lowHz, live.highHz, kPatternPoints, stop, &fields));
                 if (stop.stop_requested()) return results;
+            } catch (const Stopped&) {
+                return results;
             } catch (const Error& e) {
                 result->analysis.reset();
                 result->problem = e.what();

@@ -3,6 +3,8 @@
 #include <QMetaObject>
 #include <thread>
 
+#include "core/stopped.h"
+
 namespace rm::app {
 
 void Mailbox::post(std::function<void()> what) {
@@ -56,6 +58,8 @@ void Task::start(Work work) {
         After after;
         try {
             after = work(stop, say);
+        } catch (const Stopped&) {
+            // Nothing came of it.
         } catch (const std::exception& e) {
             after = [this, sentence = QString::fromUtf8(e.what())] { Q_EMIT failed(sentence); };
         }

@@ -7,6 +7,8 @@
 
 #include <algorithm>
 
+#include "core/stopped.h"
+
 namespace rm::em {
 
 namespace {
@@ -41,8 +43,8 @@ void keepLibraryOnOneThread() {
 
 class TiledLu {
   public:
-    TiledLu(MatrixXc& a, std::vector<int>& pivots)
-        : a_(a.data()), n_(static_cast<int>(a.rows())), panel_(panelOf(n_)), pivots_(pivots) {}
+    TiledLu(MatrixXc& a, std::vector<int>& pivots, const std::stop_token& stop)
+        : a_(a.data()), n_(static_cast<int>(a.rows())), panel_(panelOf(n_)), pivots_(pivots), stop_(stop) {}
 
     void factor() {
         factorPanel(0);
@@ -53,6 +55,7 @@ class TiledLu {
                 break;
             }
             const int after = std::min(n_, next + panel_);
+            endWhere(stop_);
             // Both need panel k only: the next panel is ready when the columns beyond it are.
             tbb::parallel_invoke(
                 [&] {
@@ -83,6 +86,7 @@ class TiledLu {
     }
     /// What panel k does to these columns.
     void update(int k, int first, int end) {
+        if (stop_.stop_requested()) return;
         const int columns = end - first;
         const int w = width(k);
         swapRows(k, first, end);
@@ -109,15 +113,16 @@ class TiledLu {
     int n_;
     int panel_;
     std::vector<int>& pivots_;
+    const std::stop_token& stop_;
 };
 
 }  // namespace
 
-void factorLu(MatrixXc& a, std::vector<int>& pivots) {
+void factorLu(MatrixXc& a, std::vector<int>& pivots, const std::stop_token& stop) {
     keepLibraryOnOneThread();
     const auto n = static_cast<lapack_int>(a.rows());
     pivots.resize(static_cast<std::size_t>(n));
-    if (n >= kTiledFrom) return TiledLu(a, pivots).factor();
+    if (n >= kTiledFrom) return TiledLu(a, pivots, stop).factor();
     if (LAPACKE_zgetrf_work(LAPACK_COL_MAJOR, n, n, raw(a.data()), n, pivots.data()) != 0) singular();
 }
 

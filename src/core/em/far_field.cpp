@@ -10,6 +10,7 @@
 #include "core/em/span_basis.h"
 #include "core/model/limits.h"
 #include "core/model/soils.h"
+#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -168,7 +169,8 @@ double gainDbi(const FarField& field, double inputPowerW) {
     return ratio > 1e-99 ? 10.0 * std::log10(ratio) : -999.0;
 }
 
-double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW) {
+double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
+                   const std::stop_token& stop) {
     // The pattern of an antenna of radius R has about k R harmonics; the rule resolves them with a margin.
     // Round the compass it is the radius about the middle of the plan that counts, whatever the height.
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
@@ -206,6 +208,7 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
     for (int panel = 0; panel < panels; ++panel) {
         const double width = (1.0 - bottom) / panels;
         for (int q = 0; q < rule.size; ++q) {
+            endWhere(stop);
             const double sinPsi =
                 bottom + width * (panel + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
             for (int i = 0; i < azimuths; ++i)

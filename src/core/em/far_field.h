@@ -1,6 +1,7 @@
 // Far field of the span currents in free space or over ground, and gain from the power into the ports.
 #pragma once
 
+#include <stop_token>
 #include <vector>
 
 #include "core/em/mesh.h"
@@ -31,6 +32,8 @@ double gainDbi(const FarField& field, double inputPowerW);
 
 /// Average of the gain (as a ratio) over the sphere in free space, over the upper half space with ground:
 /// 1 for a lossless antenna. Product rule: Gauss in sin(elevation), equal steps in azimuth.
-double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW);
+/// Throws rm::Stopped where it is asked to stop.
+double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
+                   const std::stop_token& stop = {});
 
 }  // namespace rm::em

@@ -226,7 +226,7 @@ void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairC
 
 namespace {
 
-constexpr std::size_t kMostEntries = 4096;
+constexpr std::size_t kMostGroundEntries = 4096;
 
 /// What stands for one span in the key; the second one is brought in front if that makes the key smaller.
 using Place = std::array<std::int64_t, 6>;
@@ -243,7 +243,7 @@ void turnGround(const GroundMoments& from, const PairTurn& turn, const Span& a, 
 }  // namespace
 
 GroundPairCache::GroundPairCache(std::size_t pairs)
-    : mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
+    : mask_(std::min(kMostGroundEntries, std::bit_ceil(2 * pairs)) - 1),
       used_(mask_ + 1, 0),
       entries_(std::make_unique_for_overwrite<Entry[]>(mask_ + 1)) {}
 

@@ -16,9 +16,10 @@ MatrixXc transposedTimes(const MatrixXc& a, const MatrixXc& b) {
 
 }  // namespace
 
-FactoredPorts::FactoredPorts(std::shared_ptr<const Mesh> mesh, double frequencyHz)
-    : factors_(momentMatrix(*mesh, frequencyHz)) {
-    factorLu(factors_, pivots_);
+FactoredPorts::FactoredPorts(std::shared_ptr<const Mesh> mesh, double frequencyHz,
+                             const std::stop_token& stop)
+    : factors_(momentMatrix(*mesh, frequencyHz, stop)) {
+    factorLu(factors_, pivots_, stop);
     const MatrixXc weights = portWeightMatrix(*mesh);
     currents_ = weights;
     solveFactored(factors_, pivots_, currents_);

@@ -18,7 +18,8 @@ struct PortDerivative {
 /// adjoint network method; Galerkin symmetry makes the adjoint solution X itself.
 class FactoredPorts {
   public:
-    FactoredPorts(std::shared_ptr<const Mesh> mesh, double frequencyHz);
+    /// Throws as solvePorts does.
+    FactoredPorts(std::shared_ptr<const Mesh> mesh, double frequencyHz, const std::stop_token& stop = {});
 
     const PortSolution& solution() const { return solution_; }
 

@@ -13,7 +13,9 @@
 #include "core/em/lanes.h"
 #include "core/em/pair_cache.h"
 #include "core/em/span_basis.h"
+#include "core/memory.h"
 #include "core/model/checks.h"
+#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -244,7 +246,7 @@ Shift shiftOf(const Span& from, const Span& to) {
 }
 
 /// Joins local functions into basis functions: the lower triangle of `local` to the whole of the matrix.
-MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
+MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local, const std::stop_token& stop = {}) {
     const auto n = static_cast<Eigen::Index>(mesh.functions.size());
     const auto at = [&](const LocalTerm& a, const LocalTerm& b) {
         const auto row = static_cast<Eigen::Index>(std::max(a.local, b.local));
@@ -253,6 +255,7 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local) {
     };
     MatrixXc joined(n, n);
     for (Eigen::Index c = 0; c < n; ++c) {
+        endWhere(stop);
         const auto& f = mesh.functions[static_cast<std::size_t>(c)];
         for (Eigen::Index r = c; r < n; ++r) {
             const auto& g = mesh.functions[static_cast<std::size_t>(r)];
@@ -277,18 +280,23 @@ void forgetPairs() {
     caches.ground.forget();
 }
 
-MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz) {
+MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_token& stop) {
+    // The local functions and what joins them stand side by side for a while.
+    const double functions = static_cast<double>(mesh.functions.size());
+    const double locals = static_cast<double>(mesh.localCount);
+    requireMemory(mesh.functions.size(), sizeof(Complex) * (locals * locals + functions * functions));
     const Fill fill(mesh, frequencyHz);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     forRows(mesh, [&](std::size_t row) {
+        endWhere(stop);
         for (std::size_t column = row; column < mesh.spans.size(); ++column) {
             Block block;
             fillBlock(mesh, row, column, fill, block);
             writeBlock(mesh.spans[row], mesh.spans[column], block, nullptr, local);
         }
     });
-    return joinLocals(mesh, local);
+    return joinLocals(mesh, local, stop);
 }
 
 MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyHz) {
@@ -322,11 +330,11 @@ MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyH
     return joinLocals(plus, local);
 }
 
-void solveLinear(MatrixXc& matrix, MatrixXc& rhs) {
+void solveLinear(MatrixXc& matrix, MatrixXc& rhs, const std::stop_token& stop) {
     if (matrix.rows() == 0) throw Error("The model has no conductors to solve.");
     // LU with partial pivoting: measured faster here than the symmetric factorisation (see benchmarks/).
     std::vector<int> pivots;
-    factorLu(matrix, pivots);
+    factorLu(matrix, pivots, stop);
     solveFactored(matrix, pivots, rhs);
 }
 
@@ -358,12 +366,12 @@ MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients) {
     return local;
 }
 
-PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz) {
+PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz, const std::stop_token& stop) {
     model::requireFrequency(frequencyHz);
-    MatrixXc matrix = momentMatrix(*mesh, frequencyHz);
+    MatrixXc matrix = momentMatrix(*mesh, frequencyHz, stop);
     const MatrixXc weights = portWeightMatrix(*mesh);
     MatrixXc currents = weights;
-    solveLinear(matrix, currents);
+    solveLinear(matrix, currents, stop);
     PortSolution solution;
     solution.frequencyHz = frequencyHz;
     solution.unknowns = static_cast<std::size_t>(currents.rows());

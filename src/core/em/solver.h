@@ -4,6 +4,7 @@
 
 #include <Eigen/Dense>
 #include <memory>
+#include <stop_token>
 
 #include "core/em/mesh.h"
 
@@ -26,8 +27,8 @@ struct PortSolution {
 /// <f_m, -E(f_n)> = j w mu0 int int f_m.f_n G/(4 pi) + 1/(j w eps0) int int f_m' f_n' G/(4 pi) + surface
 /// loss; over perfect ground the images are included, over real ground the kernels of em/ground. Source: R.
 /// F. Harrington, Field Computation by Moment Methods, chapter 4; higher orders after B. M. Kolundzija and A.
-/// R. Djordjevic (2002).
-MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz);
+/// R. Djordjevic (2002). Throws rm::Stopped where it is asked to stop.
+MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_token& stop = {});
 
 /// momentMatrix(plus) - momentMatrix(minus) of two meshes with the same functions, from the pairs of spans
 /// that have moved against each other alone.
@@ -45,11 +46,13 @@ MatrixXc portWeightMatrix(const Mesh& mesh);
 /// Coefficients of the basis functions (N x columns) as those of the local functions of the spans.
 MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients);
 
-/// Fills, factors and solves for every port. Throws rm::Error if the matrix is singular.
-PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz);
+/// Fills, factors and solves for every port. Throws rm::Error if the matrix is singular or takes more memory
+/// than there is to spare, and rm::Stopped soon after `stop` asks for it.
+PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz,
+                        const std::stop_token& stop = {});
 
 /// Solves a linear system in place: `matrix` (N x N) is destroyed, `rhs` (N x P) becomes the solution. Throws
 /// rm::Error where the matrix is singular or empty.
-void solveLinear(MatrixXc& matrix, MatrixXc& rhs);
+void solveLinear(MatrixXc& matrix, MatrixXc& rhs, const std::stop_token& stop = {});
 
 }  // namespace rm::em

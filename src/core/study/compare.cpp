@@ -1,4 +1,5 @@
 #include "core/study/compare.h"
+#include "core/stopped.h"
 
 #include <tbb/parallel_for.h>
 
@@ -24,6 +25,7 @@ void workOut(CompareCell& cell, const model::Expansion& expansion, const model::
         AnalysisOptions options;
         options.fields = &fields;
         options.meshHz = band.highHz;
+        options.stop = stop;
         auto analysis = std::make_shared<Analysis>(analyse(expansion, band.centreHz(), options));
         for (std::size_t i = 0; i < angles.watchDeg.size(); ++i)
             cell.watchGainDbi[i] = analysis->elevation.at(angles.watchDeg[i]);
@@ -65,8 +67,8 @@ Comparison compare(const model::Project& project, FieldStore* fields, std::stop_
         CompareCell& cell = out.rows[r].cells[b];
         cell.frequencyHz = out.bands[b].centreHz();
         cell.meant = isFor(*designs[r], out.bands[b]);
-        if (cell.meant && !stop.stop_requested())
-            workOut(cell, expansions[r], out.bands[b], out.angles, store, stop);
+        if (cell.meant)
+            unlessStopped(stop, [&] { workOut(cell, expansions[r], out.bands[b], out.angles, store, stop); });
         if (progress) progress(static_cast<double>(++done) / static_cast<double>(cells));
     });
     out.complete = !stop.stop_requested();

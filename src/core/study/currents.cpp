@@ -125,7 +125,7 @@ std::vector<Bystander> bystanders(const model::Expansion& design, const Analysis
         if (stop.stop_requested()) return {};
         const model::Expansion less = without(design, bystander.part);
         const auto mesh = store.mesh(less.model, hz);
-        const auto reading = circuit::closePorts(less.model, *store.solve(mesh, hz));
+        const auto reading = circuit::closePorts(less.model, *store.solve(mesh, hz, stop));
         const double gain = em::gainDbi(em::farField(*mesh, reading.localCurrent, hz, {towards}).front(),
                                         reading.inputPowerW);
         bystander.costDb = gain - analysis.figures.peak.gainDbi;

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/model/rename.h"
+#include "core/stopped.h"
 
 namespace rm::study {
 
@@ -112,6 +113,7 @@ std::vector<DriveRow> studyDrives(const model::Design& design, double frequencyH
     options.fields = fields != nullptr ? fields : &own;
     options.bearingAzimuthDeg = cutAzimuthDeg;
     options.azimuthElevationDeg = cutElevationDeg;
+    options.stop = stop;
     std::vector<DriveRow> rows(design.driveSets.size() + 1);
     for (std::size_t i = 0; i < rows.size(); ++i) {
         rows[i].index = static_cast<int>(i) - 1;
@@ -122,13 +124,15 @@ std::vector<DriveRow> studyDrives(const model::Design& design, double frequencyH
     }
     // The first one solves the field; the others only close the circuit.
     const auto workOut = [&](DriveRow& row) {
-        if (stop.stop_requested()) return;
-        try {
-            row.analysis = std::make_shared<const Analysis>(analyse(*row.expansion, frequencyHz, options));
-            row.elevation = readCut(row.analysis->elevation);
-        } catch (const Error& e) {
-            row.problem = e.what();
-        }
+        unlessStopped(stop, [&] {
+            try {
+                row.analysis =
+                    std::make_shared<const Analysis>(analyse(*row.expansion, frequencyHz, options));
+                row.elevation = readCut(row.analysis->elevation);
+            } catch (const Error& e) {
+                row.problem = e.what();
+            }
+        });
     };
     workOut(rows.front());
     tbb::parallel_for(std::size_t{1}, rows.size(), [&](std::size_t i) { workOut(rows[i]); });

@@ -62,7 +62,7 @@ std::shared_ptr<const em::Mesh> FieldStore::mesh(const model::WireModel& model, 
 }
 
 std::shared_ptr<const em::PortSolution> FieldStore::solve(const std::shared_ptr<const em::Mesh>& mesh,
-                                                          double frequencyHz) {
+                                                          double frequencyHz, const std::stop_token& stop) {
     {
         const std::scoped_lock lock(mutex_);
         if (const Entry* entry = find(mesh.get())) {
@@ -70,7 +70,7 @@ std::shared_ptr<const em::PortSolution> FieldStore::solve(const std::shared_ptr<
             if (known != entry->byHz.end()) return known->second;
         }
     }
-    auto solution = std::make_shared<const em::PortSolution>(em::solvePorts(mesh, frequencyHz));
+    auto solution = std::make_shared<const em::PortSolution>(em::solvePorts(mesh, frequencyHz, stop));
     const std::scoped_lock lock(mutex_);
     ++solutions_;
     Entry* entry = find(mesh.get());

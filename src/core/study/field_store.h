@@ -5,6 +5,7 @@
 #include <map>
 #include <memory>
 #include <mutex>
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -26,9 +27,10 @@ class FieldStore {
     std::shared_ptr<const em::Mesh> mesh(const model::WireModel& model, double frequencyHz,
                                          const em::MeshOptions& options = {});
 
-    /// The solution on a mesh from this store, solved at the first call.
+    /// The solution on a mesh from this store, solved at the first call. Throws rm::Stopped as
+    /// em::solvePorts does.
     std::shared_ptr<const em::PortSolution> solve(const std::shared_ptr<const em::Mesh>& mesh,
-                                                  double frequencyHz);
+                                                  double frequencyHz, const std::stop_token& stop = {});
 
     /// Frequencies in Hz already solved on this mesh, in the order in which they were.
     std::vector<double> solvedHz(const std::shared_ptr<const em::Mesh>& mesh) const;

@@ -124,9 +124,10 @@ void requireUsable(const model::Expansion& design) {
 }
 
 Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
-                         double frequencyHz) {
+                         double frequencyHz, const std::stop_token& stop) {
     circuit::FeedNetwork network;
-    return circuit::driveFeeds(model, em::solvePorts(mesh, frequencyHz).admittance, frequencyHz, network)
+    return circuit::driveFeeds(model, em::solvePorts(mesh, frequencyHz, stop).admittance, frequencyHz,
+                               network)
         .antennaOhm;
 }
 
@@ -137,7 +138,7 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     FieldStore own;
     FieldStore& fields = options.fields != nullptr ? *options.fields : own;
     a.mesh = fields.mesh(design.model, std::max(frequencyHz, options.meshHz), options.mesh);
-    const auto kept = fields.solve(a.mesh, frequencyHz);
+    const auto kept = fields.solve(a.mesh, frequencyHz, options.stop);
     const em::PortSolution& solution = *kept;
     a.reading = circuit::closePorts(design.model, solution);
     Figures& f = a.figures;
@@ -156,7 +157,8 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
     if (design.model.ground.kind == model::GroundKind::Real) {
-        f.skyShare = em::averageGain(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW);
+        f.skyShare = em::averageGain(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW,
+                                     options.stop);
         f.groundShare = std::max(0.0, f.efficiency - f.skyShare);
     }
     f.peak = findPeak(*a.mesh, a.reading);

@@ -4,6 +4,7 @@
 
 #include <memory>
 #include <optional>
+#include <stop_token>
 #include <vector>
 
 #include "core/circuit/port_circuit.h"
@@ -79,6 +80,7 @@ struct AnalysisOptions {
     FieldStore* fields = nullptr;            ///< where field solutions are kept; none where null
     double meshHz =
         0.0;  ///< frequency that the mesh is cut for, at least the one of the analysis; 0: that one
+    std::stop_token stop = {};  ///< asks for rm::Stopped
 };
 
 /// Solves an expanded design at one frequency. Throws rm::Error where the design has errors: a model with an
@@ -87,7 +89,7 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
 
 /// Impedance where the feed path begins only, on a given mesh: the inner step of searches.
 Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
-                         double frequencyHz);
+                         double frequencyHz, const std::stop_token& stop = {});
 
 /// Throws rm::Error with the first error of the design, if there is one.
 void requireUsable(const model::Expansion& design);

@@ -1,4 +1,5 @@
 #include "core/study/pattern_sweep.h"
+#include "core/stopped.h"
 
 #include <tbb/parallel_for.h>
 
@@ -38,14 +39,16 @@ std::vector<PatternPoint> patternSweep(const model::Expansion& design, double lo
     options.fields = &store;
     options.stepDeg = 3.0;
     options.meshHz = highHz;
+    options.stop = stop;
     const auto frequencies = samples(store.solvedHz(store.mesh(design.model, highHz)), lowHz, highHz,
                                      (highHz - lowHz) / (count - 1));
     std::vector<PatternPoint> points(frequencies.size());
     tbb::parallel_for(std::size_t{0}, frequencies.size(), [&](std::size_t i) {
-        if (stop.stop_requested()) return;
-        const Figures f = analyse(design, frequencies[i], options).figures;
-        points[i] = {frequencies[i], f.peak.gainDbi, f.peak.direction.elevationDeg, f.frontToBackDb,
-                     f.efficiency};
+        unlessStopped(stop, [&] {
+            const Figures f = analyse(design, frequencies[i], options).figures;
+            points[i] = {frequencies[i], f.peak.gainDbi, f.peak.direction.elevationDeg, f.frontToBackDb,
+                         f.efficiency};
+        });
     });
     std::erase_if(points, [](const PatternPoint& p) { return p.frequencyHz == 0.0; });
     return points;

@@ -8,13 +8,12 @@
 #include <functional>
 
 #include "core/quantity/format.h"
+#include "core/stopped.h"
 #include "core/study/figures.h"
 
 namespace rm::study {
 
 namespace {
-
-struct Stopped {};
 
 /// Zero of `f` between a and b, where it changes sign, to a relative tolerance.
 double rootBetween(const std::function<double(double)>& f, double a, double fa, double b, double fb) {
@@ -55,9 +54,9 @@ std::optional<double> nearestZero(const std::function<double(double)>& f, double
 }
 
 Complex impedanceAt(const model::Expansion& design, double frequencyHz, const std::stop_token& stop) {
-    if (stop.stop_requested()) throw Stopped{};
+    endWhere(stop);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(design.model, frequencyHz));
-    return antennaImpedance(design.model, mesh, frequencyHz);
+    return antennaImpedance(design.model, mesh, frequencyHz, stop);
 }
 
 /// The design with its chosen dimensions multiplied, exactly: a number in metres.
@@ -131,7 +130,7 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
         // Reported for the values as they were written, rounded to what a tape can tell.
         const auto final = model::expand(result.design);
         const auto after = findResonance(final, targetHz, stop);
-        if (!after) throw Stopped{};
+        if (!after) throw Stopped();
         result.after = *after;
         return result;
     } catch (const Stopped&) {

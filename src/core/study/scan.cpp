@@ -6,6 +6,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/stopped.h"
 #include "core/study/lobes.h"
 #include "core/study/varied.h"
 
@@ -13,8 +14,11 @@ namespace rm::study {
 
 namespace {
 
-double figureAt(const model::Expansion& expansion, double frequencyHz, const ScanQuantity& quantity) {
-    const auto a = analyse(expansion, frequencyHz);
+double figureAt(const model::Expansion& expansion, double frequencyHz, const ScanQuantity& quantity,
+                const std::stop_token& stop) {
+    AnalysisOptions options;
+    options.stop = stop;
+    const auto a = analyse(expansion, frequencyHz, options);
     const Figures& f = a.figures;
     switch (quantity.figure) {
         case ScanFigure::Swr:
@@ -64,9 +68,11 @@ Scan scanFigure(const model::Design& design, double frequencyHz, ScanQuantity qu
         const auto expansion = model::expand(trial);
         if (expansion.usable()) {
             try {
-                scan.value[i] = figureAt(expansion, frequencyHz, quantity);
+                scan.value[i] = figureAt(expansion, frequencyHz, quantity, stop);
             } catch (const Error&) {
                 // Stays without a value.
+            } catch (const Stopped&) {
+                return;
             }
         }
         if (progress) progress(static_cast<double>(++done) / static_cast<double>(total));

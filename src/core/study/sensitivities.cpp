@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/stopped.h"
 #include "core/study/varied.h"
 
 namespace rm::study {
@@ -41,22 +42,24 @@ std::vector<Sensitivity> studySensitivity(const model::Design& design, double fr
                                                          : 1e-3;
         rows.push_back(row);
     }
-    tbb::parallel_for(std::size_t{0}, rows.size(), [&](std::size_t i) {
-        if (stop.stop_requested()) return;
-        Sensitivity& row = rows[i];
+    AnalysisOptions options;
+    options.stop = stop;
+    const auto fill = [&](Sensitivity& row) {
         const double value = here.dimensionValue.at(row.dimension);
         const auto back = model::expand(withDimension(design, row.dimension, value - row.step));
         const auto further = model::expand(withDimension(design, row.dimension, value + row.step));
         if (!back.usable() || !further.usable()) return;
-        const Figures a = analyse(back, frequencyHz).figures;
-        const Figures b = analyse(further, frequencyHz).figures;
+        const Figures a = analyse(back, frequencyHz, options).figures;
+        const Figures b = analyse(further, frequencyHz, options).figures;
         row.swr = 0.5 * (b.swr - a.swr);
         row.gainDb = 0.5 * (b.peak.gainDbi - a.peak.gainDbi);
         row.frontToRearDb = 0.5 * (b.frontToRearDb - a.frontToRearDb);
         const double low = resonanceNear(back, frequencyHz);
         const double high = resonanceNear(further, frequencyHz);
         if (low > 0.0 && high > 0.0) row.resonanceHz = 0.5 * (high - low);
-    });
+    };
+    tbb::parallel_for(std::size_t{0}, rows.size(),
+                      [&](std::size_t i) { unlessStopped(stop, [&] { fill(rows[i]); }); });
     std::stable_sort(rows.begin(), rows.end(), [](const Sensitivity& a, const Sensitivity& b) {
         return std::abs(a.swr) > std::abs(b.swr);
     });

@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "core/model/soils.h"
+#include "core/stopped.h"
 
 namespace rm::study {
 
@@ -22,11 +23,12 @@ double lowestM(const model::WireModel& model) {
     return low;
 }
 
-SitePoint solvePoint(const model::Design& design, double frequencyHz, const Look& look) {
+SitePoint solvePoint(const model::Design& design, double frequencyHz, const Look& look,
+                     const std::stop_token& stop) {
     const auto expansion = model::expand(design);
     requireUsable(expansion);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(expansion.model, frequencyHz));
-    const auto reading = circuit::closePorts(expansion.model, em::solvePorts(mesh, frequencyHz));
+    const auto reading = circuit::closePorts(expansion.model, em::solvePorts(mesh, frequencyHz, stop));
     SitePoint p;
     p.siteHeightM = expansion.heightM;
     p.feedHeightM = feedHeightM(expansion.model);
@@ -39,7 +41,8 @@ SitePoint solvePoint(const model::Design& design, double frequencyHz, const Look
     for (std::size_t i = 0; i < fields.size(); ++i)
         p.watchGainDbi[i] = em::gainDbi(fields[i], reading.inputPowerW);
     if (expansion.model.ground.kind == model::GroundKind::Real) {
-        const double sky = em::averageGain(*mesh, reading.localCurrent, frequencyHz, reading.inputPowerW);
+        const double sky =
+            em::averageGain(*mesh, reading.localCurrent, frequencyHz, reading.inputPowerW, stop);
         p.groundShare = std::max(0.0, 1.0 - sky - reading.lostPowerW() / reading.inputPowerW);
     }
     return p;
@@ -51,9 +54,10 @@ std::vector<SitePoint> solveAll(const std::vector<model::Design>& designs, doubl
     std::vector<std::optional<SitePoint>> solved(designs.size());
     std::atomic<std::size_t> done{0};
     tbb::parallel_for(std::size_t{0}, designs.size(), [&](std::size_t i) {
-        if (stop.stop_requested()) return;
-        solved[i] = solvePoint(designs[i], frequencyHz, look);
-        if (progress) progress(static_cast<double>(++done) / static_cast<double>(designs.size()));
+        unlessStopped(stop, [&] {
+            solved[i] = solvePoint(designs[i], frequencyHz, look, stop);
+            if (progress) progress(static_cast<double>(++done) / static_cast<double>(designs.size()));
+        });
     });
     std::vector<SitePoint> points;
     for (auto& point : solved)

@@ -1,4 +1,5 @@
 #include "core/study/stacking.h"
+#include "core/stopped.h"
 
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
@@ -72,8 +73,9 @@ std::vector<StackingPoint> scanStacking(const model::Design& design, std::size_t
     const bool rows = base.copies[copy].rows != "1";
     std::vector<StackingPoint> points(static_cast<std::size_t>(count));
     std::atomic<int> done{0};
-    tbb::parallel_for(0, count, [&](int i) {
-        if (stop.stop_requested()) return;
+    AnalysisOptions options;
+    options.stop = stop;
+    const auto workOut = [&](int i) {
         auto trial = base;
         StackingPoint p;
         p.spacingM = fromM + (toM - fromM) * i / std::max(1, count - 1);
@@ -81,12 +83,13 @@ std::vector<StackingPoint> scanStacking(const model::Design& design, std::size_t
             fmt::format("{:.9g} m", p.spacingM);
         const auto expansion = model::expand(trial);
         if (!expansion.usable()) return;
-        const Analysis a = analyse(expansion, frequencyHz);
+        const Analysis a = analyse(expansion, frequencyHz, options);
         p.gainDbi = a.figures.peak.gainDbi;
         p.sideLobeDb = planeCut(a, rows).sideLobeDb();
         points[static_cast<std::size_t>(i)] = p;
         if (progress) progress(static_cast<double>(++done) / count);
-    });
+    };
+    tbb::parallel_for(0, count, [&](int i) { unlessStopped(stop, [&] { workOut(i); }); });
     std::erase_if(points, [](const StackingPoint& p) { return p.spacingM == 0.0; });
     return points;
 }

@@ -8,6 +8,7 @@
 #include <map>
 
 #include "core/model/checks.h"
+#include "core/stopped.h"
 #include "core/study/rational.h"
 
 namespace rm::study {
@@ -91,10 +92,11 @@ class Sweeper {
         const double begun = progressShare_;
         std::atomic<std::size_t> done{0};
         tbb::parallel_for(std::size_t{0}, frequencies.size(), [&](std::size_t i) {
-            if (stop_.stop_requested()) return;
-            admittance[i] = fields_.solve(mesh_, frequencies[i])->admittance;
-            const double part = static_cast<double>(++done) / static_cast<double>(frequencies.size());
-            if (progress_) progress_(std::min(1.0, begun + (share - begun) * part));
+            unlessStopped(stop_, [&] {
+                admittance[i] = fields_.solve(mesh_, frequencies[i], stop_)->admittance;
+                const double part = static_cast<double>(++done) / static_cast<double>(frequencies.size());
+                if (progress_) progress_(std::min(1.0, begun + (share - begun) * part));
+            });
         });
         progressShare_ = std::min(1.0, share);
         for (std::size_t i = 0; i < frequencies.size(); ++i)

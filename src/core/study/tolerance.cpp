@@ -10,6 +10,7 @@
 
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
+#include "core/stopped.h"
 #include "core/study/tune.h"
 #include "core/study/varied.h"
 
@@ -112,24 +113,25 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
     std::vector<One> all(built.size());
     std::atomic<int> done{0};
     tbb::parallel_for(std::size_t{0}, built.size(), [&](std::size_t i) {
-        if (stop.stop_requested()) return;
-        One one;
-        try {
-            const auto expansion = model::expand(built[i]);
-            requireUsable(expansion);
-            const auto swept = sweep(expansion, lowHz, highHz, kPoints, stop);
-            if (!swept.complete) return;
-            for (const auto& p : swept.points) one.swr.push_back(p.swr);
-            if (goals) {
-                one.states = readGoals(built[i], bands, 7);
-                one.meets = allMet(one.states);
+        unlessStopped(stop, [&] {
+            One one;
+            try {
+                const auto expansion = model::expand(built[i]);
+                requireUsable(expansion);
+                const auto swept = sweep(expansion, lowHz, highHz, kPoints, stop);
+                endWhere(stop);
+                for (const auto& p : swept.points) one.swr.push_back(p.swr);
+                if (goals) {
+                    one.states = readGoals(built[i], bands, 7, stop);
+                    one.meets = allMet(one.states);
+                }
+            } catch (const Error&) {
+                // A build that cannot be worked out is one that went wrong; the others go on.
+                one = {true, {}, false, {}};
             }
-        } catch (const Error&) {
-            // A build that cannot be worked out is one that went wrong; the others go on.
-            one = {true, {}, false, {}};
-        }
-        all[i] = std::move(one);
-        if (progress) progress(static_cast<double>(++done) / builds);
+            all[i] = std::move(one);
+            if (progress) progress(static_cast<double>(++done) / builds);
+        });
     });
     Tolerance t;
     t.failed =

@@ -61,7 +61,7 @@ bool refine(Prober& prober, const model::Design& design, const std::vector<model
 }  // namespace
 
 std::vector<GoalState> readGoals(const model::Design& design, const std::vector<model::Band>& bands,
-                                 int samples) {
+                                 int samples, const std::stop_token& stop) {
     const Goals goals(design, bands, samples);
     const auto expansion = model::expand(design);
     requireUsable(expansion);
@@ -70,7 +70,7 @@ std::vector<GoalState> readGoals(const model::Design& design, const std::vector<
         const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(expansion.model, range.highHz));
         std::vector<GoalSample> read(range.hz.size());
         tbb::parallel_for(std::size_t{0}, range.hz.size(), [&](std::size_t i) {
-            read[i] = goals.read(expansion, em::solvePorts(mesh, range.hz[i]));
+            read[i] = goals.read(expansion, em::solvePorts(mesh, range.hz[i], stop));
         });
         all.push_back(std::move(read));
     }
@@ -79,7 +79,7 @@ std::vector<GoalState> readGoals(const model::Design& design, const std::vector<
 
 TuneGradient tuneGradient(const model::Design& design, const std::vector<model::Band>& bands,
                           const std::vector<double>& scaled) {
-    const Prober prober(design, bands, TuneOptions().samples, {}, std::make_shared<TuneControl>());
+    const Prober prober(design, bands, TuneOptions().samples, {}, std::make_shared<TuneControl>(), {});
     const auto trial = prober.probe(scaled, true);
     return {trial.misses, trial.gradient};
 }
@@ -88,7 +88,7 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
                 const TuneOptions& options) {
     requireUsable(model::expand(design));
     Prober prober(design, bands, options.samples, options.resume,
-                  options.control ? options.control : std::make_shared<TuneControl>());
+                  options.control ? options.control : std::make_shared<TuneControl>(), options.stop);
     Search search(prober, options);
     const auto& axes = prober.axes();
     TuneResult result;

@@ -59,7 +59,7 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
 
 /// The goals of the design as it stands, densely sampled.
 std::vector<GoalState> readGoals(const model::Design& design, const std::vector<model::Band>& bands,
-                                 int samples = 21);
+                                 int samples = 21, const std::stop_token& stop = {});
 
 /// A trial of the tuner: values of the scaled dimensions (0 to 1) and the derivatives of all misses by them,
 /// for tests: rows are misses, columns dimensions.

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/stopped.h"
 #include "core/study/field_key.h"
 
 namespace rm::study {
@@ -18,12 +19,14 @@ constexpr std::size_t kKeptBytes = std::size_t{400} << 20;
 }  // namespace
 
 Prober::Prober(const model::Design& design, const std::vector<model::Band>& bands, int samples,
-               const std::map<std::string, double>& resume, std::shared_ptr<TuneControl> control)
+               const std::map<std::string, double>& resume, std::shared_ptr<TuneControl> control,
+               std::stop_token stop)
     : design_(design),
       goals_(design, bands, samples),
       axes_(axesOf(design, resume)),
       limits_(limitsOf(design)),
-      control_(std::move(control)) {}
+      control_(std::move(control)),
+      stop_(std::move(stop)) {}
 
 std::size_t Prober::Field::bytes() const {
     std::size_t total = 0;
@@ -57,7 +60,7 @@ Prober::FieldPtr Prober::fieldOf(const model::Expansion& expansion) const {
         field->factored.emplace_back();
         for (const double hz : range.hz) {
             ++control_->solutions;
-            field->factored.back().emplace_back(mesh, hz);
+            field->factored.back().emplace_back(mesh, hz, stop_);
         }
     }
     const std::scoped_lock lock(mutex_);
@@ -86,6 +89,8 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
             }
         }
     } catch (const Error&) {
+        return trial;
+    } catch (const Stopped&) {
         return trial;
     }
     trial.misses = allMisses(trial.samples, expansion);

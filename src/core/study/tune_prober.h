@@ -25,7 +25,8 @@ class Prober {
   public:
     /// Throws rm::Error where the plan cannot be read.
     Prober(const model::Design& design, const std::vector<model::Band>& bands, int samples,
-           const std::map<std::string, double>& resume, std::shared_ptr<TuneControl> control);
+           const std::map<std::string, double>& resume, std::shared_ptr<TuneControl> control,
+           std::stop_token stop);
 
     const std::vector<Axis>& axes() const { return axes_; }
     Goals& goals() { return goals_; }
@@ -36,6 +37,7 @@ class Prober {
     std::map<std::string, double> valuesAt(const std::vector<double>& x) const;
     model::Design at(const std::vector<double>& x) const { return withValues(design_, valuesAt(x)); }
 
+    /// A trial that is asked to stop is none that is good.
     Trial probe(const std::vector<double>& x, bool withGradient) const;
 
     /// The field solutions that are kept belong to the frequencies of before.
@@ -60,6 +62,7 @@ class Prober {
     std::vector<Axis> axes_;
     std::vector<PlainLimit> limits_;
     std::shared_ptr<TuneControl> control_;
+    std::stop_token stop_;
     mutable std::mutex mutex_;
     mutable std::vector<FieldPtr> kept_;  ///< the newest last: circuits are tuned without solving again
 };

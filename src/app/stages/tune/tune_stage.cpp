@@ -19,7 +19,8 @@ constexpr int kTrialEveryMs = 400;
 constexpr int kReadingSamples = 11;
 
 /// The goals and limits of a design as it is.
-PlanState planStateOf(const model::Design& design, const std::vector<model::Band>& bands) {
+PlanState planStateOf(const model::Design& design, const std::vector<model::Band>& bands,
+                      const std::stop_token& stop) {
     PlanState state;
     try {
         const auto expansion = model::expand(design);
@@ -28,7 +29,7 @@ PlanState planStateOf(const model::Design& design, const std::vector<model::Band
             state.builtM.push_back(study::builtM(expansion, limit.kind));
         const auto& goals = design.tune.goals;
         if (std::none_of(goals.begin(), goals.end(), [](const auto& g) { return g.enabled; })) return state;
-        state.goals = study::readGoals(design, bands, kReadingSamples);
+        state.goals = study::readGoals(design, bands, kReadingSamples, stop);
         study::limitsOf(design);
         const auto& movers = design.tune.movers;
         if (std::any_of(movers.begin(), movers.end(), [](const auto& m) { return m.enabled; }))
@@ -259,13 +260,13 @@ void TuneStage::readGoals() {
     const auto project = goalsRead_;
     std::optional<model::Design> chosen;
     if (const auto& trial = session().trial(); proposal_ && trial && mine()) chosen = trial->design;
-    goals_.start([this, project, chosen](std::stop_token, const Task::Progress&) -> Task::After {
-        const PlanState now = planStateOf(project->active(), project->bands);
+    goals_.start([this, project, chosen](std::stop_token ended, const Task::Progress&) -> Task::After {
+        const PlanState now = planStateOf(project->active(), project->bands, ended);
         std::optional<PlanState> proposed;
         if (chosen) {
             model::Design design = *chosen;
             design.tune = project->active().tune;
-            proposed = planStateOf(design, project->bands);
+            proposed = planStateOf(design, project->bands, ended);
         }
         return [this, now, proposed, id = project->active().id] {
             if (session().design().id != id) return;

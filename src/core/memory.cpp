@@ -1,0 +1,36 @@
+#include "core/memory.h"
+
+#include <fmt/format.h>
+
+#include <fstream>
+#include <string>
+
+#include "core/common.h"
+
+namespace rm {
+
+namespace {
+
+constexpr double kGigabyte = 1e9;
+
+}  // namespace
+
+std::optional<double> memoryToSpare() {
+    std::ifstream in("/proc/meminfo");
+    std::string name;
+    double kibibytes = 0.0;
+    for (std::string rest; in >> name >> kibibytes; std::getline(in, rest))
+        if (name == "MemAvailable:") return 1024.0 * kibibytes;
+    return {};
+}
+
+void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toSpare) {
+    if (!toSpare || bytes <= kMostOfMemory * *toSpare) return;
+    throw Error(
+        fmt::format("{} unknowns take {:.2g} GB, and this machine has {:.2g} GB to spare, of which half may "
+                    "be used: close "
+                    "other programs, make the antenna smaller or the frequency lower.",
+                    unknowns, bytes / kGigabyte, *toSpare / kGigabyte));
+}
+
+}  // namespace rm

@@ -1,0 +1,104 @@
+// Long work ends soon after it is asked to, and memory is asked for before it is taken.
+#include <catch2/catch.hpp>
+#include <chrono>
+#include <thread>
+
+#include "antennas.h"
+#include "core/memory.h"
+#include "core/stopped.h"
+#include "core/study/sweep.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+using Clock = std::chrono::steady_clock;
+
+double secondsSince(Clock::time_point begin) {
+    return std::chrono::duration<double>(Clock::now() - begin).count();
+}
+
+/// Long enough for `unknowns` or so at 14 MHz, no two spans alike.
+model::WireModel tangle(double lengthM) {
+    model::WireModel m;
+    Vec3 at(0.0, 0.0, 20.0);
+    for (int i = 0; i < static_cast<int>(lengthM / 15.0); ++i) {
+        const Vec3 next = at + Vec3(10.0 * std::cos(0.4 * i), 10.0 * std::sin(0.4 * i), 0.3 + 0.01 * (i % 7));
+        m.wires.push_back(wire(at, next, 0.001));
+        at = next;
+    }
+    addFeed(m, 0, 0.5);
+    return m;
+}
+
+/// How long work goes on after it was asked to stop once `after` s have passed.
+template <typename Work>
+double lateness(double after, const Work& work) {
+    std::stop_source stop;
+    Clock::time_point asked;
+    std::thread hand([&] {
+        std::this_thread::sleep_for(std::chrono::duration<double>(after));
+        asked = Clock::now();
+        stop.request_stop();
+    });
+    const auto begin = Clock::now();
+    CHECK_THROWS_AS(work(stop.get_token()), Stopped);
+    const double ended = secondsSince(begin);
+    hand.join();
+    return ended - std::chrono::duration<double>(asked - begin).count();
+}
+
+}  // namespace
+
+TEST_CASE("a field solution of thousands of unknowns stops where it is") {
+    const auto m = tangle(9000.0);
+    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 14.1e6));
+    CHECK(mesh->functions.size() > 3000);
+    const auto begin = Clock::now();
+    const auto matrix = em::momentMatrix(*mesh, 14.1e6);
+    const double filled = secondsSince(begin);
+    // In the fill, and in the factorisation.
+    for (const double after : {0.3 * filled, filled + 0.3}) {
+        const double late =
+            lateness(after, [&](std::stop_token stop) { em::solvePorts(mesh, 14.1e6, stop); });
+        INFO("asked after " << after << " s of which " << filled << " fill");
+        CHECK(late < 0.1);
+    }
+}
+
+TEST_CASE("what was stopped leaves nothing behind: the next solution is the same") {
+    const auto m = tangle(3000.0);
+    const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 14.1e6));
+    const auto first = em::solvePorts(mesh, 14.1e6);
+    lateness(0.02, [&](std::stop_token stop) {
+        while (true) em::solvePorts(mesh, 14.1e6, stop);
+    });
+    const auto again = em::solvePorts(mesh, 14.1e6);
+    CHECK((again.admittance - first.admittance).norm() < 1e-9 * first.admittance.norm());
+}
+
+TEST_CASE("a sweep that is stopped ends with what it has") {
+    const auto e = wrapped(tangle(3000.0));
+    std::stop_source stop;
+    int told = 0;
+    const auto swept = study::sweep(e, 14.0e6, 14.3e6, 9, stop.get_token(), [&](double) {
+        if (++told == 2) stop.request_stop();
+    });
+    CHECK_FALSE(swept.complete);
+    CHECK(swept.points.size() < 9);
+}
+
+TEST_CASE("what the machine cannot spare is refused before it is taken") {
+    CHECK_NOTHROW(requireMemory(5000, 4e8, 1e9));
+    CHECK_NOTHROW(requireMemory(5000, 4e8, std::nullopt));
+    try {
+        requireMemory(5000, 6e8, 1e9);
+        FAIL("accepted");
+    } catch (const Error& e) {
+        CHECK_THAT(e.what(),
+                   Catch::Contains("5000 unknowns take 0.6 GB") && Catch::Contains("1 GB to spare"));
+    }
+    REQUIRE(memoryToSpare());
+    CHECK(*memoryToSpare() > 1e8);
+}
