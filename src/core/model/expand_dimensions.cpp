@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <map>
+
 #include "core/model/dimension_kind.h"
 
 namespace rm::model {
@@ -17,6 +19,7 @@ class Dimensions {
           scope_(scope),
           findings_(findings),
           state_(dimensions.size(), State::Open) {
+        for (std::size_t i = 0; i < dimensions.size(); ++i) byName_.emplace(dimensions[i].name, i);
         for (std::size_t i = 0; i < dimensions.size(); ++i) evaluate(i);
     }
 
@@ -45,8 +48,9 @@ class Dimensions {
         }
         try {
             for (const auto& name : quantity::namesIn(d.text)) {
-                for (std::size_t j = 0; j < dimensions_.size(); ++j) {
-                    if (dimensions_[j].name != name || evaluate(j)) continue;
+                const auto [from, to] = byName_.equal_range(name);
+                for (auto it = from; it != to; ++it) {
+                    if (evaluate(it->second)) continue;
                     if (state_[i] != State::Failed)
                         fail(i, fmt::format("Dimension {} needs {}, which has no value.", d.name, name),
                              fmt::format("Mend {} first.", name));
@@ -71,6 +75,7 @@ class Dimensions {
     quantity::Scope& scope_;
     std::vector<Finding>& findings_;
     std::vector<State> state_;
+    std::multimap<std::string, std::size_t> byName_;
 };
 
 }  // namespace

@@ -13,6 +13,8 @@ inline constexpr double kHighestHz = 1e11;
 /// frequency.
 inline constexpr double kThinnestRadiusM = 0.5e-6;
 
+/// Items of one kind in a list of the project file: parts, dimensions, designs.
+inline constexpr std::size_t kMostItems = 3000;
 /// Straight pieces of wire of one design, copies included.
 inline constexpr std::size_t kMostWires = 3000;
 /// Unknowns of one field solution: the matrix takes 16 bytes for each pair, 400 MB at the most.

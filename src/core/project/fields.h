@@ -17,6 +17,7 @@
 #include <vector>
 
 #include "core/model/design.h"
+#include "core/model/limits.h"
 #include "core/quantity/number.h"
 
 namespace rm::io {
@@ -126,7 +127,12 @@ class Reader {
     /// `one` is what an item of the list is called.
     template <typename Item>
     void list(const char* name, std::vector<Item> Thing::*member, const char* one, When = When::Differs) {
-        for (const json& v : array(name)) {
+        const json& given = array(name);
+        if (given.size() > model::kMostItems)
+            throw Error(fmt::format("{}{} has {} items, and at most {} are read", where_,
+                                    where_.empty() ? name : fmt::format(", {}", name), given.size(),
+                                    model::kMostItems));
+        for (const json& v : given) {
             auto& items = thing_.*member;
             Item item;
             const std::string number = std::to_string(items.size() + 1);

@@ -4,6 +4,7 @@
 #include <fmt/chrono.h>
 #include <fmt/format.h>
 #include <sys/file.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <algorithm>
@@ -112,6 +113,12 @@ int openFree(const fs::path& file) {
     return -1;
 }
 
+/// False where somebody has removed the file: what is written to it is lost.
+bool isStillThere(int handle) {
+    struct stat state {};
+    return ::fstat(handle, &state) == 0 && state.st_nlink > 0;
+}
+
 std::string localTime(std::time_t at) {
     std::tm when{};
     ::localtime_r(&at, &when);
@@ -204,7 +211,7 @@ void Journal::bring(const Wanted& wanted) {
         return;
     }
     auto project = std::make_shared<const json>(toJson(*wanted.project));
-    const bool sameFile = handle_ >= 0 && begun_ == wanted.begun;
+    const bool sameFile = handle_ >= 0 && begun_ == wanted.begun && isStillThere(handle_);
     if (!sameFile || bytes_ > std::max(kNeverShorter, kLongest * wholeBytes_)) {
         startFile(wanted, *project);
     } else {

@@ -293,6 +293,22 @@ mu::Parser makeParser() {
     return parser;
 }
 
+/// The values of the scope that an expression uses, and no others: a design may have thousands.
+std::map<std::string, double> valuesIn(const std::string& expression, const Scope& scope) {
+    std::map<std::string, double> values;
+
+    for (std::size_t begin = 0; begin < expression.size();) {
+        std::size_t end = begin;
+        while (end < expression.size() && isNameChar(expression[end])) ++end;
+        const std::string name = expression.substr(begin, end - begin);
+        const auto found = scope.values.find(name);
+        if (found != scope.values.end()) values.insert(*found);
+        if (name == "lambda" && scope.lambdaM > 0.0) values[name] = scope.lambdaM;
+        begin = std::max(end, begin + 1);
+    }
+    return values;
+}
+
 std::string trimmed(const std::string& text) {
     const auto first = text.find_first_not_of(" \t\r\n");
     if (first == std::string::npos) return {};
@@ -334,8 +350,7 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
         value = reader.last();
     } else {
         mu::Parser parser = makeParser();
-        std::map<std::string, double> values = scope.values;
-        if (scope.lambdaM > 0.0) values["lambda"] = scope.lambdaM;
+        auto values = valuesIn(expression, scope);
         try {
             for (auto& [name, v] : values) parser.DefineVar(name, &v);
             parser.SetExpr(expression);

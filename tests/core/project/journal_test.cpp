@@ -197,6 +197,26 @@ TEST_CASE("a journal does not grow without end") {
     journal.forget();
 }
 
+TEST_CASE("a journal that somebody removed is begun anew with the next edit") {
+    const Folder folder;
+    const auto place = folder.path / "recovery";
+    std::string said;
+    {
+        Journal journal(place, [&](const std::string& why) { said += why; });
+        journal.begin("");
+        journal.keep(titled("one"), "Add part");
+        journal.flush();
+        REQUIRE(fs::remove_all(place) > 0);
+        journal.keep(titled("two"), "Rename");
+        journal.flush();
+        CHECK(fs::exists(journal.file()));
+    }
+    CHECK(said.empty());
+    const auto left = io::leftWork(place);
+    REQUIRE(left.size() == 1);
+    CHECK(left[0].title == "two");
+}
+
 TEST_CASE("where nothing can be kept it is said, once it is so and once it is over") {
     const Folder folder;
     std::ofstream(folder.path / "in the way") << "a file";

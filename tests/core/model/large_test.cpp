@@ -1,0 +1,117 @@
+// Projects that nobody means to make: they end in figures or in a sentence, and soon.
+#include <fmt/format.h>
+#include <catch2/catch.hpp>
+#include <chrono>
+#include <nlohmann/json.hpp>
+
+#include "core/edit/designs.h"
+#include "core/model/expand.h"
+#include "core/model/limits.h"
+#include "core/project/project_file.h"
+#include "findings.h"
+
+using namespace rm;
+using namespace rm::model;
+
+namespace {
+
+double secondsOf(const auto& work) {
+    const auto begin = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+}
+
+/// Straight wires side by side, the first one fed.
+Design fence(int wires) {
+    Design d;
+    d.designFrequency = "14.1 MHz";
+    for (int i = 0; i < wires; ++i) {
+        Part part;
+        part.name = fmt::format("Wire {}", i);
+        part.shape = StraightWire{{fmt::format("{}", i), "0", "10"}, {fmt::format("{}", i), "5", "10"}, "0"};
+        d.parts.push_back(part);
+    }
+    Feed feed;
+    feed.part = "Wire 0";
+    d.feeds = {feed};
+    return d;
+}
+
+}  // namespace
+
+TEST_CASE("as many dimensions as are read, each after the one before, are worked out in a moment") {
+    Design d = fence(1);
+    Dimension first;
+    first.name = "d0";
+    first.text = "5 m";
+    d.dimensions.push_back(first);
+    for (std::size_t i = 1; i < kMostItems; ++i) {
+        Dimension next;
+        next.name = fmt::format("d{}", i);
+        next.text = fmt::format("d{} + 1 mm", i - 1);
+        d.dimensions.push_back(next);
+    }
+    std::get<StraightWire>(d.parts[0].shape).end[1] = d.dimensions.back().name;
+    for (const bool backwards : {false, true}) {
+        if (backwards) std::reverse(d.dimensions.begin(), d.dimensions.end());
+        Expansion e;
+        CHECK(secondsOf([&] { e = expand(d); }) < 2.0);
+        REQUIRE(e.usable());
+        CHECK(e.model.wires.at(0).lengthM() == Approx(5.0 + 0.001 * static_cast<double>(kMostItems - 1)));
+    }
+}
+
+TEST_CASE("thirty thousand dimensions are not read") {
+    nlohmann::json dimensions = nlohmann::json::array();
+    for (int i = 0; i < 30000; ++i)
+        dimensions.push_back(
+            {{"name", fmt::format("d{}", i)}, {"value", i == 0 ? "1" : fmt::format("d{}", i - 1)}});
+    const nlohmann::json root = {{"format", "reed-mast project"},
+                                 {"version", 1},
+                                 {"designs", {{{"name", "Chain"}, {"dimensions", dimensions}}}}};
+    CHECK_THROWS_WITH(
+        io::parseProject(root.dump(), "It"),
+        Catch::Contains("design \"Chain\", dimensions has 30000 items, and at most 3000 are read"));
+}
+
+TEST_CASE("members nested without end are no project") {
+    for (const char* bracket : {"[", "{\"a\":"}) {
+        std::string text = R"({"format": "reed-mast project", "version": 1, "mine": )";
+        for (int i = 0; i < 70000; ++i) text += bracket;
+        CHECK_THROWS_WITH(io::parseProject(text, "It"), Catch::Contains("nests more than 100 brackets"));
+    }
+    // As deep as is read is written and read again.
+    std::string deep =
+        R"({"format": "reed-mast project", "version": 1, "designs": [{"name": "D"}], "mine": )";
+    deep += std::string(90, '[') + std::string(90, ']') + "}";
+    const auto project = io::parseProject(deep, "It");
+    CHECK(io::parseProject(io::textOf(project), "It") == project);
+}
+
+TEST_CASE("twenty thousand parts are refused before they are judged against each other") {
+    const Design d = fence(20000);
+    std::string said;
+    CHECK(secondsOf([&] { said = rm::test::firstError(d); }) < 5.0);
+    CHECK_THAT(said, Catch::Contains(std::to_string(kMostWires)));
+}
+
+TEST_CASE("a thousand wires are judged in a moment") {
+    const Design d = fence(1000);
+    Expansion e;
+    CHECK(secondsOf([&] { e = expand(d); }) < 2.0);
+    CHECK(e.usable());
+    CHECK(e.model.wires.size() == 1000);
+}
+
+TEST_CASE("a project of thousands of parts is written and read in a moment, and copied by its history") {
+    Project project = edit::starterProject();
+    project.designs[0] = fence(3000);
+    std::string text;
+    Project again;
+    CHECK(secondsOf([&] {
+              text = io::textOf(project);
+              again = io::parseProject(text, "It");
+          }) < 5.0);
+    CHECK(again.designs[0] == project.designs[0]);
+    CHECK(io::textOf(again) == text);
+}
