@@ -70,7 +70,7 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {140, 38, 48, 52, 74, 46, 76, 34};
+    const int widths[] = {136, 38, 46, 52, 82, 38, 76, 34};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
