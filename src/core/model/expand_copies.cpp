@@ -135,7 +135,8 @@ void makeCopies(FieldValues& values, const std::vector<Copy>& copies, std::vecto
         for (const auto& unit : units) {
             const bool meant = copy.parts.empty() ||
                                std::find(copy.parts.begin(), copy.parts.end(), unit.base) != copy.parts.end();
-            wires += unit.wires.size() * (meant ? all.size() : 1);
+            // What has no wires, as it cannot be worked out, would multiply all the same.
+            wires += std::max<std::size_t>(1, unit.wires.size()) * (meant ? all.size() : 1);
         }
         if (wires > kMostWires) {
             values.problem(copy.name,

@@ -144,7 +144,10 @@ std::string touchstoneText(const std::vector<ImpedancePoint>& points, double ref
         const Complex gamma = std::isfinite(std::abs(p.impedanceOhm))
                                   ? (p.impedanceOhm - referenceOhm) / (p.impedanceOhm + referenceOhm)
                                   : Complex(1.0);
-        text += fmt::format("{:.9g} {:.9g} {:.9g}\n", p.frequencyHz / 1e6, gamma.real(), gamma.imag());
+        // What is far below the last digit kept is nothing, and no number that would be refused when read.
+        const auto kept = [](double part) { return std::abs(part) < 1e-12 ? 0.0 : part; };
+        text += fmt::format("{:.9g} {:.9g} {:.9g}\n", p.frequencyHz / 1e6, kept(gamma.real()),
+                            kept(gamma.imag()));
     }
     return text;
 }

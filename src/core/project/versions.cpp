@@ -18,8 +18,8 @@ namespace fs = std::filesystem;
 /// One folder for every file, named after it and told from its namesakes by where they are (FNV-1a, 64 bits).
 fs::path folderOf(const fs::path& file, const fs::path& folder) {
     std::uint64_t hash = 0xcbf29ce484222325ULL;
-    for (const unsigned char c : fs::absolute(file).lexically_normal().string())
-        hash = (hash ^ c) * 0x100000001b3ULL;
+    for (const char c : fs::absolute(file).lexically_normal().string())
+        hash = (hash ^ static_cast<unsigned char>(c)) * 0x100000001b3ULL;
     return folder / fmt::format("{} {:016x}", file.stem().string(), hash);
 }
 

@@ -127,6 +127,10 @@ TEST_CASE("numbers that nobody means are named with their part") {
 
 TEST_CASE("copies of copies and bands without measure end in a sentence") {
     CHECK_THROWS_AS(study::analyse(model::expand(found("copies_64x64x64x64.json")), 14e6), Error);
+    // A part that cannot be worked out has no wires to count.
+    auto broken = found("copies_64x64x64x64.json");
+    std::get<model::StraightWire>(broken.parts.at(0).shape).end[1] = "not_there/2";
+    CHECK(model::hasError(model::expand(broken).findings));
     CHECK_THROWS_AS(study::analyse(model::expand(found("span_1e30_oob_read.json")), 14e6), Error);
     CHECK_THROWS_AS(io::readProject(RM_SOURCE_DIR "/tests/found/number_overflow.json"), Error);
     CHECK_THROWS_AS(io::readProject(RM_SOURCE_DIR "/tests/found/sweep_band_heap_overflow.json"), Error);

@@ -29,6 +29,14 @@ std::string refusedTouchstone(const std::string& text) {
 
 }  // namespace
 
+TEST_CASE("what is written can be read, however near to nothing a part of it is") {
+    const std::string text = io::touchstoneText({{1e6, {8.0, 1e-44}}, {2e6, {50.0, 1e-45}}}, 50.0, "tiny");
+    const auto again = io::parseTouchstone(text, "file.s1p");
+    REQUIRE(again.size() == 2);
+    CHECK(again[0].impedanceOhm.real() == Approx(8.0));
+    CHECK(again[1].impedanceOhm.imag() == Approx(0.0).margin(1e-9));
+}
+
 TEST_CASE("the same impedance in every form of the file") {
     // 100 ohm: reflection 1/3 at 50 ohm, 0 at 100 ohm.
     near(only("# MHz S RI R 50\n7.1 0.33333333333333333 0\n"), 100.0);
