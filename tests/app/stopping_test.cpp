@@ -133,3 +133,24 @@ TEST_CASE("stopped before there were figures the window says so, and the next ed
               return taken;
           }) < kAtOnceMs);
 }
+
+TEST_CASE("stop stops what waits for its turn, too") {
+    Window w;
+    CHECK(quickest(kAtOnceMs, [&] {
+              tangle(w);
+              longestEvent(0.3);
+              // The edit waits for the work before it to let go, and is stopped before it begins.
+              w.document().edit("Higher",
+                                [](model::Project& p) { p.designs[p.activeDesign].site.height = "2 m"; });
+              QElapsedTimer clock;
+              clock.start();
+              w.session().stop();
+              REQUIRE(waitFor([&] { return w.session().settled(); }));
+              const qint64 taken = clock.elapsed();
+              CHECK(w.session().results()->problem.contains("Stopped"));
+              w.document().undoStack()->undo();
+              w.document().undoStack()->undo();
+              w.settle();
+              return taken;
+          }) < kAtOnceMs);
+}

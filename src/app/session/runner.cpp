@@ -64,6 +64,7 @@ struct Runner::Shop {
     std::condition_variable wake;
     std::optional<Request> next;
     std::stop_source work;
+    bool stopped = false;  ///< the newest request is not to be worked out, begun or not
     bool closed = false;
 };
 
@@ -87,12 +88,14 @@ int Runner::solutions() const {
 void Runner::start(const Request& request) {
     const std::scoped_lock lock(shop_->mutex);
     shop_->next = request;
+    shop_->stopped = false;
     shop_->work.request_stop();
     shop_->wake.notify_all();
 }
 
 void Runner::cancel() {
     const std::scoped_lock lock(shop_->mutex);
+    shop_->stopped = true;
     shop_->work.request_stop();
 }
 
@@ -107,6 +110,7 @@ void Runner::Shop::loop(const std::shared_ptr<Shop>& self) {
             request = std::move(*next);
             next.reset();
             work = std::stop_source();
+            if (stopped) work.request_stop();
             stop = work.get_token();
         }
         self->compute(request, stop);

@@ -49,13 +49,14 @@ class TiledLu {
     void factor() {
         factorPanel(0);
         for (int k = 0; k < n_; k += panel_) {
+            // Before anything is done with a panel that was left out.
+            endWhere(stop_);
             const int next = k + panel_;
             if (next >= n_) {
                 swapRows(k, 0, k);
                 break;
             }
             const int after = std::min(n_, next + panel_);
-            endWhere(stop_);
             // Both need panel k only: the next panel is ready when the columns beyond it are.
             tbb::parallel_invoke(
                 [&] {
@@ -73,6 +74,8 @@ class TiledLu {
     }
 
     void factorPanel(int k) {
+        // What was left half updated may look singular.
+        if (stop_.stop_requested()) return;
         const int rows = n_ - k;
         if (LAPACKE_zgetrf_work(LAPACK_COL_MAJOR, rows, width(k), raw(at(k, k)), n_, pivots_.data() + k) != 0)
             singular();
