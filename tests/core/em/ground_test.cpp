@@ -436,3 +436,12 @@ TEST_CASE("patterns and absorbed power of short dipoles") {
     }
     CHECK(directions > 100);
 }
+
+TEST_CASE("a ground that would take minutes to tabulate is refused in seconds") {
+    const em::GroundTable table(HalfSpace(realGround(13.0, 0.005), 3e9));
+    em::Lanes kernels;
+    CHECK_NOTHROW(table.at(0.5, 0.1, kernels));
+    CHECK_THROWS_WITH(table.at(200.0, 0.1, kernels), Catch::Contains("changes too fast"));
+    // And is refused again, not taken for built.
+    CHECK_THROWS_AS(table.at(200.0, 0.1, kernels), Error);
+}

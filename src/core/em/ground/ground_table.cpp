@@ -1,5 +1,6 @@
 #include "core/em/ground/ground_table.h"
 
+#include <fmt/format.h>
 #include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
 
@@ -17,6 +18,9 @@ namespace {
 
 constexpr int kNodes = 8;
 constexpr int kDeepest = 14;
+/// Pieces of one octave: soils at antennas' distances take up to a hundred, pure water without loss at 20
+/// wavelengths 820. More take minutes.
+constexpr int kMostPieces = 1500;
 
 struct Interval {
     double from = 0.0;
@@ -87,7 +91,12 @@ GroundTable::GroundTable(const HalfSpace& halfSpace, double tolerance)
 
 GroundTable::~GroundTable() = default;
 
-void GroundTable::build(Piece& piece, int depth) const {
+void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const {
+    if (++pieces > kMostPieces)
+        throw Error(fmt::format(
+            "The field of the ground changes too fast {:.3g} m from its source to be worked out. Bring "
+            "the antenna closer together, raise it, or lower the frequency.",
+            std::hypot(piece.rho.to, piece.zeta.to)));
     static const Transform transform;
     GroundGrid grid;
     for (int i = 0; i < kNodes; ++i) {
@@ -127,7 +136,7 @@ void GroundTable::build(Piece& piece, int depth) const {
         part.zeta = piece.zeta;
         Interval& cut = piece.cutInRho ? part.rho : part.zeta;
         (h == 0 ? cut.to : cut.from) = cut.middle();
-        build(part, depth + 1);
+        build(part, depth + 1, pieces);
     });
 }
 
@@ -140,7 +149,8 @@ const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
         piece->rho = shape == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};
         piece->zeta = shape == 1 ? Interval{0.0, side} : Interval{side, 2.0 * side};
         // Isolated: while it waits, this thread must not take up work that asks for the same piece.
-        tbb::this_task_arena::isolate([&] { build(*piece, 0); });
+        std::atomic<int> pieces{0};
+        tbb::this_task_arena::isolate([&] { build(*piece, 0, pieces); });
         root.piece = std::move(piece);
         root.ready.store(root.piece.get(), std::memory_order_release);
     });

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <atomic>
 #include <memory>
 #include <mutex>
 
@@ -30,6 +31,7 @@ class GroundTable {
 
     /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
     /// Interpolation error below kTolerance, against values of order one. Safe from any number of threads.
+    /// Throws rm::Error where the kernels change too fast to be tabulated within seconds.
     void at(double rhoM, double zetaM, Lanes& kernels) const;
 
     /// The series of one piece of the table at one height sum.
@@ -70,7 +72,7 @@ class GroundTable {
 
     const Piece& pieceAt(double rhoM, double zetaM) const;
     const Piece& rootPiece(int shape, int octave) const;
-    void build(Piece& piece, int depth) const;
+    void build(Piece& piece, int depth, std::atomic<int>& pieces) const;
 
     HalfSpace halfSpace_;
     double tolerance_;
