@@ -145,6 +145,10 @@ TEST_CASE("journey: bands, designs and sliders moved faster than anything can be
         if (round % 4 == 3) w.bench.stop();
     }
     w.settle();
+    // The last round was stopped before it had begun, and says so.
+    CHECK((w.live() || w.session().results()->problem.contains("Stopped")));
+    w.session().chooseDesign(ids.front());
+    w.settle();
     CHECK(w.live());
     // What is shown belongs to what is on the bench.
     CHECK(w.session().results()->design().id == w.document().design().id);
