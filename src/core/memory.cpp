@@ -33,4 +33,8 @@ void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toS
                     unknowns, bytes / kGigabyte, *toSpare / kGigabyte));
 }
 
+void requireMemory(std::size_t unknowns, double bytes) {
+    if (bytes > kAlwaysThere) requireMemory(unknowns, bytes, memoryToSpare());
+}
+
 }  // namespace rm

@@ -9,6 +9,8 @@ namespace rm {
 
 /// The share of the memory to spare that one piece of work may take.
 inline constexpr double kMostOfMemory = 0.5;
+/// Bytes that are taken without asking: asking takes as long as a small antenna.
+inline constexpr double kAlwaysThere = 64e6;
 
 /// Bytes that can be had without others' being moved to disk: MemAvailable of the system. Nothing where it
 /// does not say.
@@ -16,6 +18,9 @@ std::optional<double> memoryToSpare();
 
 /// Throws rm::Error where a field solution of so many unknowns takes `bytes`, and that is more than
 /// kMostOfMemory of `toSpare` bytes.
-void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toSpare = memoryToSpare());
+void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toSpare);
+
+/// The same with what this machine has to spare.
+void requireMemory(std::size_t unknowns, double bytes);
 
 }  // namespace rm

@@ -296,7 +296,6 @@ mu::Parser makeParser() {
 /// The values of the scope that an expression uses, and no others: a design may have thousands.
 std::map<std::string, double> valuesIn(const std::string& expression, const Scope& scope) {
     std::map<std::string, double> values;
-
     for (std::size_t begin = 0; begin < expression.size();) {
         std::size_t end = begin;
         while (end < expression.size() && isNameChar(expression[end])) ++end;

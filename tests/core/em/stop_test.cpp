@@ -99,6 +99,9 @@ TEST_CASE("what the machine cannot spare is refused before it is taken") {
         CHECK_THAT(e.what(),
                    Catch::Contains("5000 unknowns take 0.6 GB") && Catch::Contains("1 GB to spare"));
     }
+    // A small antenna does not ask.
+    CHECK_NOTHROW(requireMemory(60, 1e5));
+    CHECK_THROWS_AS(requireMemory(5000, 1e18), Error);
     REQUIRE(memoryToSpare());
     CHECK(*memoryToSpare() > 1e8);
 }
