@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 #include <QMetaType>
+#include <QTimer>
 
 #include <algorithm>
 #include <condition_variable>
@@ -22,6 +23,8 @@ namespace {
 /// Patterns change slowly over a band.
 constexpr int kPatternPoints = 9;
 constexpr int kBandPoints = 11;
+/// Figures that come this soon after Stop are shown rather than none.
+constexpr int kGraceMs = 30;
 constexpr std::size_t kPinsKept = 200;
 constexpr double kLobeStepDeg = 5.0;
 constexpr std::size_t kMostBystanders = 4;
@@ -50,7 +53,7 @@ struct Runner::Shop {
     explicit Shop(Runner* runner) : mailbox(runner), owner(runner) {}
 
     void loop(const std::shared_ptr<Shop>& self);
-    void compute(const Request& request, std::stop_token stop);
+    void compute(const Request& request, std::stop_token stop, std::stop_token stopField);
     PinsPtr workOutPins(const Request& request, const Results& live, std::stop_token stop);
     void publish(const Results& results);
 
@@ -64,7 +67,10 @@ struct Runner::Shop {
     std::condition_variable wake;
     std::optional<Request> next;
     std::stop_source work;
-    bool stopped = false;  ///< the newest request is not to be worked out, begun or not
+    std::stop_source field;     ///< of the first figures alone
+    bool stopped = false;       ///< the newest request, begun or not, is to end with its first figures
+    bool fieldStopped = false;  ///< and before them, where they have not come by now
+    unsigned asked = 0;         ///< how many requests there were
     bool closed = false;
 };
 
@@ -78,6 +84,7 @@ Runner::~Runner() {
     const std::scoped_lock lock(shop_->mutex);
     shop_->closed = true;
     shop_->work.request_stop();
+    shop_->field.request_stop();
     shop_->wake.notify_all();
 }
 
@@ -88,8 +95,10 @@ int Runner::solutions() const {
 void Runner::start(const Request& request) {
     const std::scoped_lock lock(shop_->mutex);
     shop_->next = request;
-    shop_->stopped = false;
+    shop_->stopped = shop_->fieldStopped = false;
+    ++shop_->asked;
     shop_->work.request_stop();
+    shop_->field.request_stop();
     shop_->wake.notify_all();
 }
 
@@ -97,12 +106,19 @@ void Runner::cancel() {
     const std::scoped_lock lock(shop_->mutex);
     shop_->stopped = true;
     shop_->work.request_stop();
+    QTimer::singleShot(kGraceMs, this, [shop = shop_, asked = shop_->asked] {
+        const std::scoped_lock still(shop->mutex);
+        if (shop->asked != asked) return;
+        shop->fieldStopped = true;
+        shop->field.request_stop();
+    });
 }
 
 void Runner::Shop::loop(const std::shared_ptr<Shop>& self) {
     while (true) {
         Request request;
         std::stop_token stop;
+        std::stop_token stopField;
         {
             std::unique_lock lock(mutex);
             wake.wait(lock, [this] { return closed || next.has_value(); });
@@ -110,10 +126,13 @@ void Runner::Shop::loop(const std::shared_ptr<Shop>& self) {
             request = std::move(*next);
             next.reset();
             work = std::stop_source();
+            field = std::stop_source();
             if (stopped) work.request_stop();
+            if (fieldStopped) field.request_stop();
             stop = work.get_token();
+            stopField = field.get_token();
         }
-        self->compute(request, stop);
+        self->compute(request, stop, stopField);
     }
 }
 
@@ -124,7 +143,7 @@ void Runner::Shop::publish(const Results& results) {
     });
 }
 
-void Runner::Shop::compute(const Request& request, std::stop_token stop) {
+void Runner::Shop::compute(const Request& request, std::stop_token stop, std::stop_token stopField) {
     const Results before = last;
     const bool sameAntenna = before.expansion && before.expansion == request.first.expansion;
     Results r = request.first;
@@ -139,7 +158,7 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop) {
         study::requireUsable(expansion);
         study::AnalysisOptions options = request.options;
         options.fields = &fields;
-        options.stop = stop;
+        options.stop = stopField;
         const bool sameFigures = sameAntenna && before.analysis && before.frequencyHz == r.frequencyHz &&
                                  sameCuts(options, lastOptions);
         r.analysis =

@@ -24,7 +24,8 @@ class Runner : public QObject {
     /// Starts this work and cancels what runs. What rests on nothing that has changed is not worked out
     /// again.
     void start(const Request& request);
-    /// Ends the work that runs with what it has.
+    /// Ends the work that runs, or waits for its turn, with what it has; with its first figures where they
+    /// come in a moment.
     void cancel();
     /// Field solutions made so far: a change of a load, a line or the feed path makes none.
     int solutions() const;
