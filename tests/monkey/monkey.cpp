@@ -32,6 +32,7 @@ namespace {
 constexpr std::size_t kStepsKept = 80;
 constexpr int kStepsToUndo = 120;
 constexpr int kSettleMs = 240000;
+constexpr int kPatienceMs = 60000;
 constexpr std::size_t kMostWiresToWaitFor = 120;
 
 const char* const kTexts[] = {
@@ -594,14 +595,28 @@ void Monkey::checkSettled() {
     bench_.stop();
     QElapsedTimer clock;
     clock.start();
-    while (!bench_.settled() && clock.elapsed() < kSettleMs) let(5);
+    // What was clicked last may still be on its way, and begin something new when all had come to rest.
+    const auto atRest = [&] {
+        if (!bench_.settled()) return false;
+        let(0);
+        return bench_.settled();
+    };
+    bool patient = true;
+    while (!atRest() && clock.elapsed() < kSettleMs) {
+        let(5);
+        // What goes on with new figures may take long, too: nobody waits for minutes, but presses Stop again.
+        if (patient && clock.elapsed() > kPatienceMs) {
+            patient = false;
+            note("stop again");
+            bench_.stop();
+        }
+    }
     std::string busy;
     if (!bench_.session().settled()) busy += " the results";
     if (bench_.session().task().running()) busy += " the task of the bench";
     for (const auto& stage : bench_.stages())
         if (!stage->settled()) busy += " the stage " + stage->name().toStdString();
     require(bench_.settled(), "it does not settle:" + busy);
-    let(0);
     check();
     app::Session& session = bench_.session();
     if (!session.live()) {
