@@ -176,6 +176,36 @@ void radialFan(benchmark::State& state) {
 }
 BENCHMARK(radialFan)->Arg(16)->Arg(64)->Arg(128)->Unit(benchmark::kMillisecond)->UseRealTime();
 
+/// A quarter wave on radials 5 cm deep in average soil. Cold: a new frequency every time. Dragged: one
+/// frequency, a new length of the radials every time.
+void radialsInSoil(benchmark::State& state) {
+    const bool cold = state.range(1) == 0;
+    state.SetLabel(cold ? "cold" : "dragged");
+    const int n = static_cast<int>(state.range(0));
+    int step = 0;
+    std::size_t unknowns = 0;
+    const auto work = [&] {
+        ++step;
+        model::WireModel m;
+        m.ground = averageGround();
+        const Vec3 hub(0.0, 0.0, -0.05);
+        m.wires.push_back(wire(Vec3::Zero(), {0.0, 0.0, 10.2}, 0.001));
+        m.wires.push_back(wire(Vec3::Zero(), hub, 0.001));
+        const double length = cold ? 10.0 : 6.0 + 0.01 * (step % 800);
+        for (int i = 0; i < n; ++i) {
+            const double angle = 2.0 * kPi * i / n;
+            m.wires.push_back(wire(hub, hub + length * Vec3(std::cos(angle), std::sin(angle), 0.0), 0.001));
+        }
+        addFeed(m, 0, 0.0);
+        unknowns = solve(m, cold ? 7.1e6 + step : 7.1e6).solution.unknowns;
+    };
+    work();
+    for (auto _ : state) work();
+    state.counters["unknowns"] = static_cast<double>(unknowns);
+    state.counters["best_ms"] = 1e3 * bestSeconds(20, work);
+}
+BENCHMARK(radialsInSoil)->ArgsProduct({{8, 32, 120}, {0, 1}})->Unit(benchmark::kMillisecond)->UseRealTime();
+
 /// About 1500 unknowns: many dipoles side by side. Fill and factorisation together against the factorisation
 /// alone.
 void largeDenseSolve(benchmark::State& state) {

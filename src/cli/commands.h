@@ -25,6 +25,9 @@ void addTuneCommand(CLI::App& app, int& exitCode);
 /// matters, tolerance and scan.
 void addBuildCommands(CLI::App& app, int& exitCode);
 
+/// radials.
+void addRadialsCommand(CLI::App& app, int& exitCode);
+
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);
 

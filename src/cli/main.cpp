@@ -19,6 +19,7 @@ int main(int argc, char** argv) {
     rm::cli::addCompareCommand(app, exitCode);
     rm::cli::addTuneCommand(app, exitCode);
     rm::cli::addBuildCommands(app, exitCode);
+    rm::cli::addRadialsCommand(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {
         app.parse(argc, argv);

@@ -35,8 +35,8 @@ int solve(const Options& options) {
     if (!options.json) {
         fmt::print("{}, {}; SWR to {:g} ohm\n", loaded.project.title, loaded.design.name,
                    loaded.expansion.referenceOhm);
-        fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>5}\n", "MHz", "Z, ohm", "SWR",
-                   "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "N");
+        fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>7} {:>5}\n", "MHz", "Z, ohm",
+                   "SWR", "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "sky, %", "N");
     }
     const auto frequencies = frequenciesHz(options, loaded);
     warn(loaded, frequencies);
@@ -56,6 +56,8 @@ int solve(const Options& options) {
                         {"efficiency", g.efficiency},
                         {"sky_share", g.skyShare},
                         {"ground_share", g.groundShare},
+                        {"soil_share", g.soilShare()},
+                        {"reflection_share", g.reflectionShare},
                         {"unknowns", g.unknowns}};
             if (options.resonance)
                 if (const auto r = study::findResonance(loaded.expansion, f))
@@ -70,10 +72,11 @@ int solve(const Options& options) {
                 fmt::print("{:>10}  {:>22}\n", "", z);
             else
                 fmt::print(
-                    "{:>10.4f}  {:>22} {:>6} {:>8.2f} {:>8.2f} {:>8.1f} {:>8.1f} {:>8.1f} {:>8.1f} {:>5}\n",
+                    "{:>10.4f}  {:>22} {:>6} {:>8.2f} {:>8.2f} {:>8.1f} {:>8.1f} {:>8.1f} {:>8.1f} {:>7.1f} "
+                    "{:>5}\n",
                     f / 1e6, z, quantity::formatSwr(g.swr), g.returnLossDb, g.peak.gainDbi,
                     g.peak.direction.elevationDeg, g.frontToBackDb, g.beamwidthDeg, 100.0 * g.efficiency,
-                    g.unknowns);
+                    100.0 * g.skyShare, g.unknowns);
         }
         if (options.resonance) {
             if (const auto r = study::findResonance(loaded.expansion, f))

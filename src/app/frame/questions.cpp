@@ -21,11 +21,18 @@ namespace rm::app {
 const std::vector<PartChoice>& partChoices() {
     using Kind = edit::PartKind;
     static const std::vector<PartChoice> choices = {
-        {"&Straight wire", Kind::Wire, "Ctrl+Shift+W"}, {"&Bent wire", Kind::Bent, "Ctrl+Shift+B"},
-        {"Regular &loop", Kind::Loop, "Ctrl+Shift+L"},  {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
-        {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},   {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
-        {"Nearby: &mast or tower", Kind::Mast, ""},     {"Nearby: &guys with insulators", Kind::Guys, ""},
-        {"Nearby: mounting &tube", Kind::Tube, ""},     {"Nearby: g&utter", Kind::Gutter, ""}};
+        {"&Straight wire", Kind::Wire, "Ctrl+Shift+W"},
+        {"&Bent wire", Kind::Bent, "Ctrl+Shift+B"},
+        {"Regular &loop", Kind::Loop, "Ctrl+Shift+L"},
+        {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
+        {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},
+        {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
+        {"Radial s&ystem under the antenna", Kind::Radials, "Ctrl+Shift+H"},
+        {"Ground r&od under the antenna", Kind::Rod, ""},
+        {"Nearby: &mast or tower", Kind::Mast, ""},
+        {"Nearby: &guys with insulators", Kind::Guys, ""},
+        {"Nearby: mounting &tube", Kind::Tube, ""},
+        {"Nearby: g&utter", Kind::Gutter, ""}};
     return choices;
 }
 

@@ -40,7 +40,10 @@ struct Ledger::Column {
         Rdf,
         Efficiency,
         Average,
-        Ground
+        Sky,
+        Ground,
+        Soil,
+        Reflection
     };
     Kind kind;
     const char* title;
@@ -80,7 +83,17 @@ const std::vector<Ledger::Column>& Ledger::columns() {
          66},
         {K::Average, "mean gain",
          "Mean gain over all directions in dB: what the loss in wires, loads and ground takes", 1, false, 66},
-        {K::Ground, "to ground", "Power that heats the ground, over the power into the feeds", -1, true, 66}};
+        {K::Sky, "to the sky", "What goes to the sky over the power into the feeds", 1, true, 62},
+        {K::Ground, "to ground", "Power that heats the ground, over the power into the feeds", -1, true, 66},
+        {K::Soil, "near soil",
+         "Of what goes to ground, what heats the soil round the wires: more and longer radials, or more "
+         "height, "
+         "save it",
+         -1, false, 62},
+        {K::Reflection, "reflection",
+         "Of what goes to ground, what the ground keeps of the waves that it reflects: the soil far around "
+         "decides",
+         -1, false, 66}};
     return list;
 }
 
@@ -186,6 +199,9 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
     const auto decibel = [](double v, const char* unit = "", int decimals = 1) {
         return Value{text(quantity::formatDb(v, decimals)) + unit, v};
     };
+    const auto percent = [](double share) {
+        return Value{QString("%1 %").arg(100.0 * share, 0, 'f', share < 0.1 ? 1 : 0), 100.0 * share};
+    };
     switch (column.kind) {
         case K::Frequency:
             return {text(quantity::formatFrequency(a->figures.frequencyHz)), std::nullopt};
@@ -235,10 +251,14 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
                     100.0 * a->figures.efficiency};
         case K::Average:
             return decibel(10.0 * std::log10(std::max(1e-9, a->figures.skyShare)), " dB", 2);
+        case K::Sky:
+            return percent(a->figures.skyShare);
         case K::Ground:
-            return {QString("%1 %").arg(100.0 * a->figures.groundShare, 0, 'f',
-                                        a->figures.groundShare < 0.1 ? 1 : 0),
-                    100.0 * a->figures.groundShare};
+            return percent(a->figures.groundShare);
+        case K::Soil:
+            return percent(a->figures.soilShare());
+        case K::Reflection:
+            return percent(a->figures.reflectionShare);
         default:
             return {};
     }

@@ -107,6 +107,32 @@ void ItemEditor::buildPart() {
         addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<InvertedV>(d, i).foot; });
     } else if (std::holds_alternative<ElementRow>(part.shape)) {
         buildRow();
+    } else if (std::holds_alternative<RadialSystem>(part.shape)) {
+        quantity("Radials", Kind::Number, &RadialSystem::count, RadialSystem{}, "How many: 1 to 180");
+        addText(
+            "Length",
+            [i](const Design& d) { return std::get<RadialSystem>(model::at(d.parts, i).shape).length; },
+            [i](Design& d, const std::string& v) { shapeOf<RadialSystem>(d, i).length = v; },
+            "10 m, or several that take turns: 5 m; 10 m");
+        quantity(
+            "Depth", Kind::Length, &RadialSystem::depth, RadialSystem{},
+            "Of their hub below the foot. 0: they leave from the foot itself; on the lawn or held above it "
+            "with the height of the foot");
+        quantity("Slope", Kind::Angle, &RadialSystem::slope, RadialSystem{}, "Below the horizon");
+        quantity("First", Kind::Angle, &RadialSystem::first, RadialSystem{},
+                 "Bearing of the first to the right of the front; of the middle, where they fill a sector");
+        quantity("Sector", Kind::Angle, &RadialSystem::sector, RadialSystem{},
+                 "360 degrees: all round. Less where a house stands in the way");
+        quantity("Bent up", Kind::Length, &RadialSystem::bentUp, RadialSystem{},
+                 "Length of their last piece, which rises; 0: none");
+        quantity("Rod", Kind::Length, &RadialSystem::rod, RadialSystem{},
+                 "Length of a rod straight down from the hub; 0: none");
+        if (std::get<RadialSystem>(part.shape).rod != "0 m")
+            quantity("Its diameter", Kind::Diameter, &RadialSystem::rodDiameter, RadialSystem{});
+        addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<RadialSystem>(d, i).foot; });
+    } else if (std::holds_alternative<GroundRod>(part.shape)) {
+        quantity("Length", Kind::Length, &GroundRod::length, GroundRod{}, "Straight down from its top");
+        addPoint("Top", [i](Design& d) -> PointText& { return shapeOf<GroundRod>(d, i).top; });
     } else {
         addPoint("Hub", [i](Design& d) -> PointText& { return shapeOf<Fan>(d, i).hub; });
         quantity("Wires", Kind::Number, &Fan::count, Fan{}, "1 to 128, evenly spread round the hub");

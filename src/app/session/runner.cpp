@@ -15,6 +15,7 @@
 #include "core/project/project_file.h"
 #include "core/stopped.h"
 #include "core/study/field_store.h"
+#include "core/study/lying.h"
 
 namespace rm::app {
 
@@ -247,6 +248,8 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop, std::st
             r.remarks.clear();
             for (const auto& b : study::bystanders(expansion, *r.analysis, kMostBystanders, &fields, stop))
                 r.remarks << QString::fromStdString(b.sentence());
+            for (const auto& d : study::lyingDifferences(expansion, *r.analysis, &fields, stop))
+                r.remarks << QString::fromStdString(d.sentence());
         }
     } catch (const Stopped&) {
         {

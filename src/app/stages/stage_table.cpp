@@ -9,6 +9,7 @@
 #include "app/stages/grounds/ground_stage.h"
 #include "app/stages/heights/height_stage.h"
 #include "app/stages/match/match_stage.h"
+#include "app/stages/radials/radial_stage.h"
 #include "app/stages/shape/shape_stage.h"
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/tune/tune_stage.h"
@@ -24,6 +25,7 @@ std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editin
     stages.push_back(std::make_unique<BandStage>(session));
     stages.push_back(std::make_unique<HeightStage>(session, editing));
     stages.push_back(std::make_unique<GroundStage>(session));
+    stages.push_back(std::make_unique<RadialStage>(session));
     stages.push_back(std::make_unique<CurrentStage>(session));
     stages.push_back(std::make_unique<BoomStage>(session));
     stages.push_back(std::make_unique<DriveStage>(session, editing));

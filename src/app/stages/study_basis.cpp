@@ -1,6 +1,7 @@
 #include "app/stages/study_basis.h"
 
 #include "core/project/project_file.h"
+#include "core/study/radial_study.h"
 
 namespace rm::app {
 
@@ -8,6 +9,9 @@ std::string studyBasis(const Session& session, Varied varied) {
     model::Design design = session.design();
     if (varied == Varied::Height) {
         design.site.height.clear();
+    } else if (varied == Varied::Radials) {
+        const std::string part = study::radialSystemOf(design);
+        design = study::withRadials(std::move(design), part, 0, 0.0);
     } else {
         design.site.ground = model::GroundKind::Real;
         design.site.soil.clear();

@@ -6,6 +6,7 @@
 
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
+#include "core/model/expand.h"
 #include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 
@@ -55,7 +56,7 @@ ElementRow starterRow(double lambdaM) {
     return row;
 }
 
-Part newPart(PartKind kind, double lambdaM) {
+Part newPart(PartKind kind, double lambdaM, const PointText& foot) {
     Part part;
     switch (kind) {
         case PartKind::Wire:
@@ -93,6 +94,19 @@ Part newPart(PartKind kind, double lambdaM) {
             part.conductor = {"aluminium", "8 mm", "", "3"};
             part.shape = starterRow(lambdaM);
             break;
+        case PartKind::Radials: {
+            RadialSystem radials;
+            radials.foot = foot;
+            radials.length = "lambda/4";
+            part.name = "Radial system";
+            part.shape = radials;
+            break;
+        }
+        case PartKind::Rod:
+            part.name = "Ground rod";
+            part.conductor = {"steel", "16 mm", "", "3"};
+            part.shape = GroundRod{foot, "1.5 m"};
+            break;
         case PartKind::Mast:
             part.name = "Mast";
             part.conductor = {"steel", "60 mm", "", "3"};
@@ -124,11 +138,30 @@ Part newPart(PartKind kind, double lambdaM) {
     return part;
 }
 
+/// Where the antenna stands: the lowest end of its wires, as the fields of a part count; the origin where
+/// there is none yet.
+PointText footOf(const Design& design) {
+    const Expansion expansion = expand(design);
+    const Vec3* lowest = nullptr;
+    for (const auto& wire : expansion.model.wires)
+        for (const Vec3* end : {&wire.startM, &wire.endM})
+            if (lowest == nullptr || end->z() < lowest->z() - 1e-9) lowest = end;
+    if (lowest == nullptr) return {"0 m", "0 m", "0 m"};
+    const auto metres = [](double value) {
+        return fmt::format("{:.6g} m", std::abs(value) < 1e-9 ? 0.0 : value);
+    };
+    return {metres(lowest->x()), metres(lowest->y()), metres(lowest->z() - expansion.heightM)};
+}
+
 std::string firstPart(const Design& design) {
     return design.parts.empty() ? std::string() : design.parts.front().name;
 }
 
 }  // namespace
+
+bool isEarth(PartKind kind) {
+    return kind == PartKind::Radials || kind == PartKind::Rod;
+}
 
 bool isNearby(PartKind kind) {
     return kind == PartKind::Mast || kind == PartKind::Guys || kind == PartKind::Tube ||
@@ -137,9 +170,12 @@ bool isNearby(PartKind kind) {
 
 Added addPart(Project project, PartKind kind, double lambdaM) {
     Design& design = active(project);
-    Part part = newPart(kind, lambdaM);
+    Part part = newPart(kind, lambdaM, footOf(design));
+    // A mast stands on a footing where there is soil to stand in.
+    if (kind == PartKind::Mast && design.site.ground == GroundKind::Real && expand(design).heightM == 0.0)
+        std::get<StraightWire>(part.shape).start[2] = "-1 m";
     part.name = freeName(design.parts, part.name);
-    if (design.feeds.empty() && kind != PartKind::Fan && !isNearby(kind)) {
+    if (design.feeds.empty() && kind != PartKind::Fan && !isEarth(kind) && !isNearby(kind)) {
         Feed feed;
         feed.part = part.name;
         if (kind == PartKind::Row) feed.place.element = "driven";

@@ -6,7 +6,7 @@
 
 namespace rm::edit {
 
-enum class PartKind { Wire, Bent, Loop, Vee, Fan, Row, Mast, Guys, Tube, Gutter };
+enum class PartKind { Wire, Bent, Loop, Vee, Fan, Row, Radials, Rod, Mast, Guys, Tube, Gutter };
 
 /// A project with something new in it.
 struct Added {
@@ -16,6 +16,9 @@ struct Added {
 
 /// Whether the part stands nearby and is never fed: masts, guys, tubes, gutters.
 bool isNearby(PartKind kind);
+
+/// Something to stand on: added under what is there.
+bool isEarth(PartKind kind);
 
 /// A part of sizes that suit the wavelength in m, in numbers where they are for the tape. The first part of a
 /// design that can be fed gets a feed.

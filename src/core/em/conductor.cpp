@@ -38,6 +38,10 @@ double coatInductancePerM(double radiusM, double coatM, double coatPermittivity)
     return kMu0 / (2.0 * kPi) * (1.0 - 1.0 / coatPermittivity) * std::log(1.0 + coatM / radiusM);
 }
 
+double coatElastanceM(double radiusM, double coatM, double coatPermittivity) {
+    return std::log(1.0 + coatM / radiusM) / (2.0 * kPi * kEps0 * coatPermittivity);
+}
+
 Complex WireMaterial::impedancePerM(double frequencyHz) const {
     return wireImpedancePerM(frequencyHz, conductorRadiusM, conductivitySm) +
            Complex(0.0, 2.0 * kPi * frequencyHz * inductancePerM);

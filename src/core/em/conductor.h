@@ -20,11 +20,18 @@ double coatedRadiusM(double radiusM, double coatM, double coatPermittivity);
 /// (mu0/2 pi) (1 - 1/eps_r) ln(1 + d/a) in H/m.
 double coatInductancePerM(double radiusM, double coatM, double coatPermittivity);
 
+/// The voltage across the coat of a charge, ln(1 + d/a)/(2 pi eps0 eps_r) in m/F. In soil of complex
+/// permittivity eps the charge of the wire adds (1 - 1/eps) of that to what the kernels give with the radius
+/// above: between that radius and the outside of the coat they see soil where in air they see air. Same
+/// sources.
+double coatElastanceM(double radiusM, double coatM, double coatPermittivity);
+
 /// The impedance along a wire.
 struct WireMaterial {
     double conductivitySm = 0.0;    ///< infinity for a perfect conductor
     double conductorRadiusM = 0.0;  ///< of the metal
     double inductancePerM = 0.0;    ///< of the coat, H/m
+    double elastanceM = 0.0;        ///< of the coat, m/F
 
     /// ohm/m; its real part is what turns to heat.
     Complex impedancePerM(double frequencyHz) const;

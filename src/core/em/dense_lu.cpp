@@ -2,11 +2,10 @@
 
 #include <cblas.h>
 #include <lapacke.h>
-#include <tbb/parallel_for.h>
-#include <tbb/parallel_invoke.h>
 
 #include <algorithm>
 
+#include "core/em/parallel.h"
 #include "core/stopped.h"
 
 namespace rm::em {
@@ -58,7 +57,7 @@ class TiledLu {
             }
             const int after = std::min(n_, next + panel_);
             // Both need panel k only: the next panel is ready when the columns beyond it are.
-            tbb::parallel_invoke(
+            parallelBoth(
                 [&] {
                     update(k, next, after);
                     factorPanel(next);
@@ -105,7 +104,7 @@ class TiledLu {
     void updateBeyond(int k, int from) {
         const int tiles = (n_ - from + kTile - 1) / kTile;
         // The last task exchanges the rows of what is finished.
-        tbb::parallel_for(0, tiles + 1, [&](int t) {
+        parallelFor(0, tiles + 1, [&](int t) {
             if (t == tiles) return swapRows(k, 0, k);
             const int first = from + t * kTile;
             update(k, first, std::min(n_, first + kTile));

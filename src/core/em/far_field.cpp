@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include "core/em/kernel_arrays.h"
 #include "core/em/quadrature.h"
@@ -16,13 +17,63 @@ namespace rm::em {
 
 namespace {
 
-/// The spans of a mesh with their currents as arrays, summed up for many directions at once.
+/// The currents of the spans in the soil as points with weights.
+class SoilRadiator {
+  public:
+    SoilRadiator(const Mesh& mesh, const Eigen::VectorXcd& local) {
+        const GaussRule& rule = gaussRule(kPoints);
+        for (const Span& span : mesh.spans) {
+            if (!span.inSoil) continue;
+            std::array<Complex, kLanes> series;
+            for (std::size_t n = 0; n < kLanes; ++n) series[n] = legendreSeries(span, local, n);
+            for (std::size_t g = 0; g < kPoints; ++g) {
+                double row[kLanes];
+                legendreRow(rule.node[g], row);
+                Complex current = 0.0;
+                for (std::size_t n = 0; n < kLanes; ++n) current += series[n] * row[n];
+                place_.push_back(span.centreM + rule.node[g] * span.halfM() * span.direction);
+                moment_.push_back((current * rule.weight[g] * span.halfM()) * span.direction);
+            }
+        }
+        re_.resize(place_.size());
+        im_.resize(place_.size());
+    }
+
+    bool empty() const { return place_.empty(); }
+
+    /// Sum of u int I exp(j k r') ds for a wave vector with a complex upright part: waves that come up to the
+    /// surface fall off on their way.
+    Eigen::Vector3cd radiationVector(double kx, double ky, Complex kz) const {
+        for (std::size_t i = 0; i < place_.size(); ++i) {
+            re_[i] = -kz.imag() * place_[i].z();
+            im_[i] = kx * place_[i].x() + ky * place_[i].y() + kz.real() * place_[i].z();
+        }
+        complexExp(re_.data(), im_.data(), static_cast<int>(place_.size()));
+        Eigen::Vector3cd sum = Eigen::Vector3cd::Zero();
+        for (std::size_t i = 0; i < place_.size(); ++i) sum += Complex(re_[i], im_[i]) * moment_[i];
+        return sum;
+    }
+
+  private:
+    /// A span in the soil is at most half a wavelength there: exact to 1e-7.
+    static constexpr std::size_t kPoints = 8;
+    std::vector<Vec3> place_;
+    std::vector<Eigen::Vector3cd> moment_;
+    mutable std::vector<double> re_;
+    mutable std::vector<double> im_;
+};
+
+/// The spans of a mesh in air with their currents as arrays, summed up for many directions at once.
 class Radiator {
   public:
     Radiator(const Mesh& mesh, const Eigen::VectorXcd& local, double k)
-        : count_(mesh.spans.size()), data_(count_ * kColumns, 0.0) {
-        for (std::size_t i = 0; i < mesh.spans.size(); ++i) {
-            const Span& span = mesh.spans[i];
+        : count_(static_cast<std::size_t>(std::count_if(mesh.spans.begin(), mesh.spans.end(),
+                                                        [](const Span& span) { return !span.inSoil; }))),
+          data_(count_ * kColumns, 0.0),
+          soil_(mesh, local) {
+        std::size_t i = 0;
+        for (const Span& span : mesh.spans) {
+            if (span.inSoil) continue;
             const double values[kFirstSeries] = {
                 span.centreM.x(),   span.centreM.y(),   span.centreM.z(), span.direction.x(),
                 span.direction.y(), span.direction.z(), span.halfM(),     span.radiusM * span.radiusM};
@@ -34,10 +85,12 @@ class Radiator {
                 column(kFirstSeries + 2 * order + 1)[i] = c.imag();
                 factor *= Complex(0.0, 1.0);
             }
+            ++i;
         }
         arrays_.count = static_cast<int>(count_);
         // Degree n radiates as (k L/2)^n/(2n+1)!!: short spans need few.
         for (const Span& span : mesh.spans) {
+            if (span.inSoil) continue;
             double lead = 1.0;
             int count = 0;
             while (count <= span.order && lead > kNegligible) {
@@ -62,6 +115,8 @@ class Radiator {
     }
 
     using Vectors = std::vector<Eigen::Vector3cd>;
+
+    const SoilRadiator& soil() const { return soil_; }
 
     /// N = sum over spans of u int I exp(j k r.r') ds towards unit vectors, and towards their mirror images
     /// in the ground where `image` is not null.
@@ -97,6 +152,7 @@ class Radiator {
     std::vector<double> data_;
     std::vector<int> orders_;
     SpanArrays arrays_;
+    SoilRadiator soil_;
 };
 
 /// Reflection coefficients of the ground for the two polarisations, E_theta and E_phi.
@@ -112,8 +168,11 @@ Reflection reflection(const model::Ground& ground, double sinPsi, double frequen
     return {(eps * sinPsi - q) / (eps * sinPsi + q), (sinPsi - q) / (sinPsi + q)};
 }
 
+/// Of each direction `kept`, where it is given, receives what the ground keeps of the wave that comes down
+/// there, as |E|^2 in V^2.
 std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, double frequencyHz,
-                                    const std::vector<Direction>& directions) {
+                                    const std::vector<Direction>& directions,
+                                    std::vector<double>* kept = nullptr) {
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
     const double k = wavenumber(frequencyHz);
     const Complex scale(0.0, -k * kEta0 / (4.0 * kPi));
@@ -134,6 +193,8 @@ std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, 
     std::vector<FarField> fields(n, FarField{0.0, 0.0});
     Reflection r{};
     double reflectedAt = -1.0;
+    const bool fromSoil = !radiator.soil().empty();
+    const Complex eps = fromSoil ? model::permittivityAt(mesh.ground, frequencyHz) : Complex(1.0);
     for (std::size_t i = 0; i < n; ++i) {
         if (overGround && directions[i].elevationDeg < 0.0) continue;
         const double sinPsi = sine[i];
@@ -150,6 +211,19 @@ std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, 
             const auto& m = image[i];
             theta -= r.vertical * ((m.x() * cosPhi + m.y() * sinPhi) * sinPsi + m.z() * cosPsi);
             across += r.horizontal * (m.y() * cosPhi - m.x() * sinPhi);
+            if (kept != nullptr)
+                (*kept)[i] = std::norm(scale) *
+                             (std::norm((m.x() * cosPhi + m.y() * sinPhi) * sinPsi + m.z() * cosPsi) *
+                                  (1.0 - std::norm(r.vertical)) +
+                              std::norm(m.y() * cosPhi - m.x() * sinPhi) * (1.0 - std::norm(r.horizontal)));
+        }
+        if (fromSoil) {
+            // By reciprocity: what a plane wave from there leaves of itself below the surface.
+            const Complex upright = k * std::sqrt(eps - cosPsi * cosPsi);
+            const auto s = radiator.soil().radiationVector(k * toward[i].x(), k * toward[i].y(), upright);
+            theta += (1.0 - r.vertical) * sinPsi * (s.x() * cosPhi + s.y() * sinPhi) -
+                     (1.0 + r.vertical) / eps * cosPsi * s.z();
+            across += (1.0 + r.horizontal) * (s.y() * cosPhi - s.x() * sinPhi);
         }
         fields[i] = {scale * theta, scale * across};
     }
@@ -171,6 +245,11 @@ double gainDbi(const FarField& field, double inputPowerW) {
 
 double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
                    const std::stop_token& stop) {
+    return skyPower(mesh, local, frequencyHz, inputPowerW, stop).radiated;
+}
+
+SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
+                  const std::stop_token& stop) {
     // The pattern of an antenna of radius R has about k R harmonics; the rule resolves them with a margin.
     // Round the compass it is the radius about the middle of the plan that counts, whatever the height.
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
@@ -203,8 +282,10 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
                         2.0 * plan, std::max(std::abs(low.z()), std::abs(high.z())), frequencyHz / 1e6));
     const double bottom = overGround ? 0.0 : -1.0;
     const Radiator radiator(mesh, local, k);
-    double power = 0.0;
+    SkyPower power;
     std::vector<Direction> ring(static_cast<std::size_t>(azimuths));
+    std::vector<double> kept(ring.size());
+    const bool real = mesh.ground.kind == model::GroundKind::Real;
     for (int panel = 0; panel < panels; ++panel) {
         const double width = (1.0 - bottom) / panels;
         for (int q = 0; q < rule.size; ++q) {
@@ -214,12 +295,15 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
             for (int i = 0; i < azimuths; ++i)
                 ring[static_cast<std::size_t>(i)] = {std::asin(sinPsi) / kDegree, 360.0 * i / azimuths};
             double sum = 0.0;
-            for (const FarField& f : fieldsTowards(mesh, radiator, frequencyHz, ring))
-                sum += (std::norm(f.theta) + std::norm(f.phi)) / (2.0 * kEta0);
-            power += sum * 2.0 * kPi / azimuths * 0.5 * width * rule.weight[static_cast<std::size_t>(q)];
+            for (const FarField& f : fieldsTowards(mesh, radiator, frequencyHz, ring, real ? &kept : nullptr))
+                sum += std::norm(f.theta) + std::norm(f.phi);
+            const double weight = 2.0 * kPi / azimuths * 0.5 * width *
+                                  rule.weight[static_cast<std::size_t>(q)] / (2.0 * kEta0 * inputPowerW);
+            power.radiated += sum * weight;
+            if (real) power.lostInReflection += std::accumulate(kept.begin(), kept.end(), 0.0) * weight;
         }
     }
-    return power / inputPowerW;
+    return power;
 }
 
 }  // namespace rm::em

@@ -21,7 +21,8 @@ struct FarField {
 };
 
 /// Fields of the currents `local` (A per local function) towards each direction. Over ground: space wave by
-/// the Fresnel reflection coefficients per element of current, nothing below the horizon. E = -j w mu0/(4 pi)
+/// the Fresnel reflection coefficients per element of current, by those of transmission for currents in the
+/// soil, nothing below the horizon. E = -j w mu0/(4 pi)
 /// [N - r (r.N)], N = sum over spans of u int I exp(j k r.r') ds; the integral of each polynomial is a
 /// spherical Bessel function: int P_m(t) exp(j q t) dt = 2 j^m j_m(q).
 std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
@@ -30,9 +31,22 @@ std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, 
 /// Radiation intensity over isotropic: gain in dBi for input power in W. -999 where nothing is radiated.
 double gainDbi(const FarField& field, double inputPowerW);
 
+/// Where the power goes that leaves an antenna as waves, over the input power.
+struct SkyPower {
+    double radiated = 0.0;  ///< to the sky; in free space to all sides
+    /// What real ground keeps of the plane waves that come down on it, |E|^2 (1 - |R|^2) of both
+    /// polarisations: the reflection takes it from the sky wave. The rest of the loss in the ground is that
+    /// of the near field, which heats the soil round the wires.
+    double lostInReflection = 0.0;
+};
+
+/// Product rule: Gauss in sin(elevation), equal steps in azimuth. Throws rm::Stopped where it is asked to
+/// stop.
+SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
+                  const std::stop_token& stop = {});
+
 /// Average of the gain (as a ratio) over the sphere in free space, over the upper half space with ground:
-/// 1 for a lossless antenna. Product rule: Gauss in sin(elevation), equal steps in azimuth.
-/// Throws rm::Stopped where it is asked to stop.
+/// 1 for a lossless antenna. The radiated part of skyPower.
 double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
                    const std::stop_token& stop = {});
 

@@ -19,42 +19,58 @@ constexpr int kWholeGauss = 8;
 constexpr double kLevel = 1e-9;  ///< a direction cosine below this is horizontal
 constexpr int kChannels = 6;     ///< vector, scalar and mixed, real and imaginary
 
+/// Distance from which waves through the soil no longer show: attenuation times distance.
+constexpr double kFaded = 3.0;
+/// Spans and images that touch are divided until the parts at the joint are this share of the shorter half.
+constexpr double kTouchingPart = 0.03;
+
+Region regionOf(const Span& a, const Span& b) {
+    return a.inSoil != b.inSoil ? Region::Across : a.inSoil ? Region::Soil : Region::Air;
+}
+
+/// Where the image of b is: mirrored in the surface, or b itself where the two are on either side.
+Span imageOf(const Span& b, Region region) {
+    return region == Region::Across ? b : b.mirrored();
+}
+
 /// The values of the three kernels at n pairs of points, less the image of the given strength.
 class GroundPair {
   public:
-    GroundPair(const GroundTable& table, LevelRows& rows, const Span& a, const Span& b)
-        : table_(table),
+    GroundPair(const GroundTables& tables, LevelRows& rows, const Span& a, const Span& b)
+        : tables_(tables),
           rows_(rows),
-          k_(table.halfSpace().k()),
+          region_(regionOf(a, b)),
+          depthIsOfA_(a.inSoil),
+          k_(tables.halfSpace().k()),
           along_(a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y()),
           upright_(a.direction.z() * b.direction.z()),
           mixed_(std::abs(a.direction.z()) > kLevel || std::abs(b.direction.z()) > kLevel) {}
 
+    Region region() const { return region_; }
     bool mixed() const { return mixed_; }
     Complex vectorImage() const { return vector_; }
     Complex scalarImage() const { return scalar_; }
 
-    /// Takes the strengths of the image from the table at this point.
-    void imageFrom(double rhoM, double zetaM) {
+    /// Takes the strengths of the image from the table at this distance, with the points at these heights or
+    /// depths.
+    void imageFrom(double rhoM, double ofA, double ofB) {
         Lanes f;
-        table_.at(rhoM, zetaM, f);
+        kernels(std::max(rhoM, kClosestM), ofA, ofB, f);
         vector_ = along_ * Complex(f[0], f[1]) + upright_ * Complex(f[2], f[3]);
         scalar_ = Complex(f[6], f[7]);
     }
 
+    /// For n squared distances along the ground, and distances of the two points from the surface.
     template <std::size_t Size>
-    void values(const double* rho2, const double* zeta, int n, double (*out)[Size]) const {
+    void values(const double* rho2, const double* ofA, const double* ofB, int n, double (*out)[Size]) const {
         double r2[Size];
         double gRe[Size];
         double gIm[Size];
-        for (int i = 0; i < n; ++i) r2[i] = rho2[i] + zeta[i] * zeta[i];
+        for (int i = 0; i < n; ++i) r2[i] = rho2[i] + (ofA[i] + ofB[i]) * (ofA[i] + ofB[i]);
         filamentKernel(r2, n, k_, gRe, gIm);
         for (int i = 0; i < n; ++i) {
             Lanes f;
-            if (mixed_)
-                table_.at(std::sqrt(rho2[i]), zeta[i], f);
-            else
-                rows_.at(table_, std::sqrt(rho2[i]), zeta[i], f);
+            kernels(std::sqrt(rho2[i]), ofA[i], ofB[i], f);
             const double vRe = along_ * f[0] + upright_ * f[2] - vector_.real();
             const double vIm = along_ * f[1] + upright_ * f[3] - vector_.imag();
             const double sRe = f[6] - scalar_.real();
@@ -69,8 +85,23 @@ class GroundPair {
     }
 
   private:
-    const GroundTable& table_;
+    static constexpr double kClosestM = 1e-5;
+
+    void kernels(double rhoM, double ofA, double ofB, Lanes& f) const {
+        if (region_ == Region::Across)
+            return depthIsOfA_ ? rows_.at(*tables_.across, rhoM, ofB, ofA, f)
+                               : rows_.at(*tables_.across, rhoM, ofA, ofB, f);
+        const GroundTable& table = region_ == Region::Air ? *tables_.air : *tables_.soil;
+        if (mixed_)
+            table.at(rhoM, ofA + ofB, f);
+        else
+            rows_.at(table, rhoM, ofA + ofB, f);
+    }
+
+    const GroundTables& tables_;
     LevelRows& rows_;
+    Region region_;
+    bool depthIsOfA_;
     double k_;
     double along_;
     double upright_;
@@ -81,16 +112,23 @@ class GroundPair {
 
 class GroundIntegrator {
   public:
+    /// Distances count as at least `least`.
     GroundIntegrator(const GroundPair& pair, const Span& a, const Span& b, double k, double accuracy,
-                     GroundMoments& moments)
-        : pair_(pair), a_(a), b_(b), mirror_(b.mirrored()), k_(k), accuracy_(accuracy) {
+                     double least, GroundMoments& moments)
+        : pair_(pair),
+          a_(a),
+          b_(b),
+          image_(imageOf(b, pair.region())),
+          k_(k),
+          accuracy_(accuracy),
+          least_(least) {
         PairMoments::Rows* const all[kChannels] = {&moments.vector.re, &moments.vector.im, &moments.scalar.re,
                                                    &moments.scalar.im, &moments.mixed.re,  &moments.mixed.im};
         std::copy_n(all, kChannels, rows_);
     }
 
     void product() {
-        overParts(a_, mirror_, k_, accuracy_, kWholeGauss, 0.0,
+        overParts(a_, image_, k_, accuracy_, kWholeGauss, least_,
                   [this](const Part& pa, const Part& pb, const ProductRule& ra, const ProductRule& rb,
                          double) { tensorGauss(pa, pb, ra, rb); });
     }
@@ -101,17 +139,20 @@ class GroundIntegrator {
         const double along = between.dot(a_.direction);
         const double aside2 =
             std::max(0.0, between.x() * between.x() + between.y() * between.y() - along * along);
-        const double zeta = a_.centreM.z() + b_.centreM.z();
-        parallelRule<4>(a_, b_, std::sqrt(aside2 + zeta * zeta), rows_,
+        const double ofA = std::abs(a_.centreM.z());
+        const double ofB = std::abs(b_.centreM.z());
+        parallelRule<4>(a_, b_, std::sqrt(aside2 + (ofA + ofB) * (ofA + ofB)), rows_,
                         [&](const double* difference, int n, double(*values)[kMaxGauss]) {
                             double rho2[kMaxGauss];
-                            double zetas[kMaxGauss];
+                            double allOfA[kMaxGauss];
+                            double allOfB[kMaxGauss];
                             double all[kChannels][kMaxGauss];
                             for (int q = 0; q < n; ++q) {
                                 rho2[q] = difference[q] * difference[q] + aside2;
-                                zetas[q] = zeta;
+                                allOfA[q] = ofA;
+                                allOfB[q] = ofB;
                             }
-                            pair_.values(rho2, zetas, n, all);
+                            pair_.values(rho2, allOfA, allOfB, n, all);
                             for (int c = 0; c < 4; ++c) std::copy_n(all[c], n, values[c]);
                         });
     }
@@ -122,7 +163,8 @@ class GroundIntegrator {
         const int nb = std::min(ruleB.points, kWholeGauss);
         constexpr int kPoints = kWholeGauss * kWholeGauss;
         double rho2[kPoints];
-        double zeta[kPoints];
+        double ofA[kPoints];
+        double ofB[kPoints];
         double values[kChannels][kPoints];
         alignas(64) double ownA[kMaxProductGauss][kLanes];
         alignas(64) double ownB[kMaxProductGauss][kLanes];
@@ -137,10 +179,11 @@ class GroundIntegrator {
                 const double x = p.x() - q.x();
                 const double y = p.y() - q.y();
                 rho2[i * nb + j] = x * x + y * y;
-                zeta[i * nb + j] = p.z() + q.z();
+                ofA[i * nb + j] = std::abs(p.z());
+                ofB[i * nb + j] = std::abs(q.z());
             }
         }
-        pair_.values(rho2, zeta, na * nb, values);
+        pair_.values(rho2, ofA, ofB, na * nb, values);
         const int channels = pair_.mixed() ? kChannels : 4;
         for (int c = 0; c < channels; ++c)
             for (int i = 0; i < na; ++i) {
@@ -157,9 +200,10 @@ class GroundIntegrator {
     const GroundPair& pair_;
     const Span& a_;
     const Span& b_;
-    Span mirror_;
+    Span image_;
     double k_;
     double accuracy_;
+    double least_;
     PairMoments::Rows* rows_[kChannels];
 };
 
@@ -185,41 +229,75 @@ void LevelRows::at(const GroundTable& table, double rhoM, double zetaM, Lanes& k
     row.series.at(rhoM, kernels);
 }
 
-void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairCache& images,
+void LevelRows::at(const AcrossTable& table, double rhoM, double heightM, double depthM, Lanes& kernels) {
+    constexpr std::size_t kMostSlices = 32;
+    const void* box = table.boxKey(rhoM, heightM, depthM);
+    for (const Slice& slice : slices_)
+        if (slice.box == box && slice.depthM == depthM) return slice.series.at(rhoM, heightM, kernels);
+    if (slices_.size() < kMostSlices) slices_.emplace_back();
+    Slice& slice = slices_[nextSlice_ % slices_.size()];
+    nextSlice_ = (nextSlice_ + 1) % kMostSlices;
+    slice.box = box;
+    slice.depthM = depthM;
+    table.slice(rhoM, heightM, depthM, slice.series);
+    slice.series.at(rhoM, heightM, kernels);
+}
+
+namespace {
+
+/// The wavenumber that matters to rules of integration at this distance: waves through the soil fade.
+double shortestWaves(const HalfSpace& halfSpace, Region region, double distanceM) {
+    const bool faded = -halfSpace.kGround().imag() * distanceM > kFaded;
+    return region == Region::Air || faded ? halfSpace.k()
+                                          : std::max(halfSpace.k(), std::abs(halfSpace.kGround()));
+}
+
+}  // namespace
+
+void groundMoments(const GroundTables& tables, const Span& a, const Span& b, PairCache& images,
                    LevelRows& level, GroundMoments& moments, double accuracy) {
-    const double k = table.halfSpace().k();
-    const Span mirror = b.mirrored();
-    const Vec3 between = mirror.centreM - a.centreM;
-    GroundPair pair(table, level, a, b);
+    const HalfSpace& halfSpace = tables.halfSpace();
+    GroundPair pair(tables, level, a, b);
+    const Region region = pair.region();
+    const Span image = imageOf(b, region);
+    const Vec3 between = image.centreM - a.centreM;
     moments.scalar.clear();
     moments.vector.clear();
     if (pair.mixed()) moments.mixed.clear();
-    GroundIntegrator integrator(pair, a, b, k, accuracy, moments);
-    const double round = roundness(a, b, between.normalized(), k);
+    const double apart = distanceOfParts(a, {}, image, {});
+    const double k = shortestWaves(halfSpace, region, apart);
+    const double least = kTouchingPart * std::min(a.halfM(), b.halfM());
+    const double distance = std::max(apart, least);
+    GroundIntegrator integrator(pair, a, b, k, accuracy, least, moments);
+    const double round = roundness(a, b, between.normalized(),
+                                   region == Region::Soil ? Wavenumber(halfSpace.kGround()) : halfSpace.k());
     const auto scaled = [&] {
         moments.vector.scale(round);
         moments.scalar.scale(round);
         if (pair.mixed()) moments.mixed.scale(round);
     };
-    const double distance = distanceOfParts(a, {}, mirror, {});
     const int points = std::max(productRuleFor({}, a.halfM(), distance, a.order, k, accuracy).points,
                                 productRuleFor({}, b.halfM(), distance, b.order, k, accuracy).points);
     if (points <= kWholeGauss) {
         integrator.product();
         scaled();
-        return;
+    } else {
+        const auto nearest = model::nearestPoints(a.startM(), a.endM(), image.startM(), image.endM());
+        const Vec3 line = nearest.onA - nearest.onB;
+        pair.imageFrom(std::hypot(line.x(), line.y()), std::abs(nearest.onA.z()), std::abs(nearest.onB.z()));
+        if (!pair.mixed() && a.direction.cross(b.direction).norm() < 1e-7)
+            integrator.parallel();
+        else
+            integrator.product();
+        scaled();
+        const PairMoments& own = images.moments(a, image, halfSpace.k());
+        addImage(own, pair.vectorImage(), moments.vector);
+        addImage(own, pair.scalarImage(), moments.scalar);
     }
-    const auto nearest = model::nearestPoints(a.startM(), a.endM(), mirror.startM(), mirror.endM());
-    const Vec3 apart = nearest.onA - nearest.onB;
-    pair.imageFrom(std::hypot(apart.x(), apart.y()), std::abs(apart.z()));
-    if (!pair.mixed() && a.direction.cross(b.direction).norm() < 1e-7)
-        integrator.parallel();
-    else
-        integrator.product();
-    scaled();
-    const PairMoments& image = images.moments(a, mirror, k);
-    addImage(image, pair.vectorImage(), moments.vector);
-    addImage(image, pair.scalarImage(), moments.scalar);
+    if (region != Region::Soil) return;
+    const PairMoments& direct = images.moments(a, b, Wavenumber(halfSpace.kGround()));
+    addImage(direct, a.direction.dot(b.direction), moments.vector);
+    addImage(direct, 1.0 / halfSpace.permittivity(), moments.scalar);
 }
 
 // ---------------------------------------------------------------------------------------------------------
@@ -247,13 +325,13 @@ GroundPairCache::GroundPairCache(std::size_t pairs)
       used_(mask_ + 1, 0),
       entries_(std::make_unique_for_overwrite<Entry[]>(mask_ + 1)) {}
 
-const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const GroundTable>& table, const Span& a,
-                                              const Span& b, PairCache& images) {
-    if (table_ != table) {
-        table_ = table;
+const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const GroundTables>& tables,
+                                              const Span& a, const Span& b, PairCache& images) {
+    if (tables_ != tables) {
+        tables_ = tables;
         level_ = {};
     }
-    const double scale = table->halfSpace().k() / kPlacementQuantum;
+    const double scale = tables->halfSpace().k() / kPlacementQuantum;
     const double dx = b.centreM.x() - a.centreM.x();
     const double dy = b.centreM.y() - a.centreM.y();
     const auto whole = [scale](double metres) { return roundedWhole(metres * scale); };
@@ -285,6 +363,10 @@ const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const Ground
     Place turnedSecond = first;
     turnedFirst[4] = -turnedFirst[4];
     turnedSecond[4] = -turnedSecond[4];
+    const auto near = [](std::int64_t x, std::int64_t y) { return std::abs(x - y) <= kSameQuanta; };
+    const bool alike = std::equal(first.begin(), first.begin() + 4, second.begin());
+    const PairSymmetry symmetry{alike && near(first[4], -second[4]) && near(first[5], second[5]),
+                                alike && near(first[4], second[4]) && near(first[5], -second[5])};
     if (turnedFirst < first) {
         first = turnedFirst;
         second = turnedSecond;
@@ -297,7 +379,7 @@ const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const Ground
     std::copy(second.begin(), second.end(), key.begin() + 6);
     key[12] = along;
     key[13] = whole(std::hypot(dx, dy));
-    key[14] = static_cast<std::int64_t>(table->serial());
+    key[14] = static_cast<std::int64_t>(tables->air->serial());
     key[15] = 0;
     const std::uint64_t slot = hashOf(key) & mask_;
     Entry& entry = entries_[slot];
@@ -308,8 +390,11 @@ const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const Ground
         // Computed in the canonical form, as in PairCache.
         const Span forthA = turned(a, turn.signA);
         const Span forthB = turned(b, turn.signB);
-        groundMoments(*table, turn.exchanged ? forthB : forthA, turn.exchanged ? forthA : forthB, images,
+        groundMoments(*tables, turn.exchanged ? forthB : forthA, turn.exchanged ? forthA : forthB, images,
                       level_, entry.moments);
+        evenOut(entry.moments.vector, symmetry);
+        evenOut(entry.moments.scalar, symmetry);
+        if (mixed) evenOut(entry.moments.mixed, symmetry);
     }
     if (turn.plain()) return entry.moments;
     turnGround(entry.moments, turn, a, b, mixed, turned_);

@@ -1,6 +1,8 @@
-// What real ground adds to the interaction of two spans in air.
+// What real ground adds to the interaction of two spans in air, and the whole of it where one or both are in
+// the soil.
 #pragma once
 
+#include "core/em/ground/across_table.h"
 #include "core/em/ground/ground_table.h"
 #include "core/em/lanes.h"
 #include "core/em/pair_cache.h"
@@ -23,8 +25,15 @@ class LevelRows {
   public:
     /// The four kernels as GroundTable::at gives them.
     void at(const GroundTable& table, double rhoM, double zetaM, Lanes& kernels);
+    /// The same across the surface, where few depths come up.
+    void at(const AcrossTable& table, double rhoM, double heightM, double depthM, Lanes& kernels);
 
   private:
+    struct Slice {
+        const void* box = nullptr;
+        double depthM = -1.0;
+        DepthSeries series;
+    };
     struct Row {
         const void* piece = nullptr;
         double zetaM = -1.0;
@@ -32,13 +41,15 @@ class LevelRows {
     };
     std::array<Row, 16> rows_;
     std::size_t next_ = 0;
+    std::vector<Slice> slices_;
+    std::size_t nextSlice_ = 0;
 };
 
-/// Fills `moments` for two spans above ground. Where the image is far from both, the kernels are integrated
-/// by a product rule. Where it is near, the ground is first replaced by an image whose strength is right at
-/// the point of closest approach, taken from `images` with the rules of close wires; what remains is smaller
-/// and smoother.
-void groundMoments(const GroundTable& table, const Span& a, const Span& b, PairCache& images,
+/// Fills `moments` for two spans. Where the image is far from both, the kernels are integrated by a product
+/// rule. Where it is near, the ground is first replaced by an image whose strength is right at the point of
+/// closest approach, taken from `images` with the rules of close wires; what remains is smaller and smoother.
+/// Across the surface the image of a span is the span itself. In the soil the direct interaction is added.
+void groundMoments(const GroundTables& tables, const Span& a, const Span& b, PairCache& images,
                    LevelRows& level, GroundMoments& moments, double accuracy = 1e-4);
 
 /// Remembers ground moments by the table, the placement of the spans and their heights, as PairCache does for
@@ -48,7 +59,7 @@ class GroundPairCache {
     explicit GroundPairCache(std::size_t pairs);
 
     /// The moments of the pair; valid until the next call. `images` is where near images are looked up.
-    const GroundMoments& moments(const std::shared_ptr<const GroundTable>& table, const Span& a,
+    const GroundMoments& moments(const std::shared_ptr<const GroundTables>& tables, const Span& a,
                                  const Span& b, PairCache& images);
 
     void forget() { std::fill(used_.begin(), used_.end(), std::uint8_t{0}); }
@@ -63,7 +74,7 @@ class GroundPairCache {
     std::size_t mask_;
     std::vector<std::uint8_t> used_;
     std::unique_ptr<Entry[]> entries_;
-    std::shared_ptr<const GroundTable> table_;  ///< the last one, which the level rows belong to
+    std::shared_ptr<const GroundTables> tables_;  ///< the last ones, which the level rows belong to
     LevelRows level_;
     GroundMoments turned_;
 };

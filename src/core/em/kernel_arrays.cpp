@@ -32,9 +32,17 @@ void cosines(const double* x, int n, double* out) {
     for (int i = 0; i < n; ++i) out[i] = std::cos(x[i]);
 }
 
+/// exp(-x), and exp(-x) - 1 where x may be small.
+void decays(const double* x, int n, double* out) {
+    for (int i = 0; i < n; ++i) out[i] = std::exp(-x[i]);
+}
+double lostBy(double x) {
+    return x < 0.01 ? -x * (1.0 - x * (0.5 - x * (1.0 / 6.0 - x / 24.0))) : std::exp(-x) - 1.0;
+}
+
 }  // namespace
 
-void filamentKernel(const double* rSquared, int n, double k, double* re, double* im) {
+void filamentKernel(const double* rSquared, int n, Wavenumber k, double* re, double* im) {
     double phase[kChunk];
     double inverse[kChunk];
     for (int start = 0; start < n; start += kChunk) {
@@ -42,10 +50,16 @@ void filamentKernel(const double* rSquared, int n, double k, double* re, double*
         for (int i = 0; i < m; ++i) {
             const double r = std::sqrt(rSquared[start + i]);
             inverse[i] = 1.0 / r;
-            phase[i] = k * r;
+            phase[i] = k.phase * r;
         }
         cosines(phase, m, re + start);
         sines(phase, m, im + start);
+        if (k.attenuation > 0.0) {
+            for (int i = 0; i < m; ++i) phase[i] = k.attenuation * std::sqrt(rSquared[start + i]);
+            double decay[kChunk];
+            decays(phase, m, decay);
+            for (int i = 0; i < m; ++i) inverse[i] *= decay[i];
+        }
         for (int i = 0; i < m; ++i) {
             re[start + i] *= inverse[i];
             im[start + i] *= -inverse[i];
@@ -53,7 +67,7 @@ void filamentKernel(const double* rSquared, int n, double k, double* re, double*
     }
 }
 
-void coaxialKernel(const double* zeta, int n, double k, double a, double b, double* re, double* im) {
+void coaxialKernel(const double* zeta, int n, Wavenumber k, double a, double b, double* re, double* im) {
     const double sum2 = (a + b) * (a + b);
     const double difference2 = (a - b) * (a - b);
     const double mean2 = a * a + b * b;
@@ -74,7 +88,7 @@ void coaxialKernel(const double* zeta, int n, double k, double a, double b, doub
             }
             const double r = std::sqrt(z2 + mean2);
             inverse[i] = 1.0 / r;
-            half[i] = 0.5 * k * r;
+            half[i] = 0.5 * k.phase * r;
             re[start + i] = 1.0 / x;
         }
         sines(half, m, s);
@@ -82,6 +96,14 @@ void coaxialKernel(const double* zeta, int n, double k, double a, double b, doub
         for (int i = 0; i < m; ++i) {
             re[start + i] -= 2.0 * s[i] * s[i] * inverse[i];
             im[start + i] = -2.0 * s[i] * c[i] * inverse[i];
+        }
+        if (k.attenuation == 0.0) continue;
+        // exp(-j p - q) - 1 = [exp(-j p) - 1] + exp(-j p) [exp(-q) - 1], of which the first stands.
+        for (int i = 0; i < m; ++i) {
+            const double lost = lostBy(k.attenuation / inverse[i]);
+            const double cosine = 1.0 - 2.0 * s[i] * s[i];
+            re[start + i] += lost * cosine * inverse[i];
+            im[start + i] += lost * im[start + i];
         }
     }
 }

@@ -2,17 +2,33 @@
 // Time convention exp(+j w t); the factor 1/(4 pi) is left to the caller.
 #pragma once
 
+#include <cmath>
+
+#include "core/common.h"
+
 namespace rm::em {
 
+/// A wavenumber k = phase - j attenuation: rad/m and Np/m. In air there is no attenuation.
+struct Wavenumber {
+    double phase = 0.0;
+    double attenuation = 0.0;
+
+    Wavenumber(double k) : phase(k) {}
+    explicit Wavenumber(Complex k) : phase(k.real()), attenuation(-k.imag()) {}
+
+    double size() const { return attenuation == 0.0 ? phase : std::hypot(phase, attenuation); }
+    double squaredReal() const { return phase * phase - attenuation * attenuation; }
+};
+
 /// exp(-j k R)/R for n values of R^2 (m^2, all above zero). re and im receive n values in 1/m.
-void filamentKernel(const double* rSquared, int n, double k, double* re, double* im);
+void filamentKernel(const double* rSquared, int n, Wavenumber k, double* re, double* im);
 
 /// The exact thin-wire kernel of two coaxial tubes of radii a and b at axial distances zeta (m, any sign, not
 /// zero where a = b): the average of exp(-j k R)/R round both circumferences. The static part is exact, by
 /// the arithmetic-geometric mean (the complete elliptic integral K(m) = pi / (2 agm(1, sqrt(1 - m)))); the
 /// rest, smooth at the scale of the radius, is taken at the mean square distance, an error of order (k a)^2.
 /// Source: W. Wang, "The exact kernel for cylindrical antenna", IEEE Trans. AP 39 (1991).
-void coaxialKernel(const double* zeta, int n, double k, double a, double b, double* re, double* im);
+void coaxialKernel(const double* zeta, int n, Wavenumber k, double a, double b, double* re, double* im);
 
 /// cos(x) and sin(x) for n values.
 void sinCos(const double* x, int n, double* cosine, double* sine);

@@ -10,6 +10,8 @@
 #include "core/model/checks.h"
 #include "core/model/geometry.h"
 #include "core/model/limits.h"
+#include "core/model/on_ground.h"
+#include "core/model/soils.h"
 
 namespace rm::em {
 
@@ -41,6 +43,7 @@ struct Stretch {
     std::vector<EndGap> endGaps;
     int startNode = -1;
     int endNode = -1;
+    bool inSoil = false;
 
     double lengthM() const { return toM - fromM; }
 };
@@ -66,6 +69,7 @@ std::vector<double> breaksOn(const model::WireModel& model, std::size_t index) {
     const double length = wire.lengthM();
     const Vec3 direction = (wire.endM - wire.startM) / length;
     std::vector<double> breaks{0.0, length};
+    if (const double at = model::crossing(model.ground, wire); at > 0.0) breaks.push_back(at * length);
     for (std::size_t other = 0; other < model.wires.size(); ++other) {
         if (other == index) continue;
         const double tolerance = model::joinToleranceM(wire.radiusM, model.wires[other].radiusM);
@@ -85,7 +89,13 @@ std::vector<double> breaksOn(const model::WireModel& model, std::size_t index) {
 class Mesher {
   public:
     Mesher(const model::WireModel& model, double frequencyHz, const MeshOptions& options)
-        : model_(model), options_(options), lambda_(wavelengthM(frequencyHz)) {}
+        : model_(model),
+          options_(options),
+          lambda_(wavelengthM(frequencyHz)),
+          soilWavelengthM_(model.ground.kind == model::GroundKind::Real
+                               ? lambda_ /
+                                     std::sqrt(std::abs(model::permittivityAt(model.ground, frequencyHz)))
+                               : lambda_) {}
 
     Mesh build() {
         mesh_.ground = model_.ground;
@@ -93,7 +103,8 @@ class Mesher {
         for (const auto& wire : model_.wires)
             mesh_.wireMaterial.push_back(
                 {wire.conductivitySm.value_or(std::numeric_limits<double>::infinity()), wire.radiusM,
-                 coatInductancePerM(wire.radiusM, wire.coatM, wire.coatPermittivity)});
+                 coatInductancePerM(wire.radiusM, wire.coatM, wire.coatPermittivity),
+                 coatElastanceM(wire.radiusM, wire.coatM, wire.coatPermittivity)});
         refuseWhatIsTooLarge();
         breakWires();
         joinEnds();
@@ -104,10 +115,15 @@ class Mesher {
     }
 
   private:
+    /// The wavelength where the stretch lies: in the soil, the length over which a wave there turns or falls
+    /// by 2 pi.
+    double wavelength(bool inSoil) const { return inSoil ? soilWavelengthM_ : lambda_; }
+
     /// Before anything is laid out: a span of half a wavelength has about six unknowns.
     void refuseWhatIsTooLarge() const {
         double wavelengths = 0.0;
-        for (const auto& wire : model_.wires) wavelengths += wire.lengthM() / lambda_;
+        for (const auto& wire : model_.wires)
+            wavelengths += wire.lengthM() / wavelength(model::isInSoil(model_.ground, wire));
         const double unknowns = 12.0 * wavelengths + 2.0 * static_cast<double>(model_.wires.size());
         if (unknowns <= static_cast<double>(model::kMostUnknowns)) return;
         throw Error(
@@ -136,6 +152,10 @@ class Mesher {
                 stretch.wire = w;
                 stretch.fromM = breaks[i];
                 stretch.toM = breaks[i + 1];
+                model::PlainWire piece = model_.wires[w];
+                piece.startM = pointOn(model_.wires[w], stretch.fromM);
+                piece.endM = pointOn(model_.wires[w], stretch.toM);
+                stretch.inSoil = model::isInSoil(model_.ground, piece);
                 stretches_.push_back(stretch);
             }
         }
@@ -205,12 +225,15 @@ class Mesher {
         Port port;
         port.name = name;
         const std::size_t index = mesh_.ports.size();
-        const bool twoSided = !grounded && ends.size() == 2;
+        const bool twoSided =
+            !grounded && ends.size() == 2 && isInSoil(ends.front()) == isInSoil(ends.back());
+        const StretchEnd gapped = endForGap(ends, own, name);
         double half = 0.5 * options_.gapRadii * kernelRadiusM(wire);
         for (const auto& end : ends)
-            if (twoSided || sameEnd(end, own)) half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
+            if (twoSided || sameEnd(end, gapped))
+                half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
         for (const auto& end : ends) {
-            if (!twoSided && !sameEnd(end, own)) continue;
+            if (!twoSided && !sameEnd(end, gapped)) continue;
             // The port current runs out of the node along its own wire when the port is at the start of the
             // stretch, and into the node when it is at the end; a neighbour continues it.
             const double outward = end.atEnd ? -1.0 : 1.0;
@@ -224,6 +247,23 @@ class Mesher {
         mesh_.ports.push_back(port);
     }
 
+    bool isInSoil(const StretchEnd& end) const { return stretches_[end.stretch].inSoil; }
+
+    /// Where ends in air and in the soil meet, a one-sided gap lies in the air.
+    StretchEnd endForGap(const std::vector<StretchEnd>& ends, const StretchEnd& own,
+                         const std::string& name) const {
+        if (!isInSoil(own)) return own;
+        std::vector<StretchEnd> inAir;
+        for (const auto& end : ends)
+            if (!isInSoil(end)) inAir.push_back(end);
+        if (inAir.empty()) return own;
+        if (inAir.size() > 1)
+            throw Error(
+                fmt::format("{} sits at the surface, where {} wires in air meet: put it on one of those.",
+                            name, inAir.size()));
+        return inAir.front();
+    }
+
     static bool sameEnd(const StretchEnd& a, const StretchEnd& b) {
         return a.stretch == b.stretch && a.atEnd == b.atEnd;
     }
@@ -231,7 +271,7 @@ class Mesher {
     /// Cuts one stretch: gap spans at its ends, spans that grow away from them, equal spans between.
     void cut(const Stretch& stretch) {
         const double length = stretch.lengthM();
-        const double maxSpan = options_.maxSpanWavelengths * lambda_;
+        const double maxSpan = options_.maxSpanWavelengths * wavelength(stretch.inSoil);
         const auto gapLength = [](const std::vector<EndGap>& gaps) {
             double g = 0.0;
             for (const auto& gap : gaps) g = g == 0.0 ? gap.lengthM : std::min(g, gap.lengthM);
@@ -279,12 +319,14 @@ class Mesher {
         return endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)];
     }
 
-    /// Most for the first ordinary span at an end that comes down to the ground: the image crowds the charge
-    /// over a length like the height. A level wire has the same charge all along and needs none of this.
+    /// Most for the first ordinary span at an end that comes down to the ground, or up to it: the image
+    /// crowds the charge over a length like the height. A level wire has the same charge all along and needs
+    /// none of this.
     double groundSize(const Stretch& stretch, bool atEnd) const {
         const auto& wire = model_.wires[stretch.wire];
-        const double rise = (wire.endM.z() - wire.startM.z()) / wire.lengthM() * (atEnd ? -1.0 : 1.0);
-        const double height = std::abs(pointOn(wire, atEnd ? stretch.toM : stretch.fromM).z());
+        const double away = stretch.inSoil ? -1.0 : 1.0;
+        const double rise = away * (wire.endM.z() - wire.startM.z()) / wire.lengthM() * (atEnd ? -1.0 : 1.0);
+        const double height = away * pointOn(wire, atEnd ? stretch.toM : stretch.fromM).z();
         const bool standing = height <= model::joinToleranceM(wire.radiusM, wire.radiusM);
         if (model_.ground.kind == model::GroundKind::FreeSpace || rise < kSteep || standing)
             return std::numeric_limits<double>::max();
@@ -319,7 +361,8 @@ class Mesher {
             span.radiusM = kernelRadiusM(wire);
             span.startOnWireM = at;
             span.centreM = wire.startM + (at + 0.5 * sizes[i]) * direction;
-            span.order = orderFor(sizes[i]);
+            span.inSoil = stretch.inSoil;
+            span.order = orderFor(sizes[i] / wavelength(stretch.inSoil));
             if (startFunction && i == 0) span.kind = SpanKind::OpenStart;
             if (stopFunction && i + 1 == sizes.size()) span.kind = SpanKind::OpenEnd;
             if (span.kind != SpanKind::Inner) span.order = kMaxOrder;
@@ -336,9 +379,8 @@ class Mesher {
             mesh_.ports[gap.port].gap.push_back({mesh_.spans.size() - 1, gap.share});
     }
 
-    int orderFor(double lengthM) const {
+    int orderFor(double electrical) const {
         if (options_.fixedOrder > 0) return options_.fixedOrder;
-        const double electrical = lengthM / lambda_;
         return std::find_if(std::begin(kOrders), std::end(kOrders),
                             [&](const auto& entry) { return electrical <= entry.wavelengths; })
             ->order;
@@ -374,6 +416,7 @@ class Mesher {
     const model::WireModel& model_;
     MeshOptions options_;
     double lambda_;
+    double soilWavelengthM_;
     Mesh mesh_;
     std::vector<Stretch> stretches_;
     std::vector<bool> grounded_;

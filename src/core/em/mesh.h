@@ -27,6 +27,7 @@ struct Span {
     double startOnWireM = 0.0;   ///< distance of its start from the start of the wire
     int startNode = 0;
     int endNode = 0;
+    bool inSoil = false;  ///< below the surface of real ground
 
     double halfM() const { return 0.5 * lengthM; }
     Vec3 startM() const { return centreM - halfM() * direction; }

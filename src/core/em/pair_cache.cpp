@@ -33,18 +33,34 @@ void turnMoments(const PairMoments& from, const PairTurn& turn, const Span& a, c
     }
 }
 
+void evenOut(PairMoments& moments, const PairSymmetry& symmetry) {
+    const auto average = [&](double oddSign) {
+        for (std::size_t m = 0; m < kLanes; ++m)
+            for (std::size_t n = 0; n <= m; ++n) {
+                const double sign = (m + n) % 2 == 0 ? 1.0 : oddSign;
+                for (auto* part : {&moments.re, &moments.im}) {
+                    const double mean = 0.5 * ((*part)[m][n] + sign * (*part)[n][m]);
+                    (*part)[m][n] = mean;
+                    (*part)[n][m] = sign * mean;
+                }
+            }
+    };
+    if (symmetry.backwards) average(-1.0);
+    if (symmetry.forwards) average(1.0);
+}
+
 PairCache::PairCache(std::size_t pairs)
     : mask_(std::min(kMostEntries, std::bit_ceil(2 * pairs)) - 1),
       used_(mask_ + 1, 0),
       entries_(std::make_unique_for_overwrite<Entry[]>(mask_ + 1)) {}
 
-const PairMoments& PairCache::moments(const Span& a, const Span& b, double k) {
+const PairMoments& PairCache::moments(const Span& a, const Span& b, Wavenumber k) {
     const double dx = b.centreM.x() - a.centreM.x();
     const double dy = b.centreM.y() - a.centreM.y();
     const double dz = b.centreM.z() - a.centreM.z();
     double cosine = a.direction.x() * b.direction.x() + a.direction.y() * b.direction.y() +
                     a.direction.z() * b.direction.z();
-    const double scale = k / kPlacementQuantum;
+    const double scale = k.size() / kPlacementQuantum;
     std::int64_t alongA =
         roundedWhole(scale * (dx * a.direction.x() + dy * a.direction.y() + dz * a.direction.z()));
     std::int64_t alongB =
@@ -67,6 +83,9 @@ const PairMoments& PairCache::moments(const Span& a, const Span& b, double k) {
                                          a.order, alongA};
     std::array<std::int64_t, 4> second = {roundedWhole(scale * b.lengthM), roundedWhole(scale * b.radiusM),
                                           b.order, alongB};
+    const bool alike = std::equal(first.begin(), first.begin() + 3, second.begin());
+    const PairSymmetry symmetry{alike && std::abs(first[3] - second[3]) <= kSameQuanta,
+                                alike && std::abs(first[3] + second[3]) <= kSameQuanta};
     // Exchanged and both run through backwards, the places along them are exchanged too.
     if (second < first) {
         std::swap(first, second);
@@ -83,7 +102,8 @@ const PairMoments& PairCache::moments(const Span& a, const Span& b, double k) {
         second[1],
         second[2],
         second[3],
-        roundedWhole(scale * std::sqrt(dx * dx + dy * dy + dz * dz)) ^ std::bit_cast<std::int64_t>(k),
+        roundedWhole(scale * std::sqrt(dx * dx + dy * dy + dz * dz)) ^ std::bit_cast<std::int64_t>(k.phase) ^
+            std::bit_cast<std::int64_t>(std::rotl(std::bit_cast<std::uint64_t>(k.attenuation), 1)),
         roundedWhole(cosine / kPlacementQuantum)};
     const std::uint64_t slot = hashOf(key) & mask_;
     Entry& entry = entries_[slot];
@@ -95,6 +115,7 @@ const PairMoments& PairCache::moments(const Span& a, const Span& b, double k) {
         const Span forthA = turned(a, turn.signA);
         const Span forthB = turned(b, turn.signB);
         pairMoments(turn.exchanged ? forthB : forthA, turn.exchanged ? forthA : forthB, k, entry.moments);
+        evenOut(entry.moments, symmetry);
     }
     if (turn.plain()) return entry.moments;
     turnMoments(entry.moments, turn, a, b, turned_);

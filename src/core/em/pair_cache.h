@@ -27,6 +27,15 @@ Span turned(const Span& span, double sign);
 void turnMoments(const PairMoments& from, const PairTurn& turn, const Span& a, const Span& b,
                  PairMoments& to);
 
+/// How a pair is the same seen from its other span: not at all, run through backwards, or as it is.
+struct PairSymmetry {
+    bool backwards = false;
+    bool forwards = false;
+};
+/// What the rules of integration leave of a difference between the two views is evened out, so that equal
+/// pairs are equal whichever span is asked first.
+void evenOut(PairMoments& moments, const PairSymmetry& symmetry);
+
 /// Remembers moments by the wavenumber and the relative placement of their spans: the lengths, radii and
 /// orders, the distance of the centres, and the cosines between the directions and the line that joins them.
 /// A placement mirrored, turned, shifted, run through backwards or with the spans exchanged is the same.
@@ -38,8 +47,8 @@ class PairCache {
     /// Room for about as many pairs as asked for; memory stays below 10 MB whatever it is.
     explicit PairCache(std::size_t pairs);
 
-    /// The moments of the pair at wavenumber k (rad/m); valid until the next call.
-    const PairMoments& moments(const Span& a, const Span& b, double k);
+    /// The moments of the pair at wavenumber k; valid until the next call.
+    const PairMoments& moments(const Span& a, const Span& b, Wavenumber k);
 
     std::size_t computed() const { return computed_; }
 
@@ -60,7 +69,9 @@ class PairCache {
 };
 
 /// Placements that differ by less than this many radians of phase count as equal.
-inline constexpr double kPlacementQuantum = 1e-11;
+inline constexpr double kPlacementQuantum = 1e-13;
+/// Rounding may leave equal ones so many quanta apart.
+inline constexpr std::int64_t kSameQuanta = 2;
 
 inline std::int64_t roundedWhole(double x) {
     return static_cast<std::int64_t>(x + (x < 0.0 ? -0.5 : 0.5));

@@ -67,7 +67,7 @@ const Autocorrelation& autocorrelation() {
 }
 
 /// Both orders of the two points give the same kernel; odd m + n cancel by parity and even ones count twice.
-void selfMoments(const Span& a, double k, PairMoments& moments) {
+void selfMoments(const Span& a, Wavenumber k, PairMoments& moments) {
     const Autocorrelation& table = autocorrelation();
     const double half = a.halfM();
     constexpr int kPanelGauss = 6;
@@ -135,7 +135,7 @@ bool parallel(const Span& a, const Span& b) {
 /// distance, the larger radius is the least distance.
 class PairKernel {
   public:
-    PairKernel(const Span& a, const Span& b, double k) : a_(a), b_(b), k_(k) {
+    PairKernel(const Span& a, const Span& b, Wavenumber k) : a_(a), b_(b), k_(k) {
         const double larger = std::max(a.radiusM, b.radiusM);
         least2_ = larger * larger;
         const Vec3 between = b.centreM - a.centreM;
@@ -173,15 +173,15 @@ class PairKernel {
   private:
     const Span& a_;
     const Span& b_;
-    double k_;
+    Wavenumber k_;
     double least2_ = 0.0;
     bool coaxial_ = false;
 };
 
 class PairIntegrator {
   public:
-    PairIntegrator(const Span& a, const Span& b, double k, double accuracy, PairMoments& moments)
-        : a_(a), b_(b), k_(k), accuracy_(accuracy), kernel_(a, b, k), moments_(moments) {}
+    PairIntegrator(const Span& a, const Span& b, Wavenumber k, double accuracy, PairMoments& moments)
+        : a_(a), b_(b), k_(k.size()), accuracy_(accuracy), kernel_(a, b, k), moments_(moments) {}
 
     /// Product rules over the spans, subdivided where they are close.
     void product() {
@@ -352,7 +352,7 @@ class PairIntegrator {
 // ---------------------------------------------------------------------------------------------------------
 // Parallel spans side by side
 
-void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial, double k,
+void parallelMoments(const Span& a, const Span& b, double offsetM, bool coaxial, Wavenumber k,
                      PairMoments& moments) {
     const double a2 = a.radiusM * a.radiusM;
     const double b2 = b.radiusM * b.radiusM;
@@ -390,15 +390,15 @@ SharedEnd sharedEnd(const Span& a, const Span& b) {
 
 }  // namespace
 
-double roundness(const Span& a, const Span& b, const Vec3& towards, double k) {
+double roundness(const Span& a, const Span& b, const Vec3& towards, Wavenumber k) {
     const double ca = a.direction.dot(towards);
     const double cb = b.direction.dot(towards);
-    const double ka = k * a.radiusM;
-    const double kb = k * b.radiusM;
-    return 1.0 - 0.25 * (ka * ka * (1.0 - ca * ca) + kb * kb * (1.0 - cb * cb));
+    const double a2 = a.radiusM * a.radiusM;
+    const double b2 = b.radiusM * b.radiusM;
+    return 1.0 - 0.25 * k.squaredReal() * (a2 * (1.0 - ca * ca) + b2 * (1.0 - cb * cb));
 }
 
-void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, double accuracy) {
+void pairMoments(const Span& a, const Span& b, Wavenumber k, PairMoments& moments, double accuracy) {
     moments.clear();
     const Vec3 between = b.centreM - a.centreM;
     const double centreDistance = between.norm();

@@ -3,6 +3,7 @@
 
 #include <array>
 
+#include "core/em/kernel_arrays.h"
 #include "core/em/mesh.h"
 #include "core/em/quadrature.h"
 
@@ -27,16 +28,16 @@ struct PairMoments {
     }
 };
 
-/// Fills `moments` for the spans a and b at wavenumber k (rad/m). `accuracy` is the relative error aimed at
-/// by the choice of quadrature orders. Same span: exact thin-wire kernel with its logarithm resolved by
-/// graded panels. Spans that share an end: Duffy's triangles with a sinh map in the angle. Others: product
-/// Gauss rules, subdivided until their distance allows it, or the distance between parallel spans as one
-/// variable.
-void pairMoments(const Span& a, const Span& b, double k, PairMoments& moments, double accuracy = 2e-5);
+/// Fills `moments` for the spans a and b at wavenumber k, complex in the soil. `accuracy` is the relative
+/// error aimed at by the choice of quadrature orders. Same span: exact thin-wire kernel with its logarithm
+/// resolved by graded panels. Spans that share an end: Duffy's triangles with a sinh map in the angle.
+/// Others: product Gauss rules, subdivided until their distance allows it, or the distance between parallel
+/// spans as one variable.
+void pairMoments(const Span& a, const Span& b, Wavenumber k, PairMoments& moments, double accuracy = 2e-5);
 
 /// What the average round both conductors does to a wave, J0(k a sin) J0(k b sin) to second order; it keeps
 /// the power in the matrix equal to the power in the far field, where the same factor stands. `towards` is
 /// the unit vector from one span to the other.
-double roundness(const Span& a, const Span& b, const Vec3& towards, double k);
+double roundness(const Span& a, const Span& b, const Vec3& towards, Wavenumber k);
 
 }  // namespace rm::em

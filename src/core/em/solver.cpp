@@ -1,18 +1,13 @@
 #include "core/em/solver.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <cmath>
-#include <optional>
 
-#include "core/em/conductor.h"
 #include "core/em/dense_lu.h"
-#include "core/em/ground_moments.h"
-#include "core/em/lanes.h"
-#include "core/em/pair_cache.h"
+#include "core/em/parallel.h"
+#include "core/em/rotational.h"
 #include "core/em/span_basis.h"
+#include "core/em/span_blocks.h"
 #include "core/memory.h"
 #include "core/model/checks.h"
 #include "core/stopped.h"
@@ -21,188 +16,8 @@ namespace rm::em {
 
 namespace {
 
-/// Pairs that a thread remembers.
-constexpr std::size_t kRememberedPairs = 4000;
 /// From here on threads cost less than they bring to the fill.
 constexpr std::size_t kParallelUnknowns = 250;
-
-/// Interactions of the local functions of two spans divided by j: [function on a][function on b].
-struct Block {
-    alignas(64) double re[kLanes][kLanes];
-    alignas(64) double im[kLanes][kLanes];
-};
-
-/// The kernels of a pair of spans with their factors: vector (current and current), scalar (charge and
-/// charge), and mixed (current on one, charge on the other), where there is one.
-struct PairTerms {
-    const PairMoments* vector = nullptr;
-    const PairMoments* scalar = nullptr;
-    const PairMoments* mixed = nullptr;
-    double vectorFactor = 0.0;
-    double scalarFactor = 0.0;
-    double currentOnA = 0.0;  ///< factor of mixed with the current on a
-    double currentOnB = 0.0;
-};
-
-/// Moments of every function on a with the current and the charge of every polynomial on b.
-struct HalfContracted {
-    alignas(64) double currentRe[kLanes][kLanes];
-    alignas(64) double currentIm[kLanes][kLanes];
-    alignas(64) double chargeRe[kLanes][kLanes];
-    alignas(64) double chargeIm[kLanes][kLanes];
-};
-
-/// row += factor * moments[m][.]
-void addRow(double factor, const PairMoments& moments, std::size_t m, double* re, double* im) {
-    lanesAt(re) += factor * lanesAt(moments.re[m].data());
-    lanesAt(im) += factor * lanesAt(moments.im[m].data());
-}
-
-/// The second half, with every function on b side by side; `Count` functions on a keep their sums in
-/// registers.
-template <std::size_t Count>
-void contractSecond(const HalfContracted& half, const SpanBasis& basisB, Block& block) {
-    Lanes re[Count] = {};
-    Lanes im[Count] = {};
-    for (std::size_t n = 0; n <= static_cast<std::size_t>(basisB.degree); ++n) {
-        const Lanes current = lanesAt(basisB.currentByDegree[n].data());
-        const Lanes charge = lanesAt(basisB.chargeByDegree[n].data());
-        for (std::size_t i = 0; i < Count; ++i) {
-            re[i] += current * half.currentRe[i][n] + charge * half.chargeRe[i][n];
-            im[i] += current * half.currentIm[i][n] + charge * half.chargeIm[i][n];
-        }
-    }
-    for (std::size_t i = 0; i < Count; ++i) {
-        lanesAt(block.re[i]) += re[i];
-        lanesAt(block.im[i]) += im[i];
-    }
-}
-
-/// Adds all terms of the pair to the block of local functions.
-void addPairBlock(const Span& a, const Span& b, const PairTerms& terms, Block& block) {
-    const SpanBasis& basisA = basisOf(a);
-    const SpanBasis& basisB = basisOf(b);
-    const auto count = static_cast<std::size_t>(basisA.count);
-    HalfContracted half;
-    for (std::size_t i = 0; i < count; ++i) {
-        // Most functions have two terms.
-        alignas(64) double rows[4][kLanes] = {};
-        for (std::size_t m = 0; m <= static_cast<std::size_t>(basisA.degree); ++m) {
-            if (const double current = basisA.current[i][m]; current != 0.0) {
-                addRow(terms.vectorFactor * current, *terms.vector, m, rows[0], rows[1]);
-                if (terms.currentOnA != 0.0)
-                    addRow(terms.currentOnA * current, *terms.mixed, m, rows[2], rows[3]);
-            }
-            if (const double charge = basisA.charge[i][m]; charge != 0.0) {
-                addRow(terms.scalarFactor * charge, *terms.scalar, m, rows[2], rows[3]);
-                if (terms.currentOnB != 0.0)
-                    addRow(terms.currentOnB * charge, *terms.mixed, m, rows[0], rows[1]);
-            }
-        }
-        std::copy_n(rows[0], kLanes, half.currentRe[i]);
-        std::copy_n(rows[1], kLanes, half.currentIm[i]);
-        std::copy_n(rows[2], kLanes, half.chargeRe[i]);
-        std::copy_n(rows[3], kLanes, half.chargeIm[i]);
-    }
-    static_assert(kMaxOrder + 1 == 8, "one case for every number of functions");
-    switch (count) {
-        case 1:
-            return contractSecond<1>(half, basisB, block);
-        case 2:
-            return contractSecond<2>(half, basisB, block);
-        case 3:
-            return contractSecond<3>(half, basisB, block);
-        case 4:
-            return contractSecond<4>(half, basisB, block);
-        case 5:
-            return contractSecond<5>(half, basisB, block);
-        case 6:
-            return contractSecond<6>(half, basisB, block);
-        case 7:
-            return contractSecond<7>(half, basisB, block);
-        default:
-            return contractSecond<8>(half, basisB, block);
-    }
-}
-
-/// In ohm: j eta0/(4 pi) [k (ua.ub) (La/2)(Lb/2) int int f f G - (1/k) int int f' f' G], times `sign`.
-void addFreePair(const Span& a, const Span& b, const PairMoments& moments, double k, double sign,
-                 Block& block) {
-    PairTerms terms;
-    terms.vector = terms.scalar = &moments;
-    const double scale = sign * kEta0 / (4.0 * kPi);
-    terms.vectorFactor = scale * k * a.direction.dot(b.direction) * a.halfM() * b.halfM();
-    terms.scalarFactor = -scale / k;
-    addPairBlock(a, b, terms, block);
-}
-
-/// The same with the kernels of the ground, and between current and charge with the vertical part of the
-/// direction of the current.
-void addGroundPair(const Span& a, const Span& b, const GroundMoments& moments, double k, Block& block) {
-    const double scale = kEta0 / (4.0 * kPi);
-    addPairBlock(a, b,
-                 {&moments.vector, &moments.scalar, &moments.mixed, scale * k * a.halfM() * b.halfM(),
-                  -scale / k, scale * a.direction.z() * a.halfM(), scale * b.direction.z() * b.halfM()},
-                 block);
-}
-
-/// Adds the impedance along a span: z int f_i f_j ds, from int P_m P_n dt = 2/(2m + 1).
-void addLoss(const Span& span, Complex impedancePerM, Block& block) {
-    const SpanBasis& basis = basisOf(span);
-    const auto count = static_cast<std::size_t>(basis.count);
-    for (std::size_t i = 0; i < count; ++i)
-        for (std::size_t j = 0; j < count; ++j) {
-            double overlap = 0.0;
-            for (std::size_t m = 0; m < kLanes; ++m)
-                overlap +=
-                    basis.current[i][m] * basis.current[j][m] * 2.0 / (2.0 * static_cast<double>(m) + 1.0);
-            // Divided by j.
-            const Complex loss = impedancePerM * span.halfM() * overlap;
-            block.re[i][j] += loss.imag();
-            block.im[i][j] -= loss.real();
-        }
-}
-
-/// What a thread remembers of the pairs it has met, from one solution to the next: a dimension that changes
-/// costs the pairs of the spans that move.
-struct Caches {
-    PairCache free{kRememberedPairs};
-    GroundPairCache ground{kRememberedPairs};
-};
-
-Caches& cachesOfThread() {
-    thread_local Caches caches;
-    return caches;
-}
-
-/// Everything that a fill needs beside the mesh.
-struct Fill {
-    double k;
-    double frequencyHz;
-    std::shared_ptr<const GroundTable> table;
-
-    Fill(const Mesh& mesh, double hz) : k(wavenumber(hz)), frequencyHz(hz) {
-        if (mesh.ground.kind == model::GroundKind::Real) table = groundTable(mesh.ground, hz);
-    }
-};
-
-/// The interactions of two spans of a mesh, divided by j; the block holds nothing before.
-void fillBlock(const Mesh& mesh, std::size_t row, std::size_t column, const Fill& fill, Block& block) {
-    Caches& caches = cachesOfThread();
-    const Span& a = mesh.spans[row];
-    const Span& b = mesh.spans[column];
-    const auto countA = static_cast<std::size_t>(basisOf(a).count);
-    std::fill_n(block.re[0], countA * kLanes, 0.0);
-    std::fill_n(block.im[0], countA * kLanes, 0.0);
-    addFreePair(a, b, caches.free.moments(a, b, fill.k), fill.k, 1.0, block);
-    if (mesh.ground.kind == model::GroundKind::Perfect) {
-        // The image carries the mirrored current reversed, and the opposite charge.
-        const Span mirror = b.mirrored();
-        addFreePair(a, mirror, caches.free.moments(a, mirror, fill.k), fill.k, -1.0, block);
-    }
-    if (fill.table) addGroundPair(a, b, caches.ground.moments(fill.table, a, b, caches.free), fill.k, block);
-    if (column == row) addLoss(a, mesh.wireMaterial[a.wire].impedancePerM(fill.frequencyHz), block);
-}
 
 /// Writes a block, less another one where it is given, into the lower triangle of the local functions.
 void writeBlock(const Span& a, const Span& b, const Block& block, const Block* less, MatrixXc& local) {
@@ -225,7 +40,7 @@ void forRows(const Mesh& mesh, const Row& row) {
         return;
     }
     // Rows get shorter as they go; small chunks let the scheduler even that out.
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.spans.size(), 1), [&](const auto& range) {
+    parallelRanges(mesh.spans.size(), 1, [&](const auto& range) {
         for (std::size_t r = range.begin(); r < range.end(); ++r) row(r);
     });
 }
@@ -274,25 +89,19 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local, const std::stop_tok
 
 }  // namespace
 
-void forgetPairs() {
-    Caches& caches = cachesOfThread();
-    caches.free.forget();
-    caches.ground.forget();
-}
-
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_token& stop) {
     // The local functions and what joins them stand side by side for a while.
     const double functions = static_cast<double>(mesh.functions.size());
     const double locals = static_cast<double>(mesh.localCount);
     requireMemory(mesh.functions.size(), sizeof(Complex) * (locals * locals + functions * functions));
-    const Fill fill(mesh, frequencyHz);
+    const SpanBlocks blocks(mesh, frequencyHz);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     forRows(mesh, [&](std::size_t row) {
         endWhere(stop);
         for (std::size_t column = row; column < mesh.spans.size(); ++column) {
             Block block;
-            fillBlock(mesh, row, column, fill, block);
+            blocks.fill(row, column, block);
             writeBlock(mesh.spans[row], mesh.spans[column], block, nullptr, local);
         }
     });
@@ -300,7 +109,8 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_toke
 }
 
 MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyHz) {
-    const Fill fill(plus, frequencyHz);
+    const SpanBlocks blocks(plus, frequencyHz);
+    const SpanBlocks blocksOfMinus(minus, frequencyHz);
     const auto size = static_cast<Eigen::Index>(plus.localCount);
     MatrixXc local = MatrixXc::Zero(size, size);
     const bool free = plus.ground.kind == model::GroundKind::FreeSpace;
@@ -322,8 +132,8 @@ MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyH
                 continue;
             Block further;
             Block back;
-            fillBlock(plus, row, column, fill, further);
-            fillBlock(minus, row, column, fill, back);
+            blocks.fill(row, column, further);
+            blocksOfMinus.fill(row, column, back);
             writeBlock(plus.spans[row], plus.spans[column], further, &back, local);
         }
     });
@@ -368,6 +178,8 @@ MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients) {
 
 PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz, const std::stop_token& stop) {
     model::requireFrequency(frequencyHz);
+    if (const auto rotation = findRotation(*mesh))
+        return solveRotational(std::move(mesh), *rotation, frequencyHz, stop);
     MatrixXc matrix = momentMatrix(*mesh, frequencyHz, stop);
     const MatrixXc weights = portWeightMatrix(*mesh);
     MatrixXc currents = weights;

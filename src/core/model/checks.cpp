@@ -8,6 +8,8 @@
 
 #include "core/model/geometry.h"
 #include "core/model/limits.h"
+#include "core/model/on_ground.h"
+#include "core/model/soils.h"
 
 namespace rm::model {
 
@@ -18,9 +20,12 @@ constexpr double kThickRadius = 0.01;
 /// Above this one the answer is not to be trusted at all.
 constexpr double kTooThickRadius = 0.05;
 
-/// Least height of a wire over real ground in its own radii: down to here the default mesh is within 0.2 % of
-/// a fine one (docs/theory.md, "Close to the ground").
-constexpr double kLeastHeightRadii = 2.5;
+/// Wires that leave a joint at an acute angle are refused where they stay closer than four radii of both for
+/// more than this share of the shorter one.
+constexpr double kAcuteDeg = 5.0;
+constexpr double kSharpestDeg = 1.99;
+constexpr double kCloseRadii = 4.0;
+constexpr double kMostClose = 0.05;
 
 std::string both(const PlainWire& a, const PlainWire& b) {
     return a.part == b.part ? fmt::format("Two wires of {}", a.part)
@@ -29,7 +34,10 @@ std::string both(const PlainWire& a, const PlainWire& b) {
 
 class Checker {
   public:
-    Checker(const WireModel& model, double frequencyHz) : model_(model), lambda_(wavelengthM(frequencyHz)) {}
+    Checker(const WireModel& model, double frequencyHz) : model_(model), lambda_(wavelengthM(frequencyHz)) {
+        if (model.ground.kind == GroundKind::Real)
+            soilIndex_ = std::sqrt(std::abs(permittivityAt(model.ground, frequencyHz)));
+    }
 
     std::vector<Finding> thickWires() {
         for (const auto& wire : model_.wires) thickness(wire);
@@ -82,48 +90,41 @@ class Checker {
     void thickness(const PlainWire& wire) {
         const double diameter = 2.0 * wire.radiusM;
         const double mhz = kSpeedOfLight / lambda_ / 1e6;
-        if (wire.radiusM > kTooThickRadius * lambda_)
+        const bool soil = isInSoil(model_.ground, wire);
+        const double lambda = soil ? lambda_ / soilIndex_ : lambda_;
+        const char* where = soil ? " in this soil" : "";
+        if (wire.radiusM > kTooThickRadius * lambda)
             add(Severity::Error, wire.origin(),
-                fmt::format("{} is {:.2f} wavelengths thick at {:.6g} MHz, too much for a wire.", wire.part,
-                            diameter / lambda_, mhz),
+                fmt::format("{} is {:.2f} wavelengths{} thick at {:.6g} MHz, too much for a wire.", wire.part,
+                            diameter / lambda, where, mhz),
                 "Use a thinner conductor or a lower frequency.");
-        else if (wire.radiusM > kThickRadius * lambda_)
+        else if (wire.radiusM > kThickRadius * lambda)
             add(Severity::Warning, wire.origin(),
-                fmt::format("{} is {:.3f} wavelengths thick at {:.6g} MHz; impedance may be off by several "
+                fmt::format("{} is {:.3f} wavelengths{} thick at {:.6g} MHz; impedance may be off by several "
                             "percent.",
-                            wire.part, diameter / lambda_, mhz),
+                            wire.part, diameter / lambda, where, mhz),
                 "Trust the trend more than the last digit.");
     }
 
     void overGround(const PlainWire& wire) {
+        if (model_.ground.kind == GroundKind::Real)
+            onSoil(wire);
+        else
+            onPerfectGround(wire);
+    }
+
+    void onPerfectGround(const PlainWire& wire) {
         const double low = std::min(wire.startM.z(), wire.endM.z());
         const double high = std::max(wire.startM.z(), wire.endM.z());
         const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
-        const bool real = model_.ground.kind == GroundKind::Real;
-        if (low < -touch) {
+        if (low < -touch)
             add(Severity::Error, wire.origin(),
                 fmt::format("{} reaches {:.2f} m below the ground.", wire.part, -low),
-                real ? fmt::format(
-                           "Raise it by {:.2f} m: wires in the ground cannot be worked out yet; radials a "
-                           "few centimetres above it can.",
-                           -low + kLeastHeightRadii * wire.radiusM)
-                     : fmt::format("Raise it or the whole antenna by {:.2f} m.", -low));
-            return;
-        }
-        if (real) {
-            const double least = kLeastHeightRadii * (wire.radiusM + wire.coatM);
-            if (low <= touch)
-                add(Severity::Error, wire.origin(), fmt::format("{} touches real ground.", wire.part),
-                    "Raise it, and give a vertical elevated radials to stand on: a rod or wire in the ground "
-                    "cannot be worked out yet.");
-            else if (low < least)
-                add(Severity::Error, wire.origin(),
-                    fmt::format("{} is {:.1f} mm above the ground, too close to work out.", wire.part,
-                                low * 1e3),
-                    fmt::format("Raise it to {:.1f} mm or more.", std::ceil(least * 1e4) / 10.0));
-            return;
-        }
-        if (high <= touch)
+                fmt::format(
+                    "Raise it or the whole antenna by {:.2f} m, or choose a soil for the site: perfect "
+                    "ground has no inside.",
+                    -low));
+        else if (high <= touch)
             add(Severity::Error, wire.origin(),
                 fmt::format("{} lies on perfect ground, which shorts it.", wire.part), "Raise it.");
         else if (low > touch && low < 2.0 * wire.radiusM)
@@ -131,6 +132,46 @@ class Checker {
                 fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part,
                             low * 1e3),
                 "Raise it, or let it touch the ground.");
+    }
+
+    /// Ends near the surface of real ground are joined there, or keep their distance; what lies on it was
+    /// lifted before (model/on_ground.h).
+    void onSoil(const PlainWire& wire) {
+        if (crossing(model_.ground, wire) > 0.0) return;
+        const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
+        const double least = leastHeightM(wire) * (1.0 - 1e-9);
+        for (const Vec3& end : {wire.startM, wire.endM}) {
+            const double distance = std::abs(end.z());
+            if (distance >= least) continue;
+            const bool air = meetsAt(end, wire, false);
+            const bool soil = meetsAt(end, wire, true);
+            if (air && soil) continue;
+            if (distance > touch)
+                add(Severity::Error, wire.origin(),
+                    fmt::format("{} ends {:.1f} mm {} the ground, too close to work out.", wire.part,
+                                distance * 1e3, end.z() > 0.0 ? "above" : "below"),
+                    fmt::format("Move that end to {:.1f} mm or more, or join it to something in the ground.",
+                                std::ceil(leastHeightM(wire) * 1e4) / 10.0));
+            else if (air)
+                add(Severity::Error, wire.origin(),
+                    fmt::format("{} ends on real ground with nothing in it to hold on to.", wire.part),
+                    "Give it a ground rod or radials there, or raise it.");
+            else
+                add(Severity::Error, wire.origin(),
+                    fmt::format("{} comes up to the surface, where nothing in the air joins it.", wire.part),
+                    fmt::format("Join the antenna to it there, or end it {:.1f} mm below.",
+                                std::ceil(leastHeightM(wire) * 1e4) / 10.0));
+        }
+    }
+
+    /// A wire in air, or one in the soil, ends at or passes through this point; the wire itself counts.
+    bool meetsAt(const Vec3& point, const PlainWire& own, bool soil) const {
+        return std::any_of(model_.wires.begin(), model_.wires.end(), [&](const PlainWire& other) {
+            const bool through = crossing(model_.ground, other) > 0.0;
+            return (through || isInSoil(model_.ground, other) == soil) &&
+                   pointToSegment(point, other.startM, other.endM) <=
+                       joinToleranceM(own.radiusM, other.radiusM);
+        });
     }
 
     void pair(const PlainWire& a, const PlainWire& b) {
@@ -148,8 +189,11 @@ class Checker {
             return;
         }
         if (joined) {
+            // Many radials leave their hub close together and are soon apart.
             const double angle = jointAngleDeg(a, b, tolerance);
-            if (angle < 5.0)
+            const double closeM = kCloseRadii * radii / std::max(angle * kDegree, 1e-6);
+            if (angle < kSharpestDeg ||
+                (angle < kAcuteDeg && closeM > kMostClose * std::min(a.lengthM(), b.lengthM())))
                 add(Severity::Error, b.origin(),
                     fmt::format("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
                     "Open the angle or use one wire.");
@@ -240,6 +284,7 @@ class Checker {
 
     const WireModel& model_;
     double lambda_;
+    double soilIndex_ = 1.0;  ///< wavelengths in air over those in the soil
     std::vector<Finding> findings_;
     std::set<std::string> said_;
 };

@@ -42,6 +42,8 @@ std::string shapeName(const Shape& shape) {
         std::string operator()(const InvertedV&) const { return "inverted V"; }
         std::string operator()(const Fan&) const { return "fan"; }
         std::string operator()(const ElementRow&) const { return "element row"; }
+        std::string operator()(const RadialSystem&) const { return "radial system"; }
+        std::string operator()(const GroundRod&) const { return "ground rod"; }
     };
     return std::visit(Name{}, shape);
 }

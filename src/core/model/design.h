@@ -105,7 +105,32 @@ struct Fan {
     bool operator==(const Fan&) const = default;
 };
 
-using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow>;
+/// Wires round the foot of a vertical: laid on the ground, in it or held above it.
+struct RadialSystem {
+    PointText foot{"0 m", "0 m", "0 m"};  ///< where the antenna stands on them
+    std::string count = "16";
+    std::string length = "10 m";     ///< or several, "5 m; 8 m", taken in turn
+    std::string depth = "5 cm";      ///< of the hub below the foot; 0: they leave from the foot itself
+    std::string slope = "0 deg";     ///< below the horizon
+    std::string first = "0 deg";     ///< bearing of the first, to the right of the front
+    std::string sector = "360 deg";  ///< over which they are spread
+    std::string bentUp = "0 m";      ///< length of their last piece, which rises
+    std::string rod = "0 m";         ///< length of a rod straight down from the hub
+    std::string rodDiameter = "16 mm";
+
+    bool operator==(const RadialSystem&) const = default;
+};
+
+/// A rod driven into the ground.
+struct GroundRod {
+    PointText top{"0 m", "0 m", "0 m"};
+    std::string length = "1.5 m";
+
+    bool operator==(const GroundRod&) const = default;
+};
+
+using Shape =
+    std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow, RadialSystem, GroundRod>;
 
 struct Part {
     std::string name;

@@ -11,6 +11,7 @@
 #include "core/model/expand_dimensions.h"
 #include "core/model/expand_parts.h"
 #include "core/model/limits.h"
+#include "core/model/on_ground.h"
 #include "core/model/soils.h"
 
 namespace rm::model {
@@ -123,6 +124,7 @@ class Expander {
             }
             RowSizes sizes;
             units_.push_back(expandPart(values_, part, values_.scope.lambdaM, sizes));
+            uselessOnPerfectGround(part, units_.back());
             if (!sizes.elements.empty()) out_.rows.push_back(sizes);
         }
         makeCopies(values_, design_.copies, units_);
@@ -135,6 +137,27 @@ class Expander {
             }
             if (!unit.wires.empty()) out_.units.push_back(unit.name());
         }
+        liftFromSurface(out_.model, values_.findings);
+    }
+
+    /// Perfect ground has no inside, and its image is the best of radials: what lies in it is left out.
+    void uselessOnPerfectGround(const Part& part, Unit& unit) {
+        if (out_.model.ground.kind != GroundKind::Perfect || !part.enabled) return;
+        if (!std::holds_alternative<RadialSystem>(part.shape) &&
+            !std::holds_alternative<GroundRod>(part.shape))
+            return;
+        const auto inGround = [&](const PlainWire& wire) {
+            return std::max(wire.startM.z(), wire.endM.z()) + out_.heightM <= 1e-9;
+        };
+        if (!std::all_of(unit.wires.begin(), unit.wires.end(), inGround) || unit.wires.empty()) return;
+        unit.wires.clear();
+        unit.paths.clear();
+        values_.findings.push_back(
+            {Severity::Warning, part.name,
+             fmt::format("{} does nothing on perfect ground and is left out: there the ground itself is the "
+                         "counterpoise.",
+                         part.name),
+             "Choose the soil of the site to see what it does."});
     }
 
     /// The units that a name means: one copy by its full name, or all copies of a part. A finding where there

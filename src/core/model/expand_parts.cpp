@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/model/materials.h"
@@ -179,6 +180,77 @@ class PartBuilder {
         return false;
     }
 
+    std::vector<double> lengths(const std::string& texts) {
+        std::vector<double> all;
+        for (const std::string& one : lengthsInTurn(texts)) {
+            all.push_back(values_.value(one, Kind::Length, part_.name, "the length"));
+            if (!values_.failed && !(all.back() > 0.0))
+                values_.problem(part_.name, fmt::format("{} has radials without a length.", part_.name),
+                                "Give them one, as 10 m, or several that take turns, as 5 m; 10 m.");
+        }
+        return all;
+    }
+
+    bool build(const RadialSystem& shape) {
+        const Vec3 foot = values_.point(shape.foot, part_.name, "foot");
+        const int n = values_.count(shape.count, 1, 180, part_.name, "the number of radials");
+        const std::vector<double> length = lengths(shape.length);
+        const double depth = values_.value(shape.depth, Kind::Length, part_.name, "the depth");
+        const double slope = values_.value(shape.slope, Kind::Angle, part_.name, "the slope");
+        const double first = values_.value(shape.first, Kind::Angle, part_.name, "the first bearing");
+        const double sector = values_.value(shape.sector, Kind::Angle, part_.name, "the sector");
+        const double bentUp = values_.value(shape.bentUp, Kind::Length, part_.name, "the bent piece");
+        const double rod = values_.value(shape.rod, Kind::Length, part_.name, "the rod");
+        const double rodRadius =
+            rod > 0.0 ? values_.radius(shape.rodDiameter, part_.name, "the diameter of the rod") : 0.0;
+        if (values_.failed) return false;
+        if (depth < 0.0)
+            values_.problem(part_.name, fmt::format("{} has a depth below zero.", part_.name),
+                            "For radials above the ground put their foot higher, with a depth of 0.");
+        if (sector <= 0.0 || sector > 360.0)
+            values_.problem(part_.name, fmt::format("{} is spread over {:g} degrees.", part_.name, sector),
+                            "Use a sector above 0, up to 360 degrees for all round.");
+        if (rod < 0.0 || bentUp < 0.0)
+            values_.problem(part_.name, fmt::format("{} has a length below zero.", part_.name),
+                            "Use 0 for no rod and for radials that are not bent up.");
+        if (values_.failed) return false;
+        const Vec3 hub = foot - depth * Vec3::UnitZ();
+        if (depth > 0.0) addWire(foot, hub);
+        if (rod > 0.0) {
+            addWire(hub, hub - rod * Vec3::UnitZ());
+            unit_.wires.back().radiusM = rodRadius;
+            unit_.wires.back().coatM = 0.0;
+        }
+        const bool round = sector >= 360.0 - 1e-9;
+        for (int i = 0; i < n; ++i) {
+            const double turn =
+                round ? first + 360.0 * i / n
+                      : first + (n > 1 ? sector * (static_cast<double>(i) / (n - 1) - 0.5) : 0.0);
+            const Vec3 out =
+                std::cos(slope * kDegree) * bearing(turn) - std::sin(slope * kDegree) * Vec3::UnitZ();
+            const double whole = length[static_cast<std::size_t>(i) % length.size()];
+            if (bentUp >= whole) {
+                values_.problem(part_.name, fmt::format("{} is bent up over its whole length.", part_.name),
+                                "Make the bent piece shorter than the radials.");
+                return false;
+            }
+            const Vec3 bend = hub + (whole - bentUp) * out;
+            addWire(hub, bend);
+            if (bentUp > 0.0) addWire(bend, bend + bentUp * Vec3::UnitZ());
+        }
+        return false;
+    }
+
+    bool build(const GroundRod& shape) {
+        const Vec3 top = values_.point(shape.top, part_.name, "top");
+        const double length = values_.value(shape.length, Kind::Length, part_.name, "the length");
+        if (!values_.failed && !(length > 0.0))
+            values_.problem(part_.name, fmt::format("{} has no length.", part_.name),
+                            "Give it one, as 1.5 m.");
+        addWire(top, top - length * Vec3::UnitZ());
+        return false;
+    }
+
     FieldValues& values_;
     const Part& part_;
     double lambdaM_;
@@ -188,6 +260,17 @@ class PartBuilder {
 };
 
 }  // namespace
+
+std::vector<std::string> lengthsInTurn(const std::string& texts) {
+    std::vector<std::string> all;
+    for (std::size_t from = 0; from <= texts.size();) {
+        const std::size_t to = std::min(texts.find(';', from), texts.size());
+        const std::string one = texts.substr(from, to - from);
+        if (all.empty() || one.find_first_not_of(' ') != std::string::npos) all.push_back(one);
+        from = to + 1;
+    }
+    return all;
+}
 
 Unit expandPart(FieldValues& values, const Part& part, double lambdaM, RowSizes& sizes) {
     return PartBuilder(values, part, lambdaM, sizes).run();

@@ -112,6 +112,15 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
         c.shape<Fan>(i, "length", kLength, [](Fan& f) { return &f.length; });
         c.shape<Fan>(i, "slope", kAngle, [](Fan& f) { return &f.slope; });
         c.shape<Fan>(i, "height", kLength, [](Fan& f) { return &f.hub[2]; });
+    } else if (const auto* radials = std::get_if<RadialSystem>(&shape)) {
+        // Of several lengths that take turns none is the length.
+        if (radials->length.find(';') == std::string::npos)
+            c.shape<RadialSystem>(i, "length", kLength, [](RadialSystem& r) { return &r.length; });
+        c.shape<RadialSystem>(i, "depth", kLength, [](RadialSystem& r) { return &r.depth; });
+        c.shape<RadialSystem>(i, "slope", kAngle, [](RadialSystem& r) { return &r.slope; });
+        c.shape<RadialSystem>(i, "bent up", kLength, [](RadialSystem& r) { return &r.bentUp; });
+    } else if (std::holds_alternative<GroundRod>(shape)) {
+        c.shape<GroundRod>(i, "length", kLength, [](GroundRod& r) { return &r.length; });
     } else if (const auto* row = std::get_if<ElementRow>(&shape)) {
         for (std::size_t e = 0; e < row->elements.size(); ++e) {
             const std::string name = row->elements[e].name;

@@ -138,6 +138,27 @@ void describe(Fields& f, Of<model::Fan>) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<model::RadialSystem>) {
+    using model::RadialSystem;
+    f.point("foot", &RadialSystem::foot, When::Always);
+    f.text("count", &RadialSystem::count, When::Always);
+    f.text("length", &RadialSystem::length, When::Always);
+    f.text("depth", &RadialSystem::depth, When::Always);
+    f.text("slope", &RadialSystem::slope, When::Always);
+    f.text("first", &RadialSystem::first, When::Always);
+    f.text("sector", &RadialSystem::sector, When::Always);
+    f.text("bent up", &RadialSystem::bentUp);
+    f.text("rod", &RadialSystem::rod);
+    f.text("rod diameter", &RadialSystem::rodDiameter);
+}
+
+template <typename Fields>
+void describe(Fields& f, Of<model::GroundRod>) {
+    f.point("top", &model::GroundRod::top, When::Always);
+    f.text("length", &model::GroundRod::length, When::Always);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::ElementRow>) {
     using model::ElementRow;
     f.point("start", &ElementRow::start, When::Always);
@@ -160,6 +181,8 @@ void eachShape(Visit visit) {
     visit("inverted V", model::InvertedV{});
     visit("fan", model::Fan{});
     visit("element row", model::ElementRow{});
+    visit("radial system", model::RadialSystem{});
+    visit("ground rod", model::GroundRod{});
 }
 
 template <typename Fields>

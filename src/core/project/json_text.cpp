@@ -54,8 +54,8 @@ json readJsonFile(const std::filesystem::path& file) {
     return parseJson(readTextFile(file), file.string());
 }
 
-std::string jsonText(const json& json, int indent) {
-    return json.dump(indent, ' ', false, json::error_handler_t::replace);
+std::string jsonText(const json& value, int indent) {
+    return value.dump(indent, ' ', false, json::error_handler_t::replace);
 }
 
 }  // namespace rm::io

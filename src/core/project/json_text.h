@@ -19,6 +19,6 @@ nlohmann::json readJsonFile(const std::filesystem::path& file);
 
 /// `indent` below 0: all in one line. Texts that came from elsewhere need not be UTF-8: what is not is
 /// replaced, and the rest is written.
-std::string jsonText(const nlohmann::json& json, int indent = -1);
+std::string jsonText(const nlohmann::json& value, int indent = -1);
 
 }  // namespace rm::io

@@ -8,6 +8,7 @@
 #include <set>
 
 #include "core/em/span_basis.h"
+#include "core/model/checks.h"
 
 namespace rm::study {
 
@@ -121,17 +122,21 @@ std::vector<Bystander> bystanders(const model::Expansion& design, const Analysis
     FieldStore& store = fields != nullptr ? *fields : own;
     const double hz = analysis.figures.frequencyHz;
     const em::Direction& towards = analysis.figures.peak.direction;
+    std::vector<Bystander> standing;
     for (Bystander& bystander : found) {
         if (stop.stop_requested()) return {};
         const model::Expansion less = without(design, bystander.part);
+        // What the antenna stands on is no bystander.
+        if (model::hasError(model::checkWires(less.model, hz))) continue;
         const auto mesh = store.mesh(less.model, hz);
         const auto reading = circuit::closePorts(less.model, *store.solve(mesh, hz, stop));
         const double gain = em::gainDbi(em::farField(*mesh, reading.localCurrent, hz, {towards}).front(),
                                         reading.inputPowerW);
         bystander.costDb = gain - analysis.figures.peak.gainDbi;
         bystander.elevationDeg = towards.elevationDeg;
+        standing.push_back(bystander);
     }
-    return found;
+    return standing;
 }
 
 }  // namespace rm::study

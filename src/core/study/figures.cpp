@@ -157,9 +157,11 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
     if (design.model.ground.kind == model::GroundKind::Real) {
-        f.skyShare = em::averageGain(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW,
-                                     options.stop);
+        const auto sky =
+            em::skyPower(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW, options.stop);
+        f.skyShare = sky.radiated;
         f.groundShare = std::max(0.0, f.efficiency - f.skyShare);
+        f.reflectionShare = std::min(f.groundShare, sky.lostInReflection);
     }
     f.peak = findPeak(*a.mesh, a.reading);
     const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);

@@ -50,7 +50,11 @@ struct Figures {
     double efficiency =
         1.0;                ///< what leaves the antenna, to the sky or into the ground, over the input power
     double skyShare = 1.0;  ///< what goes to the sky over the input power
-    double groundShare = 0.0;  ///< what real ground turns to heat over the input power
+    double groundShare = 0.0;      ///< what real ground turns to heat over the input power
+    double reflectionShare = 0.0;  ///< of that, what the reflection takes from the sky wave (em::SkyPower)
+
+    /// Of the input power, what heats the soil round the wires.
+    double soilShare() const { return groundShare - reflectionShare; }
     std::size_t unknowns = 0;
 };
 

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/circuit/port_circuit.h"
+#include "core/model/checks.h"
 #include "core/study/peak.h"
 
 namespace rm::study {
@@ -38,6 +39,9 @@ void compare(const io::Expectation& expected, CaseResult& result) {
 CaseResult verifyCase(const io::ReferenceCase& reference, const em::MeshOptions& options) {
     CaseResult result;
     result.name = reference.name;
+    // What must not be solved is said, as everywhere.
+    for (const auto& finding : model::checkWires(reference.model, reference.frequencyHz))
+        if (finding.severity == model::Severity::Error) throw Error(finding.sentence + " " + finding.mend);
     const auto begin = std::chrono::steady_clock::now();
     const auto mesh =
         std::make_shared<const em::Mesh>(em::makeMesh(reference.model, reference.frequencyHz, options));

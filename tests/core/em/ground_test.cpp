@@ -54,7 +54,7 @@ em::KernelValues bruteForce(const HalfSpace& h, double rho, double zeta) {
         const Complex l = std::polar(std::exp(y), angle);
         const Complex u = std::sqrt(l * l - h.k() * h.k());
         const Complex ug = std::sqrt(l * l - h.kGround() * h.kGround());
-        const auto f = h.spectra(u, ug);
+        const auto f = h.spectra(em::Region::Air, u, ug);
         const Complex weight = kStep * l * l * besselJ0(l * rho) * std::exp(-u * zeta);
         for (std::size_t c = 0; c < em::kGroundKernels; ++c) sum[c] += weight * f[c];
     }
@@ -222,7 +222,8 @@ TEST_CASE("the table agrees with the integrals, and these with another path") {
 
 TEST_CASE("ground moments of a pair of spans against brute force, and the same seen from the other span") {
     const double frequency = 14.1e6;
-    const auto table = em::groundTable(kAverage, frequency);
+    const auto tables = em::groundTables(kAverage, frequency);
+    const auto& table = tables->air;
     const auto makeSpan = [](const Vec3& from, const Vec3& to) {
         em::Span s;
         s.centreM = 0.5 * (from + to);
@@ -244,8 +245,8 @@ TEST_CASE("ground moments of a pair of spans against brute force, and the same s
         em::LevelRows rows;
         em::GroundMoments moments;
         em::GroundMoments turned;
-        em::groundMoments(*table, a, b, images, rows, moments);
-        em::groundMoments(*table, b, a, images, rows, turned);
+        em::groundMoments(*tables, a, b, images, rows, moments);
+        em::groundMoments(*tables, b, a, images, rows, turned);
         // 40 panels of 4 points on each span resolve the least height.
         const auto& rule = em::gaussRule(4);
         constexpr int kPanels = 40;

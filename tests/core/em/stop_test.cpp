@@ -105,3 +105,39 @@ TEST_CASE("what the machine cannot spare is refused before it is taken") {
     REQUIRE(memoryToSpare());
     CHECK(*memoryToSpare() > 1e8);
 }
+
+TEST_CASE("what was stopped half way leaves nothing wrong behind") {
+    // Tables and pairs are kept from one solution to the next: what a stop left of them must be as if there
+    // had been none. A hair beside the frequency everything is worked out afresh.
+    model::WireModel m;
+    m.ground = averageGround();
+    const Vec3 hub(0.0, 0.0, -0.05);
+    m.wires.push_back(wire(Vec3::Zero(), {0.0, 0.0, 10.2}, 0.001));
+    m.wires.push_back(wire(Vec3::Zero(), hub, 0.001));
+    for (int i = 0; i < 24; ++i) {
+        const double angle = 2.0 * kPi * i / 24.0;
+        m.wires.push_back(wire(hub, hub + 10.0 * Vec3(std::cos(angle), std::sin(angle), 0.0), 0.001));
+    }
+    addFeed(m, 0, 0.0);
+    int stopped = 0;
+    for (int n = 0; n < 60; ++n) {
+        const double hz = 7.0e6 + 1000.0 * n;
+        const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, hz));
+        std::stop_source stop;
+        std::thread hand([&] {
+            std::this_thread::sleep_for(std::chrono::microseconds(700 * n));
+            stop.request_stop();
+        });
+        try {
+            em::solvePorts(mesh, hz, stop.get_token());
+        } catch (const Stopped&) {
+            ++stopped;
+        }
+        hand.join();
+        const Complex after = em::solvePorts(mesh, hz).admittance(0, 0);
+        const Complex fresh = em::solvePorts(mesh, hz + 1e-3).admittance(0, 0);
+        INFO("stopped after " << 0.7 * n << " ms: " << 1.0 / after << ", afresh " << 1.0 / fresh);
+        CHECK(std::abs(after - fresh) < 1e-6 * std::abs(fresh));
+    }
+    CHECK(stopped > 5);
+}

@@ -208,7 +208,7 @@ TEST_CASE("scans say what each antenna says alone, and name a dimension that is 
 }
 
 TEST_CASE("builds that cannot be worked out are counted and do not end the run") {
-    // A height so low that errors of it put the dipole into the ground now and then.
+    // A height so low that errors of it put the dipole under perfect ground now and then.
     model::Design d;
     model::Part wire;
     wire.name = "Wire";
@@ -217,7 +217,7 @@ TEST_CASE("builds that cannot be worked out are counted and do not end the run")
     model::Feed feed;
     feed.part = "Wire";
     d.feeds.push_back(feed);
-    d.site.ground = model::GroundKind::Real;
+    d.site.ground = model::GroundKind::Perfect;
     d.site.height = "0.15 m";
     study::BuildErrors errors;
     errors.heightM = 0.1;

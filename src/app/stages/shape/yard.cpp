@@ -16,6 +16,9 @@ namespace rm::app {
 
 namespace {
 
+/// Of a wire's colour, what is left under the ground.
+constexpr float kThroughGround = 0.4F;
+
 /// 1, 2 or 5 times a power of ten that gives about `parts` steps over `span`.
 double gridStep(double span, int parts) {
     const double raw = span / parts;
@@ -260,8 +263,16 @@ void Yard::paintHeights(QPainter& p) const {
     if (!overGround() || !expansion_) return;
     p.setFont(textFont(kTinyPt));
     std::map<long, bool> written;
+    std::map<long, bool> depths;
     for (const auto& wire : expansion_->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) {
+            if (end.z() < -1e-3 && depths.size() < 3 &&
+                depths.emplace(std::lround(end.z() * 50.0), true).second) {
+                const QPointF at = camera_.project(end, size()).at;
+                p.setPen(theme_.softInk);
+                p.drawText(QRectF(at.x() + 6, at.y() + 3, 80, 12), Qt::AlignLeft | Qt::AlignVCenter,
+                           QString("%1 m deep").arg(-end.z(), 0, 'f', 2));
+            }
             if (end.z() < 1e-3) continue;
             const Vec3 foot(end.x(), end.y(), 0.0);
             p.setPen(QPen(theme_.softInk, 0.7, Qt::DotLine));
@@ -281,8 +292,24 @@ void Yard::paintWires(QPainter& p) const {
     for (const auto& wire : expansion_->model.wires) {
         const bool selected = !selected_.isEmpty() && QString::fromStdString(wire.origin()) == selected_;
         const double thickness = 2.0 * wire.radiusM * camera_.pixelsPerM(size());
-        p.setPen(QPen(selected ? theme_.reed : theme_.ink, std::clamp(thickness, selected ? 2.6 : 1.7, 14.0),
-                      Qt::SolidLine, Qt::RoundCap));
+        const QPen pen(selected ? theme_.reed : theme_.ink, std::clamp(thickness, selected ? 2.6 : 1.7, 14.0),
+                       Qt::SolidLine, Qt::RoundCap);
+        // What is under the ground shines through it.
+        QPen below = pen;
+        QColor soft = pen.color();
+        soft.setAlphaF(kThroughGround);
+        below.setColor(soft);
+        const double from = wire.startM.z();
+        const double to = wire.endM.z();
+        if (overGround() && from * to < 0.0) {
+            const Vec3 surface = wire.startM + from / (from - to) * (wire.endM - wire.startM);
+            p.setPen(from < 0.0 ? below : pen);
+            line(p, wire.startM, surface);
+            p.setPen(from < 0.0 ? pen : below);
+            line(p, surface, wire.endM);
+            continue;
+        }
+        p.setPen(overGround() && from + to < 0.0 ? below : pen);
         line(p, wire.startM, wire.endM);
     }
     p.setPen(Qt::NoPen);

@@ -1,70 +1,26 @@
 #include "core/em/ground/ground_table.h"
 
 #include <fmt/format.h>
-#include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
 
 #include <algorithm>
 #include <atomic>
 #include <cmath>
-#include <list>
 
+#include "core/em/ground/chebyshev.h"
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/lanes.h"
+#include "core/em/parallel.h"
 
 namespace rm::em {
 
 namespace {
 
-constexpr int kNodes = 8;
+constexpr int kNodes = kSeriesTerms;
 constexpr int kDeepest = 14;
 /// Pieces of one octave: soils at antennas' distances take up to a hundred, pure water without loss at 20
 /// wavelengths 820. More take minutes.
 constexpr int kMostPieces = 1500;
-
-struct Interval {
-    double from = 0.0;
-    double to = 0.0;
-    double middle() const { return 0.5 * (from + to); }
-    double half() const { return 0.5 * (to - from); }
-};
-
-/// Chebyshev polynomials T_0 .. T_7.
-void chebyshevRow(double x, double* t) {
-    t[0] = 1.0;
-    t[1] = x;
-    for (int n = 2; n < kNodes; ++n) t[n] = 2.0 * x * t[n - 1] - t[n - 2];
-}
-
-/// Their first and second derivatives.
-void chebyshevSlopes(double x, double* first, double* second) {
-    double t[kNodes];
-    chebyshevRow(x, t);
-    first[0] = second[0] = second[1] = 0.0;
-    first[1] = 1.0;
-    for (int n = 2; n < kNodes; ++n) {
-        first[n] = 2.0 * t[n - 1] + 2.0 * x * first[n - 1] - first[n - 2];
-        second[n] = 4.0 * first[n - 1] + 2.0 * x * second[n - 1] - second[n - 2];
-    }
-}
-
-double chebyshevNode(int i) {
-    return std::cos(kPi * (i + 0.5) / kNodes);
-}
-
-std::uint64_t nextSerial() {
-    static std::atomic<std::uint64_t> last{0};
-    return ++last;
-}
-
-struct Transform {
-    double weight[kNodes][kNodes];
-    Transform() {
-        for (int n = 0; n < kNodes; ++n)
-            for (int i = 0; i < kNodes; ++i)
-                weight[n][i] = (n == 0 ? 1.0 : 2.0) / kNodes * std::cos(kPi * n * (i + 0.5) / kNodes);
-    }
-};
 
 }  // namespace
 
@@ -83,25 +39,36 @@ struct GroundTable::Root {
     std::atomic<const Piece*> ready{nullptr};
 };
 
-GroundTable::GroundTable(const HalfSpace& halfSpace, double tolerance)
+Error changesTooFast(double distanceM) {
+    return Error(fmt::format(
+        "The field of the ground changes too fast {:.3g} m from its source to be worked out. Bring "
+        "the antenna closer together, raise it, or lower the frequency.",
+        distanceM));
+}
+
+std::uint64_t nextTableSerial() {
+    static std::atomic<std::uint64_t> last{0};
+    return ++last;
+}
+
+GroundTable::GroundTable(const HalfSpace& halfSpace, double tolerance, Region region)
     : halfSpace_(halfSpace),
+      region_(region),
       tolerance_(tolerance),
-      serial_(nextSerial()),
+      scalarSize_(halfSpace.scalarSize(region)),
+      serial_(nextTableSerial()),
       roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
 
 GroundTable::~GroundTable() = default;
 
 void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const {
-    if (++pieces > kMostPieces)
-        throw Error(fmt::format(
-            "The field of the ground changes too fast {:.3g} m from its source to be worked out. Bring "
-            "the antenna closer together, raise it, or lower the frequency.",
-            std::hypot(piece.rho.to, piece.zeta.to)));
-    static const Transform transform;
+    if (++pieces > kMostPieces) throw changesTooFast(std::hypot(piece.rho.to, piece.zeta.to));
+    const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;
+    grid.region = region_;
     for (int i = 0; i < kNodes; ++i) {
-        grid.rhoM.push_back(piece.rho.middle() + piece.rho.half() * chebyshevNode(i));
-        grid.zetaM.push_back(piece.zeta.middle() + piece.zeta.half() * chebyshevNode(i));
+        grid.rhoM.push_back(chebyshevNode(piece.rho, i));
+        grid.zetaM.push_back(chebyshevNode(piece.zeta, i));
     }
     const auto values = groundKernels(halfSpace_, grid);
     double half[kNodes][kNodes][kGroundLanes] = {};
@@ -120,17 +87,20 @@ void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const
                     piece.series[a][b][c] += transform.weight[b][j] * half[a][j][c];
     double tailRho = 0.0;
     double tailZeta = 0.0;
-    for (int n = 0; n < kNodes; ++n)
-        for (int c = 0; c < kGroundLanes; ++c) {
-            tailRho +=
-                std::abs(piece.series[kNodes - 1][n][c]) + 0.3 * std::abs(piece.series[kNodes - 2][n][c]);
-            tailZeta +=
-                std::abs(piece.series[n][kNodes - 1][c]) + 0.3 * std::abs(piece.series[n][kNodes - 2][c]);
-        }
+    const auto tail = [&](const double* last, const double* before) {
+        double sum = 0.0;
+        for (int c = 0; c < kGroundLanes; ++c)
+            sum += (std::abs(last[c]) + 0.3 * std::abs(before[c])) / (c < kScalarLane ? 1.0 : scalarSize_);
+        return sum;
+    };
+    for (int n = 0; n < kNodes; ++n) {
+        tailRho += tail(piece.series[kNodes - 1][n], piece.series[kNodes - 2][n]);
+        tailZeta += tail(piece.series[n][kNodes - 1], piece.series[n][kNodes - 2]);
+    }
     if (std::max(tailRho, tailZeta) < tolerance_ || depth >= kDeepest) return;
     piece.cutInRho = tailRho > tailZeta;
     piece.halves = std::make_unique<std::array<Piece, 2>>();
-    tbb::parallel_for(std::size_t{0}, std::size_t{2}, [&](std::size_t h) {
+    parallelFor(std::size_t{0}, std::size_t{2}, [&](std::size_t h) {
         Piece& part = (*piece.halves)[h];
         part.rho = piece.rho;
         part.zeta = piece.zeta;
@@ -174,8 +144,8 @@ void GroundTable::at(double rhoM, double zetaM, Lanes& kernels) const {
     const Piece& piece = pieceAt(rhoM, zetaM);
     double inRho[kNodes];
     double inZeta[kNodes];
-    chebyshevRow((rhoM - piece.rho.middle()) / piece.rho.half(), inRho);
-    chebyshevRow((zetaM - piece.zeta.middle()) / piece.zeta.half(), inZeta);
+    chebyshevRow(piece.rho.scaled(rhoM), inRho);
+    chebyshevRow(piece.zeta.scaled(zetaM), inZeta);
     Lanes sum = {};
     for (int a = 0; a < kNodes; ++a) {
         Lanes even = {};
@@ -193,7 +163,7 @@ GroundTable::LevelSeries GroundTable::level(double rhoM, double zetaM) const {
     static_assert(kNodes == LevelSeries::kNodes);
     const Piece& piece = pieceAt(rhoM, zetaM);
     double inZeta[kNodes];
-    chebyshevRow((zetaM - piece.zeta.middle()) / piece.zeta.half(), inZeta);
+    chebyshevRow(piece.zeta.scaled(zetaM), inZeta);
     LevelSeries series;
     series.middleM = piece.rho.middle();
     series.halfM = piece.rho.half();
@@ -225,12 +195,8 @@ void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes,
     const Piece& piece = pieceAt(rhoM, zetaM);
     double rho[3][kNodes];
     double zeta[3][kNodes];
-    const double x = (rhoM - piece.rho.middle()) / piece.rho.half();
-    const double y = (zetaM - piece.zeta.middle()) / piece.zeta.half();
-    chebyshevRow(x, rho[0]);
-    chebyshevRow(y, zeta[0]);
-    chebyshevSlopes(x, rho[1], rho[2]);
-    chebyshevSlopes(y, zeta[1], zeta[2]);
+    chebyshevSlopes(piece.rho.scaled(rhoM), rho);
+    chebyshevSlopes(piece.zeta.scaled(zetaM), zeta);
     constexpr int kOrders[6][2] = {{0, 0}, {1, 0}, {0, 1}, {2, 0}, {1, 1}, {0, 2}};
     for (std::size_t d = 0; d < 6; ++d) {
         out[d].fill(0.0);
@@ -254,8 +220,7 @@ void GroundTable::prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) cons
         if (rhoHigh && zetaMinM < side) wanted.push_back({1, octave});
         if (rhoHigh && zetaHigh) wanted.push_back({2, octave});
     }
-    tbb::parallel_for(std::size_t{0}, wanted.size(),
-                      [&](std::size_t i) { rootPiece(wanted[i][0], wanted[i][1]); });
+    parallelFor(std::size_t{0}, wanted.size(), [&](std::size_t i) { rootPiece(wanted[i][0], wanted[i][1]); });
 }
 
 std::size_t GroundTable::builtSeries() const {
@@ -270,30 +235,8 @@ std::size_t GroundTable::builtSeries() const {
     return total;
 }
 
-std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, double frequencyHz) {
-    // A memory of a pure function: it can only save time.
-    struct Kept {
-        model::Ground ground;
-        double frequencyHz;
-        std::shared_ptr<const GroundTable> table;
-    };
-    constexpr std::size_t kMost = 160;
-    static std::mutex mutex;
-    static std::list<Kept> kept;
-    const std::lock_guard lock(mutex);
-    const auto found = std::find_if(kept.begin(), kept.end(), [&](const Kept& k) {
-        return k.frequencyHz == frequencyHz && k.ground.relativePermittivity == ground.relativePermittivity &&
-               k.ground.conductivitySm == ground.conductivitySm &&
-               k.ground.relaxationHz == ground.relaxationHz;
-    });
-    if (found != kept.end()) {
-        kept.splice(kept.begin(), kept, found);
-        return kept.front().table;
-    }
-    kept.push_front(
-        {ground, frequencyHz, std::make_shared<const GroundTable>(HalfSpace(ground, frequencyHz))});
-    if (kept.size() > kMost) kept.pop_back();
-    return kept.front().table;
+std::size_t GroundTable::bytes() const {
+    return builtSeries() * sizeof(Piece);
 }
 
 }  // namespace rm::em

@@ -7,6 +7,7 @@
 #include <memory>
 #include <mutex>
 
+#include "core/em/ground/chebyshev.h"
 #include "core/em/ground/half_space.h"
 #include "core/em/lanes.h"
 
@@ -15,6 +16,7 @@ namespace rm::em {
 /// Values of the kernels over ground times R exp(j k R), as pairs of real and imaginary part in the order of
 /// GroundKernel.
 inline constexpr int kGroundLanes = 2 * static_cast<int>(kGroundKernels);
+inline constexpr int kScalarLane = 2 * static_cast<int>(GroundKernel::Scalar);
 using GroundLanes = std::array<double, kGroundLanes>;
 static_assert(kGroundLanes == kLanes);
 
@@ -22,12 +24,14 @@ class GroundTable {
   public:
     static constexpr double kTolerance = 1e-4;
 
-    /// Nothing is computed yet. `tolerance` bounds the last terms of the series; the error is several times
-    /// less.
-    explicit GroundTable(const HalfSpace& halfSpace, double tolerance = kTolerance);
+    /// What the surface adds between two points in air, or between two in the soil. Nothing is computed yet.
+    /// `tolerance` bounds the last terms of the series; the error is several times less.
+    explicit GroundTable(const HalfSpace& halfSpace, double tolerance = kTolerance,
+                         Region region = Region::Air);
     ~GroundTable();
 
     const HalfSpace& halfSpace() const { return halfSpace_; }
+    Region region() const { return region_; }
 
     /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
     /// Interpolation error below kTolerance, against values of order one. Safe from any number of threads.
@@ -60,8 +64,9 @@ class GroundTable {
     /// all processors.
     void prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) const;
 
-    /// Number of series built so far.
+    /// Number of series built so far, and the memory that they take.
     std::size_t builtSeries() const;
+    std::size_t bytes() const;
 
   private:
     struct Piece;
@@ -75,12 +80,17 @@ class GroundTable {
     void build(Piece& piece, int depth, std::atomic<int>& pieces) const;
 
     HalfSpace halfSpace_;
+    Region region_;
     double tolerance_;
+    double scalarSize_;
     std::uint64_t serial_;
     std::unique_ptr<Root[]> roots_;
 };
 
-/// The table of a ground at a frequency; the latest ones are kept, so that asking again costs nothing.
-std::shared_ptr<const GroundTable> groundTable(const model::Ground& ground, double frequencyHz);
+/// What a table says that would take minutes to build, `distanceM` from the source.
+Error changesTooFast(double distanceM);
+
+/// A number that no table had before.
+std::uint64_t nextTableSerial();
 
 }  // namespace rm::em

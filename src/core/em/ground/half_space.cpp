@@ -17,14 +17,24 @@ HalfSpace::HalfSpace(const model::Ground& ground, double frequencyHz)
       eps_(model::permittivityAt(ground, frequencyHz)),
       kg_(k_ * std::sqrt(eps_)) {}
 
-KernelValues HalfSpace::spectra(Complex u, Complex uGround) const {
+KernelValues HalfSpace::spectra(Region region, Complex u, Complex uGround) const {
     const Complex te = inverseOf(u + uGround);
     const Complex tm = inverseOf(eps_ * u + uGround);
-    const Complex inverse = inverseOf(u);
     const Complex d = 2.0 * (eps_ - 1.0) * te * tm;
-    const Complex rTe = k_ * k_ * (eps_ - 1.0) * te * te;
+    const Complex k2 = k_ * k_;
+    if (region == Region::Across) return {2.0 * te, 2.0 * (u + eps_ * uGround) * te * tm, k_ * d, 2.0 * tm};
+    const Complex rTe = k2 * (eps_ - 1.0) * te * te;
     const Complex rTm = (eps_ * u - uGround) * tm;
-    return {rTe * inverse, rTm * inverse - u * d, k_ * d, (k_ * k_ * d - rTm) * inverse};
+    if (region == Region::Soil) {
+        const Complex inverse = inverseOf(uGround);
+        return {-rTe * inverse, uGround * d - rTm * inverse, k_ * d, (rTm / eps_ - k2 * d) * inverse};
+    }
+    const Complex inverse = inverseOf(u);
+    return {rTe * inverse, rTm * inverse - u * d, k_ * d, (k2 * d - rTm) * inverse};
+}
+
+double HalfSpace::scalarSize(Region region) const {
+    return region == Region::Air ? 1.0 : 2.0 / std::abs(eps_ + 1.0);
 }
 
 }  // namespace rm::em

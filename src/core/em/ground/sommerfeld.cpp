@@ -23,11 +23,12 @@ constexpr double kFarCosine = 0.2;
 /// Up to this |kg| rho the integrals over the two cuts nearly cancel: the split path serves.
 constexpr double kSplitReach = 3.0;
 
-/// Nodes of a path in the plane of l: the spectra with weight, l and u.
+/// Nodes of a path in the plane of l: the spectra with weight, l, and u in air and in the soil.
 struct PathNode {
     KernelValues weighted;
     Complex l;
     Complex u;
+    Complex ug;
 };
 
 enum class Radial { Bessel, HankelFirst, HankelSecond };
@@ -35,53 +36,78 @@ enum class Radial { Bessel, HankelFirst, HankelSecond };
 class GridSum {
   public:
     GridSum(const HalfSpace& halfSpace, const GroundGrid& grid)
-        : halfSpace_(halfSpace), grid_(grid), sum_(grid.rhoM.size() * grid.zetaM.size()) {}
+        : halfSpace_(halfSpace),
+          grid_(grid),
+          sum_(grid.rhoM.size() * grid.zetaM.size() * grid.depthM.size()) {}
 
     /// Adds the nodes of a path. The radial function of the waves is J0(l rho) or H0(l rho), each times
     /// exp(j k rho).
     void add(const std::vector<PathNode>& nodes, Radial radial) {
         if (nodes.empty()) return;
-        const std::size_t heights = grid_.zetaM.size();
+        const std::size_t columns = grid_.zetaM.size() * grid_.depthM.size();
         const std::size_t distances = grid_.rhoM.size();
         const auto count = static_cast<Eigen::Index>(nodes.size());
-        re_.resize(nodes.size());
-        im_.resize(nodes.size());
-        Eigen::MatrixXcd right(count, static_cast<Eigen::Index>(heights * kGroundKernels));
-        for (std::size_t j = 0; j < heights; ++j) {
-            for (std::size_t q = 0; q < nodes.size(); ++q) {
-                re_[q] = -nodes[q].u.real() * grid_.zetaM[j];
-                im_[q] = -nodes[q].u.imag() * grid_.zetaM[j];
+        const bool soil = grid_.region == Region::Soil;
+        const Eigen::MatrixXcd fall = falling(nodes, grid_.zetaM, soil);
+        const bool across = grid_.region == Region::Across;
+        const Eigen::MatrixXcd deeper = across ? falling(nodes, grid_.depthM, true) : Eigen::MatrixXcd();
+        Eigen::MatrixXcd right(count, static_cast<Eigen::Index>(columns * kGroundKernels));
+        Eigen::VectorXcd wave(count);
+        Eigen::Index column = 0;
+        for (Eigen::Index j = 0; j < fall.cols(); ++j)
+            for (std::size_t d = 0; d < grid_.depthM.size(); ++d) {
+                wave = fall.col(j);
+                if (across) wave.array() *= deeper.col(static_cast<Eigen::Index>(d)).array();
+                for (std::size_t c = 0; c < kGroundKernels; ++c, ++column)
+                    for (std::size_t q = 0; q < nodes.size(); ++q)
+                        right(static_cast<Eigen::Index>(q), column) =
+                            wave(static_cast<Eigen::Index>(q)) * nodes[q].weighted[c];
             }
-            complexExp(re_.data(), im_.data(), static_cast<int>(nodes.size()));
-            for (std::size_t c = 0; c < kGroundKernels; ++c) {
-                auto column = right.col(static_cast<Eigen::Index>(j * kGroundKernels + c));
-                for (std::size_t q = 0; q < nodes.size(); ++q)
-                    column(static_cast<Eigen::Index>(q)) = Complex(re_[q], im_[q]) * nodes[q].weighted[c];
-            }
-        }
         Eigen::MatrixXcd left(static_cast<Eigen::Index>(distances), count);
         radialWaves(nodes, radial, left);
         const Eigen::MatrixXcd product = left * right;
         for (std::size_t i = 0; i < distances; ++i)
-            for (std::size_t j = 0; j < heights; ++j)
+            for (std::size_t j = 0; j < columns; ++j)
                 for (std::size_t c = 0; c < kGroundKernels; ++c)
-                    sum_[i * heights + j][c] += product(static_cast<Eigen::Index>(i),
+                    sum_[i * columns + j][c] += product(static_cast<Eigen::Index>(i),
                                                         static_cast<Eigen::Index>(j * kGroundKernels + c));
     }
 
     /// The sums times R exp(j k (R - rho)).
     std::vector<KernelValues> normalised() {
-        const std::size_t heights = grid_.zetaM.size();
-        for (std::size_t i = 0; i < grid_.rhoM.size(); ++i)
-            for (std::size_t j = 0; j < heights; ++j) {
-                const double r = std::hypot(grid_.rhoM[i], grid_.zetaM[j]);
-                const Complex factor = std::polar(r, halfSpace_.k() * (r - grid_.rhoM[i]));
-                for (Complex& value : sum_[i * heights + j]) value *= factor;
-            }
+        std::size_t at = 0;
+        for (const double rho : grid_.rhoM)
+            for (const double zeta : grid_.zetaM)
+                for (const double depth : grid_.depthM) {
+                    const double r = std::hypot(rho, zeta + depth);
+                    const Complex factor = std::polar(r, halfSpace_.k() * (r - rho));
+                    for (Complex& value : sum_[at]) value *= factor;
+                    ++at;
+                }
         return std::move(sum_);
     }
 
   private:
+    /// exp(-u z), or with u in the soil, for every node (rows) and distance from the surface (columns).
+    Eigen::MatrixXcd falling(const std::vector<PathNode>& nodes, const std::vector<double>& distances,
+                             bool inSoil) {
+        Eigen::MatrixXcd waves(static_cast<Eigen::Index>(nodes.size()),
+                               static_cast<Eigen::Index>(distances.size()));
+        re_.resize(nodes.size());
+        im_.resize(nodes.size());
+        for (std::size_t j = 0; j < distances.size(); ++j) {
+            for (std::size_t q = 0; q < nodes.size(); ++q) {
+                const Complex u = inSoil ? nodes[q].ug : nodes[q].u;
+                re_[q] = -u.real() * distances[j];
+                im_[q] = -u.imag() * distances[j];
+            }
+            complexExp(re_.data(), im_.data(), static_cast<int>(nodes.size()));
+            for (std::size_t q = 0; q < nodes.size(); ++q)
+                waves(static_cast<Eigen::Index>(q), static_cast<Eigen::Index>(j)) = Complex(re_[q], im_[q]);
+        }
+        return waves;
+    }
+
     /// Waves at every distance (rows) for every node (columns).
     void radialWaves(const std::vector<PathNode>& nodes, Radial radial, Eigen::MatrixXcd& waves) {
         const std::size_t distances = grid_.rhoM.size();
@@ -135,8 +161,11 @@ class GridSum {
 /// Angle of the ray against the real axis.
 constexpr double kRayAngle = 0.23;
 
-std::vector<PathNode> rayNodes(const HalfSpace& halfSpace, double rhoMax, double zetaMin, double reach) {
+std::vector<PathNode> rayNodes(const HalfSpace& halfSpace, Region region, double rhoMax, double zetaMin,
+                               double reach) {
     const double k = halfSpace.k();
+    // The waves fall off beyond the wavenumber of the medium that they cross.
+    const double shoulder = region == Region::Air ? k : std::max(k, std::abs(halfSpace.kGround()));
     const Complex turn = std::polar(1.0, kRayAngle);
     // Steps per factor of two: the sum over equal steps in log l converges as exp(-2 pi angle/step), while on
     // the ray and as far again above it the integrand may grow by exp(k rho sin(2 angle)).
@@ -144,7 +173,7 @@ std::vector<PathNode> rayNodes(const HalfSpace& halfSpace, double rhoMax, double
     const int perOctave = static_cast<int>(std::ceil(std::numbers::ln2 * digits / (2.0 * kPi * kRayAngle)));
     const double step = std::numbers::ln2 / perOctave;
     const double fall = std::cos(kRayAngle) * zetaMin - std::sin(kRayAngle) * rhoMax;
-    const double top = (kTail + std::sin(kRayAngle) * std::min(k, 20.0 / rhoMax) * rhoMax) / fall + k;
+    const double top = (kTail + std::sin(kRayAngle) * std::min(k, 20.0 / rhoMax) * rhoMax) / fall + shoulder;
     const double bottom = 0.03 * std::min(k, 1.0 / reach);
     const int first = static_cast<int>(std::floor(std::log(bottom) / step));
     const int last = static_cast<int>(std::ceil(std::log(top) / step));
@@ -156,7 +185,8 @@ std::vector<PathNode> rayNodes(const HalfSpace& halfSpace, double rhoMax, double
         node.l = std::exp(step * i) * turn;
         const Complex l2 = node.l * node.l;
         node.u = std::sqrt(l2 - k * k);
-        node.weighted = halfSpace.spectra(node.u, std::sqrt(l2 - kg2));
+        node.ug = std::sqrt(l2 - kg2);
+        node.weighted = halfSpace.spectra(region, node.u, node.ug);
         Complex weight = step * l2;
         // Below the first node the integrand goes as l^2: the geometric series of all steps left away.
         if (i == first) weight /= 1.0 - std::exp(-2.0 * step);
@@ -170,7 +200,7 @@ std::vector<PathNode> rayNodes(const HalfSpace& halfSpace, double rhoMax, double
 // Low points near by: the split path
 
 /// A straight piece of path from `from` to `to` with `panels` panels.
-void addLine(const HalfSpace& halfSpace, Complex from, Complex to, int panels, double share,
+void addLine(const HalfSpace& halfSpace, Region region, Complex from, Complex to, int panels, double share,
              std::vector<PathNode>& nodes) {
     const GaussRule& rule = gaussRule(8);
     const double k = halfSpace.k();
@@ -181,9 +211,8 @@ void addLine(const HalfSpace& halfSpace, Complex from, Complex to, int panels, d
             node.l = from + width * (p + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
             // Beyond the branch points every root is taken where it goes over into l.
             node.u = std::sqrt(node.l - k) * std::sqrt(node.l + k);
-            const Complex ug =
-                std::sqrt(node.l - halfSpace.kGround()) * std::sqrt(node.l + halfSpace.kGround());
-            node.weighted = halfSpace.spectra(node.u, ug);
+            node.ug = std::sqrt(node.l - halfSpace.kGround()) * std::sqrt(node.l + halfSpace.kGround());
+            node.weighted = halfSpace.spectra(region, node.u, node.ug);
             const Complex weight = share * node.l * 0.5 * width * rule.weight[static_cast<std::size_t>(q)];
             for (Complex& value : node.weighted) value *= weight;
             nodes.push_back(node);
@@ -198,7 +227,7 @@ struct SplitPath {
     std::vector<PathNode> down;
 };
 
-SplitPath splitPath(const HalfSpace& halfSpace, double rhoMin, double rhoMax, double zetaMax) {
+SplitPath splitPath(const HalfSpace& halfSpace, Region region, double rhoMin, double rhoMax, double zetaMax) {
     constexpr double kAngle = 0.35;
     constexpr double kSteep = 75.0 * kDegree;
     SplitPath path;
@@ -206,10 +235,10 @@ SplitPath splitPath(const HalfSpace& halfSpace, double rhoMin, double rhoMax, do
     const double farthest = std::max(halfSpace.k(), std::abs(halfSpace.kGround()));
     const double bend = std::max(2.0 * farthest, 1.0 / rhoMax);
     double t = 0.1 * std::min(halfSpace.k(), bend);
-    addLine(halfSpace, 0.0, t * turn, 1, 1.0, path.whole);
+    addLine(halfSpace, region, 0.0, t * turn, 1, 1.0, path.whole);
     while (t < bend) {
         const double next = std::min(bend, 1.7 * t);
-        addLine(halfSpace, t * turn, next * turn, 1, 1.0, path.whole);
+        addLine(halfSpace, region, t * turn, next * turn, 1, 1.0, path.whole);
         t = next;
     }
     const double fall = std::sin(kSteep) * rhoMin;
@@ -221,8 +250,8 @@ SplitPath splitPath(const HalfSpace& halfSpace, double rhoMin, double rhoMax, do
         while (at < end) {
             const double length =
                 std::min({0.5 * (bend - farthest + at), 4.5 / (rhoMax + zetaMax), end - at + 1e-9 * end});
-            addLine(halfSpace, bend * turn + at * direction, bend * turn + (at + length) * direction, 1, 0.5,
-                    nodes);
+            addLine(halfSpace, region, bend * turn + at * direction, bend * turn + (at + length) * direction,
+                    1, 0.5, nodes);
             at += length;
         }
     }
@@ -260,6 +289,7 @@ double tiltOfCuts(const HalfSpace& halfSpace) {
 }
 
 struct CutGeometry {
+    Region region = Region::Air;
     double tilt = 0.0;
     double rhoMin = 0.0;
     double rhoMax = 0.0;
@@ -314,7 +344,8 @@ std::vector<PathNode> cutNodes(const HalfSpace& halfSpace, const CutGeometry& ge
                 const Complex own = x * std::sqrt(down) * std::sqrt(2.0 * start + down * x * x);
                 const Complex across = tiltedRoot(node.l - other, geometry.tilt) * std::sqrt(node.l + other);
                 node.u = ofGround ? across : own;
-                node.weighted = halfSpace.spectra(node.u, ofGround ? own : across);
+                node.ug = ofGround ? own : across;
+                node.weighted = halfSpace.spectra(geometry.region, node.u, node.ug);
                 // Half of the whole axis; dl = 2 exp(-j tilt) v dv.
                 const Complex weight =
                     down * x * node.l * 0.5 * length * rule.weight[static_cast<std::size_t>(q)];
@@ -340,7 +371,7 @@ class FarExpansion {
             const double x = nodeAt(i);
             const Complex u = kJ * k * x;
             const Complex ug = kJ * k * std::sqrt(halfSpace.permittivity() - 1.0 + x * x);
-            KernelValues f = halfSpace.spectra(u, ug);
+            KernelValues f = halfSpace.spectra(Region::Air, u, ug);
             for (std::size_t c = 0; c < kGroundKernels; ++c) value_[0][c][i] = f[c] * u;
         }
         for (std::size_t n = 0; n + 1 < kTerms; ++n)
@@ -411,9 +442,38 @@ bool isFar(const HalfSpace& halfSpace, double rho, double zeta) {
 
 }  // namespace
 
-std::vector<KernelValues> groundKernels(const HalfSpace& halfSpace, const GroundGrid& grid) {
+namespace {
+
+/// The integrals along whichever path suits the distances.
+std::vector<KernelValues> alongPaths(const HalfSpace& halfSpace, const GroundGrid& grid) {
     const auto [rhoMin, rhoMax] = std::minmax_element(grid.rhoM.begin(), grid.rhoM.end());
-    const auto [zetaMin, zetaMax] = std::minmax_element(grid.zetaM.begin(), grid.zetaM.end());
+    const auto [lowest, highest] = std::minmax_element(grid.zetaM.begin(), grid.zetaM.end());
+    const auto [shallow, deep] = std::minmax_element(grid.depthM.begin(), grid.depthM.end());
+    const double zetaMin = *lowest + *shallow;
+    const double zetaMax = *highest + *deep;
+    const Region region = grid.region;
+    const double k = halfSpace.k();
+    GridSum sum(halfSpace, grid);
+    if (zetaMin >= 0.999 * *rhoMax || (zetaMin >= 0.499 * *rhoMax && k * *rhoMax < 60.0)) {
+        sum.add(rayNodes(halfSpace, region, *rhoMax, zetaMin, std::max(*rhoMax, zetaMax)), Radial::Bessel);
+    } else if (std::abs(halfSpace.kGround()) * *rhoMin < kSplitReach) {
+        const SplitPath path = splitPath(halfSpace, region, *rhoMin, *rhoMax, zetaMax);
+        sum.add(path.whole, Radial::Bessel);
+        sum.add(path.up, Radial::HankelFirst);
+        sum.add(path.down, Radial::HankelSecond);
+    } else {
+        const CutGeometry geometry{region, tiltOfCuts(halfSpace), *rhoMin, *rhoMax, zetaMax};
+        sum.add(cutNodes(halfSpace, geometry, false), Radial::HankelSecond);
+        if (-halfSpace.kGround().imag() * *rhoMin < kTail)
+            sum.add(cutNodes(halfSpace, geometry, true), Radial::HankelSecond);
+    }
+    return sum.normalised();
+}
+
+}  // namespace
+
+std::vector<KernelValues> groundKernels(const HalfSpace& halfSpace, const GroundGrid& grid) {
+    if (grid.region != Region::Air) return alongPaths(halfSpace, grid);
     const std::size_t heights = grid.zetaM.size();
     std::size_t far = 0;
     // What the plane-wave expansion takes need not limit the paths.
@@ -430,24 +490,7 @@ std::vector<KernelValues> groundKernels(const HalfSpace& halfSpace, const Ground
     }
     std::vector<KernelValues> values(grid.rhoM.size() * heights);
     if (!near.zetaM.empty()) {
-        GridSum sum(halfSpace, near);
-        const double nearMax = *std::max_element(near.zetaM.begin(), near.zetaM.end());
-        const double k = halfSpace.k();
-        const bool high = *zetaMin >= 0.999 * *rhoMax || (*zetaMin >= 0.499 * *rhoMax && k * *rhoMax < 60.0);
-        if (high) {
-            sum.add(rayNodes(halfSpace, *rhoMax, *zetaMin, std::max(*rhoMax, nearMax)), Radial::Bessel);
-        } else if (std::abs(halfSpace.kGround()) * *rhoMin < kSplitReach) {
-            const SplitPath path = splitPath(halfSpace, *rhoMin, *rhoMax, nearMax);
-            sum.add(path.whole, Radial::Bessel);
-            sum.add(path.up, Radial::HankelFirst);
-            sum.add(path.down, Radial::HankelSecond);
-        } else {
-            const CutGeometry geometry{tiltOfCuts(halfSpace), *rhoMin, *rhoMax, nearMax};
-            sum.add(cutNodes(halfSpace, geometry, false), Radial::HankelSecond);
-            if (-halfSpace.kGround().imag() * *rhoMin < kTail)
-                sum.add(cutNodes(halfSpace, geometry, true), Radial::HankelSecond);
-        }
-        const auto some = sum.normalised();
+        const auto some = alongPaths(halfSpace, near);
         std::size_t column = 0;
         for (std::size_t j = 0; j < heights; ++j) {
             if (column >= near.zetaM.size() || near.zetaM[column] != grid.zetaM[j]) continue;

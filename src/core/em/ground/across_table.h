@@ -1,0 +1,85 @@
+// The kernels between a point in air and one in the soil, by interpolation: boxes in the space of distance,
+// height and depth, graded towards the point where all three vanish.
+#pragma once
+
+#include <array>
+#include <atomic>
+#include <memory>
+#include <mutex>
+
+#include "core/em/ground/ground_table.h"
+
+namespace rm::em {
+
+/// A Chebyshev series in distance and height, at one depth.
+struct DepthSeries {
+    Interval rho;
+    Interval height;
+    Lanes term[kSeriesTerms][kSeriesTerms];
+
+    void at(double rhoM, double heightM, Lanes& kernels) const;
+};
+
+class AcrossTable {
+  public:
+    /// Nothing is computed yet. `tolerance` bounds the last terms of the series as fractions of the kernels
+    /// close to the source.
+    explicit AcrossTable(const HalfSpace& halfSpace, double tolerance = GroundTable::kTolerance);
+    ~AcrossTable();
+
+    const HalfSpace& halfSpace() const { return halfSpace_; }
+    /// A number that no other table has.
+    std::uint64_t serial() const { return serial_; }
+
+    /// The four kernels at distance rho, height in air and depth in the soil (m, not all below 1e-5), times
+    /// R exp(j k R) with the straight distance R and the wavenumber of air. Safe from any number of threads.
+    /// Throws rm::Error where the kernels change too fast to be tabulated within seconds.
+    void at(double rhoM, double heightM, double depthM, Lanes& kernels) const;
+
+    /// Names the box that serves at this point.
+    const void* boxKey(double rhoM, double heightM, double depthM) const;
+    /// The series of that box at this depth.
+    void slice(double rhoM, double heightM, double depthM, DepthSeries& series) const;
+
+    /// Lanes of the value, of its derivatives with respect to rho, height and depth (per m), and of rho rho,
+    /// rho height, rho depth, height depth (per m^2), for tests and near fields.
+    void derivatives(double rhoM, double heightM, double depthM, std::array<GroundLanes, 8>& out) const;
+
+    /// Number of series built so far, and the memory that they take.
+    std::size_t builtSeries() const;
+    std::size_t bytes() const;
+
+  private:
+    struct Box;
+    struct Root;
+    static constexpr int kOctaves = 40;
+    static constexpr int kFirstOctave = -20;  ///< of metres: 1 micrometre to 500 km
+    static constexpr int kShapes = 7;         ///< of the cubes round one that is nearer
+
+    const Box& boxAt(double rhoM, double heightM, double depthM) const;
+    const Box& rootBox(int shape, int octave) const;
+    void build(Box& box) const;
+
+    HalfSpace halfSpace_;
+    double tolerance_;
+    double scalarSize_;
+    std::uint64_t serial_;
+    std::unique_ptr<Root[]> roots_;
+    mutable std::atomic<int> boxes_{0};
+    mutable std::atomic<int> series_{0};
+};
+
+/// The tables of a ground at a frequency: all that wires in air and in the soil need.
+struct GroundTables {
+    std::shared_ptr<const GroundTable> air;
+    std::shared_ptr<const GroundTable> soil;
+    std::shared_ptr<const AcrossTable> across;
+
+    const HalfSpace& halfSpace() const { return air->halfSpace(); }
+};
+
+/// The latest ones are kept, so that asking again costs nothing: up to 160, and no more than the last where
+/// they take over 100 MB together.
+std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, double frequencyHz);
+
+}  // namespace rm::em
