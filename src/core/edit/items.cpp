@@ -56,7 +56,7 @@ ElementRow starterRow(double lambdaM) {
     return row;
 }
 
-Part newPart(PartKind kind, double lambdaM, const PointText& foot) {
+Part newPart(PartKind kind, double lambdaM) {
     Part part;
     switch (kind) {
         case PartKind::Wire:
@@ -96,7 +96,6 @@ Part newPart(PartKind kind, double lambdaM, const PointText& foot) {
             break;
         case PartKind::Radials: {
             RadialSystem radials;
-            radials.foot = foot;
             radials.length = "lambda/4";
             part.name = "Radial system";
             part.shape = radials;
@@ -105,7 +104,7 @@ Part newPart(PartKind kind, double lambdaM, const PointText& foot) {
         case PartKind::Rod:
             part.name = "Ground rod";
             part.conductor = {"steel", "16 mm", "", "3"};
-            part.shape = GroundRod{foot, "1.5 m"};
+            part.shape = GroundRod{};
             break;
         case PartKind::Mast:
             part.name = "Mast";
@@ -140,8 +139,7 @@ Part newPart(PartKind kind, double lambdaM, const PointText& foot) {
 
 /// Where the antenna stands: the lowest end of its wires, as the fields of a part count; the origin where
 /// there is none yet.
-PointText footOf(const Design& design) {
-    const Expansion expansion = expand(design);
+PointText footOf(const Expansion& expansion) {
     const Vec3* lowest = nullptr;
     for (const auto& wire : expansion.model.wires)
         for (const Vec3* end : {&wire.startM, &wire.endM})
@@ -151,6 +149,16 @@ PointText footOf(const Design& design) {
         return fmt::format("{:.6g} m", std::abs(value) < 1e-9 ? 0.0 : value);
     };
     return {metres(lowest->x()), metres(lowest->y()), metres(lowest->z() - expansion.heightM)};
+}
+
+/// What holds an antenna goes under it, and a mast on a footing where there is soil to stand in.
+void standOn(Part& part, PartKind kind, const Design& design) {
+    if (!isEarth(kind) && kind != PartKind::Mast) return;
+    const Expansion expansion = expand(design);
+    if (auto* radials = std::get_if<RadialSystem>(&part.shape)) radials->foot = footOf(expansion);
+    if (auto* rod = std::get_if<GroundRod>(&part.shape)) rod->top = footOf(expansion);
+    if (kind == PartKind::Mast && design.site.ground == GroundKind::Real && expansion.heightM == 0.0)
+        std::get<StraightWire>(part.shape).start[2] = "-1 m";
 }
 
 std::string firstPart(const Design& design) {
@@ -170,10 +178,8 @@ bool isNearby(PartKind kind) {
 
 Added addPart(Project project, PartKind kind, double lambdaM) {
     Design& design = active(project);
-    Part part = newPart(kind, lambdaM, footOf(design));
-    // A mast stands on a footing where there is soil to stand in.
-    if (kind == PartKind::Mast && design.site.ground == GroundKind::Real && expand(design).heightM == 0.0)
-        std::get<StraightWire>(part.shape).start[2] = "-1 m";
+    Part part = newPart(kind, lambdaM);
+    standOn(part, kind, design);
     part.name = freeName(design.parts, part.name);
     if (design.feeds.empty() && kind != PartKind::Fan && !isEarth(kind) && !isNearby(kind)) {
         Feed feed;

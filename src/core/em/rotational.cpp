@@ -27,15 +27,16 @@ class Finder {
     explicit Finder(const Mesh& mesh) : mesh_(mesh) {}
 
     std::optional<Rotation> find() {
-        std::map<int, std::size_t> ends;
-        for (const Span& span : mesh_.spans) {
-            ++ends[span.startNode];
-            ++ends[span.endNode];
-        }
-        const auto hub = std::max_element(ends.begin(), ends.end(),
-                                          [](const auto& a, const auto& b) { return a.second < b.second; });
-        if (hub == ends.end() || hub->second < kLeastSectors) return std::nullopt;
-        rotation_.hubNode = hub->first;
+        std::vector<std::size_t> ends;
+        for (const Span& span : mesh_.spans)
+            for (const int node : {span.startNode, span.endNode}) {
+                const auto at = static_cast<std::size_t>(node);
+                if (at >= ends.size()) ends.resize(at + 1, 0);
+                ++ends[at];
+            }
+        const auto hub = std::max_element(ends.begin(), ends.end());
+        if (hub == ends.end() || *hub < kLeastSectors) return std::nullopt;
+        rotation_.hubNode = static_cast<int>(hub - ends.begin());
         locateAxis();
         const Alike alike = spansAlike();
         for (const std::size_t n : candidates(alike))

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "core/em/ground/across_table.h"
 #include "core/em/ground/sommerfeld.h"
@@ -199,4 +200,40 @@ TEST_CASE("the kernels are continuous through the surface") {
             CHECK(std::abs(soil[c] + own - across[c]) < 3e-6);
         }
     }
+}
+
+TEST_CASE("the tables in the soil and across agree with the integrals") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> decade(std::log(0.004), std::log(3.0));
+    for (const auto& [permittivity, conductivity] :
+         {std::pair{13.0, 0.005}, {81.0, 5.0}, {80.0, 0.003}, {3.0, 1e-4}, {1.0, 0.01}})
+        for (const double hz : {1.8e6, 28e6}) {
+            const HalfSpace ground({model::GroundKind::Real, permittivity, conductivity}, hz);
+            const em::GroundTable soil(ground, em::GroundTable::kTolerance, Region::Soil);
+            const em::AcrossTable across(ground);
+            // Distances in wavelengths of the soil, where waves there still show; errors against the kernels
+            // close to the source.
+            const double scale = 2.0 * kPi / std::abs(ground.kGround());
+            for (int n = 0; n < 12; ++n) {
+                const double rho = scale * std::exp(decade(random));
+                const double height = scale * std::exp(decade(random));
+                const double depth = scale * std::exp(decade(random));
+                INFO("eps " << permittivity << " sigma " << conductivity << " MHz " << hz / 1e6 << " rho "
+                            << rho << " height " << height << " depth " << depth);
+                const auto check = [&](const em::Lanes& table, const em::KernelValues& direct,
+                                       Region region) {
+                    for (std::size_t c = 0; c < em::kGroundKernels; ++c) {
+                        const bool charge = c == static_cast<std::size_t>(em::GroundKernel::Scalar);
+                        const double size = charge ? ground.scalarSize(region) : 1.0;
+                        CHECK(std::abs(Complex(table[2 * c], table[2 * c + 1]) - direct[c]) < 3e-5 * size);
+                    }
+                };
+                em::Lanes lanes;
+                soil.at(rho, depth, lanes);
+                check(lanes, em::groundKernels(ground, {{rho}, {depth}, Region::Soil}).front(), Region::Soil);
+                across.at(rho, height, depth, lanes);
+                check(lanes, em::groundKernels(ground, {{rho}, {height}, Region::Across, {depth}}).front(),
+                      Region::Across);
+            }
+        }
 }

@@ -13,8 +13,9 @@ namespace {
 
 constexpr int kNodes = kSeriesTerms;
 constexpr int kDeepest = 14;
-constexpr int kMostBoxes = 4000;  ///< 130 MB, and about four seconds
-constexpr int kAxes = 3;          ///< distance, height, depth
+/// Boxes of one table, of 33 kB each where they have a series. Soils at antennas' distances take a hundred.
+constexpr int kMostBoxes = 2500;
+constexpr int kAxes = 3;  ///< distance, height, depth
 
 }  // namespace
 
@@ -66,7 +67,6 @@ AcrossTable::AcrossTable(const HalfSpace& halfSpace, double tolerance)
     : halfSpace_(halfSpace),
       tolerance_(tolerance),
       scalarSize_(halfSpace.scalarSize(Region::Across)),
-      serial_(nextTableSerial()),
       roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
 
 AcrossTable::~AcrossTable() = default;
@@ -226,10 +226,6 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
                         out[d][static_cast<std::size_t>(c)] += factor * box.series->term[n][a][b][c];
                 }
     }
-}
-
-std::size_t AcrossTable::builtSeries() const {
-    return static_cast<std::size_t>(series_.load());
 }
 
 std::size_t AcrossTable::bytes() const {

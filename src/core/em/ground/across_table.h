@@ -28,8 +28,6 @@ class AcrossTable {
     ~AcrossTable();
 
     const HalfSpace& halfSpace() const { return halfSpace_; }
-    /// A number that no other table has.
-    std::uint64_t serial() const { return serial_; }
 
     /// The four kernels at distance rho, height in air and depth in the soil (m, not all below 1e-5), times
     /// R exp(j k R) with the straight distance R and the wavenumber of air. Safe from any number of threads.
@@ -46,7 +44,7 @@ class AcrossTable {
     void derivatives(double rhoM, double heightM, double depthM, std::array<GroundLanes, 8>& out) const;
 
     /// Number of series built so far, and the memory that they take.
-    std::size_t builtSeries() const;
+    std::size_t builtSeries() const { return series_; }
     std::size_t bytes() const;
 
   private:
@@ -63,10 +61,9 @@ class AcrossTable {
     HalfSpace halfSpace_;
     double tolerance_;
     double scalarSize_;
-    std::uint64_t serial_;
     std::unique_ptr<Root[]> roots_;
     mutable std::atomic<int> boxes_{0};
-    mutable std::atomic<int> series_{0};
+    mutable std::atomic<std::size_t> series_{0};
 };
 
 /// The tables of a ground at a frequency: all that wires in air and in the soil need.

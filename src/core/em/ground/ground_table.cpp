@@ -63,6 +63,7 @@ GroundTable::~GroundTable() = default;
 
 void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const {
     if (++pieces > kMostPieces) throw changesTooFast(std::hypot(piece.rho.to, piece.zeta.to));
+    ++series_;
     const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;
     grid.region = region_;
@@ -221,18 +222,6 @@ void GroundTable::prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) cons
         if (rhoHigh && zetaHigh) wanted.push_back({2, octave});
     }
     parallelFor(std::size_t{0}, wanted.size(), [&](std::size_t i) { rootPiece(wanted[i][0], wanted[i][1]); });
-}
-
-std::size_t GroundTable::builtSeries() const {
-    const auto count = [](const auto& self, const Piece& piece) -> std::size_t {
-        if (!piece.halves) return 1;
-        return 1 + self(self, (*piece.halves)[0]) + self(self, (*piece.halves)[1]);
-    };
-    std::size_t total = 0;
-    for (int i = 0; i < kShapes * kOctaves; ++i)
-        if (const Piece* piece = roots_[static_cast<std::size_t>(i)].ready.load())
-            total += count(count, *piece);
-    return total;
 }
 
 std::size_t GroundTable::bytes() const {

@@ -65,7 +65,7 @@ class GroundTable {
     void prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) const;
 
     /// Number of series built so far, and the memory that they take.
-    std::size_t builtSeries() const;
+    std::size_t builtSeries() const { return series_; }
     std::size_t bytes() const;
 
   private:
@@ -85,6 +85,7 @@ class GroundTable {
     double scalarSize_;
     std::uint64_t serial_;
     std::unique_ptr<Root[]> roots_;
+    mutable std::atomic<std::size_t> series_{0};
 };
 
 /// What a table says that would take minutes to build, `distanceM` from the source.
