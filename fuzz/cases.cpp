@@ -14,7 +14,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
         for (const auto& problem : io::parseReferenceCases(fuzz::textOf(data, size), "It")) {
             const auto mesh = em::makeMesh(problem.model, problem.frequencyHz);
             // What takes longer than an instant teaches nothing more.
-            if (mesh.functions.size() > 60 || problem.look.size() > 100) continue;
+            if (mesh.functions.size() > 16 || problem.look.size() > 20) continue;
             if (problem.model.ground.kind == model::GroundKind::Real) continue;
             const auto result = study::verifyCase(problem);
             for (const Complex& z : result.impedanceOhm)

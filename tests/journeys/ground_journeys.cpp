@@ -82,7 +82,7 @@ TEST_CASE("journey: how many radials pay is studied, and a click lays them") {
     auto* view = w.find<app::RadialView>();
     REQUIRE(waitFor([&] { return view->isVisible() && view->plots()->study() != nullptr; }));
     w.settle();
-    CHECK(view->sentence().contains("more of them hardly pay"));
+    CHECK(view->line().contains("more of them hardly pay"));
     auto* plots = view->plots();
     // The pointer reads the values where it is; a click lays the radials.
     REQUIRE(study::radialCounts()[8] == 32);

@@ -14,6 +14,21 @@ QString tickText(double value, double step) {
     return QString::number(value, 'f', std::min(9, decimals + (half ? 1 : 0))).replace('-', QChar(0x2212));
 }
 
+void paintEndNames(QPainter& painter, const QRectF& area, double width, std::vector<EndName> names) {
+    constexpr double kApart = 13.0;
+    std::sort(names.begin(), names.end(), [](const EndName& a, const EndName& b) { return a.y < b.y; });
+    for (std::size_t i = 1; i < names.size(); ++i) names[i].y = std::max(names[i].y, names[i - 1].y + kApart);
+    double most = area.bottom() - 8.0;
+    for (auto end = names.rbegin(); end != names.rend(); ++end, most -= kApart)
+        end->y = std::min(end->y, most);
+    painter.setFont(textFont(kSmallPt, true));
+    for (const EndName& end : names) {
+        painter.setPen(end.colour);
+        painter.drawText(QRectF(area.right() + 6, end.y - 8, width - 8, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                         end.name);
+    }
+}
+
 void Frame::paintGrid(QPainter& painter, const Theme& theme, int partsX, int partsY) const {
     painter.setFont(textFont(kTinyPt));
     const double stepY = roundStep(y.span(), partsY);

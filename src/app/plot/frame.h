@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <QRectF>
 #include <algorithm>
+#include <vector>
 
 #include "app/look/theme.h"
 #include "app/plot/ticks.h"
@@ -28,6 +29,17 @@ struct Frame {
     /// Titles below and, turned, at the left.
     void paintTitles(QPainter& painter, const Theme& theme, const QString& below, const QString& left) const;
 };
+
+/// The name of a curve where it ends, in its colour.
+struct EndName {
+    double y = 0.0;
+    QString name;
+    QColor colour;
+};
+
+/// Names to the right of an area, `width` pixels wide, pushed apart where they would touch and kept above its
+/// bottom.
+void paintEndNames(QPainter& painter, const QRectF& area, double width, std::vector<EndName> names);
 
 /// A label with as many decimals as a step asks for.
 QString tickText(double value, double step);

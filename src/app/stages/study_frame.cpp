@@ -41,6 +41,21 @@ void StudyFrame::setStale(bool stale) {
     again_->setVisible(stale);
 }
 
+void StudyFrame::setLine(const QString& reading, const QString& old, const QString& plain) {
+    if (line_ == nullptr) {
+        line_ = new QLabel;
+        line_->setProperty("soft", true);
+        line_->setFont(textFont(kSmallPt));
+        line_->setWordWrap(true);
+        layout_->insertWidget(1, line_);
+    }
+    line_->setText(!reading.isEmpty() ? reading : stale_ ? old : plain);
+}
+
+QString StudyFrame::line() const {
+    return line_ != nullptr ? line_->text() : QString();
+}
+
 void StudyFrame::addContent(QWidget* content, int stretch) {
     layout_->addWidget(content, stretch);
 }

@@ -21,6 +21,8 @@ class StudyFrame : public Themed<QFrame> {
     /// The study belongs to a design that has changed since.
     virtual void setStale(bool stale);
     bool stale() const { return stale_; }
+    /// The line under the title; empty where there is none.
+    QString line() const;
 
   Q_SIGNALS:
     void closed();
@@ -29,11 +31,15 @@ class StudyFrame : public Themed<QFrame> {
   protected:
     /// Below the title.
     void addContent(QWidget* content, int stretch);
+    /// The line under the title: what the pointer reads; without one, where the study is old, what may
+    /// differ; else what there is to say. There is no line before this was called.
+    void setLine(const QString& reading, const QString& old, const QString& plain);
 
   private:
     QVBoxLayout* layout_;
     QLabel* title_;
     QToolButton* again_;
+    QLabel* line_ = nullptr;
     bool stale_ = false;
 };
 

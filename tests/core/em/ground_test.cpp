@@ -10,7 +10,7 @@
 #include "core/em/ground/ground_table.h"
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/ground_moments.h"
-#include "json_number.h"
+#include "dipole_fields.h"
 
 using namespace rm;
 using namespace rm::test;
@@ -62,89 +62,21 @@ em::KernelValues bruteForce(const HalfSpace& h, double rho, double zeta) {
     return sum;
 }
 
-struct Field {
-    Complex rho;
-    Complex phi;
-    Complex z;
-    double norm() const { return std::sqrt(std::norm(rho) + std::norm(phi) + std::norm(z)); }
-};
-
-/// What the ground adds to the fields of elementary dipoles of unit moment, from the table: with the kernels
-/// A (horizontal), B (vertical), W (mixed, k W in the table) and K (scalar) of docs/theory.md and
-/// C = 1/(4 pi j w eps0),
-///   vertical:   E_z = C [k^2 (B - 2 W_zeta) - K_zeta,zeta], E_rho = -C [k^2 W_rho + K_rho,zeta]
-///   horizontal: E_z = C cos(phi) [k^2 W_rho + K_rho,zeta], E_rho = C cos(phi) [k^2 A + K_rho,rho],
-///               E_phi = -C sin(phi) [k^2 A + K_rho/rho]
-class DipoleFields {
-  public:
-    DipoleFields(const em::GroundTable& table, double rho, double zeta) : k_(table.halfSpace().k()) {
-        table.derivatives(rho, zeta, lanes_);
-        const double r = std::hypot(rho, zeta);
-        const Complex jk(0.0, k_);
-        const Complex g = std::exp(-jk * r) / r;
-        const Complex slope = -(jk + 1.0 / r) * g;
-        const Complex bend = g / (r * r) - (jk + 1.0 / r) * slope;
-        const double x = rho / r;
-        const double y = zeta / r;
-        wave_ = {g,
-                 slope * x,
-                 slope * y,
-                 bend * x * x + slope * y * y / r,
-                 (bend - slope / r) * x * y,
-                 bend * y * y + slope * x * x / r};
-        const double omega = k_ * kSpeedOfLight;
-        c_ = 1.0 / (4.0 * kPi * Complex(0.0, omega * kEps0));
-        rho_ = rho;
-    }
-    Field vertical() const {
-        return {-c_ * (k_ * dRho(kMixed) + dRhoZeta(kScalar)), 0.0,
-                c_ * (k_ * k_ * value(kVertical) - 2.0 * k_ * dZeta(kMixed) - dZetaZeta(kScalar))};
-    }
-    Field horizontal(double phi) const {
-        const Complex current = k_ * k_ * value(kHorizontal);
-        const Complex across = rho_ > 0.0 ? dRho(kScalar) / rho_ : dRhoRho(kScalar);
-        return {c_ * std::cos(phi) * (current + dRhoRho(kScalar)), -c_ * std::sin(phi) * (current + across),
-                c_ * std::cos(phi) * (k_ * dRho(kMixed) + dRhoZeta(kScalar))};
-    }
-
-  private:
-    static constexpr int kHorizontal = 0;
-    static constexpr int kVertical = 1;
-    static constexpr int kMixed = 2;
-    static constexpr int kScalar = 3;
-    Complex f(std::size_t derivative, int kernel) const {
-        return {lanes_[derivative][static_cast<std::size_t>(2 * kernel)],
-                lanes_[derivative][static_cast<std::size_t>(2 * kernel + 1)]};
-    }
-    Complex value(int c) const { return f(0, c) * wave_[0]; }
-    Complex dRho(int c) const { return f(1, c) * wave_[0] + f(0, c) * wave_[1]; }
-    Complex dZeta(int c) const { return f(2, c) * wave_[0] + f(0, c) * wave_[2]; }
-    Complex dRhoRho(int c) const {
-        return f(3, c) * wave_[0] + 2.0 * f(1, c) * wave_[1] + f(0, c) * wave_[3];
-    }
-    Complex dRhoZeta(int c) const {
-        return f(4, c) * wave_[0] + f(1, c) * wave_[2] + f(2, c) * wave_[1] + f(0, c) * wave_[4];
-    }
-    Complex dZetaZeta(int c) const {
-        return f(5, c) * wave_[0] + 2.0 * f(2, c) * wave_[2] + f(0, c) * wave_[5];
-    }
-
-    double k_;
-    double rho_ = 0.0;
-    Complex c_;
-    std::array<em::GroundLanes, 6> lanes_{};
-    std::array<Complex, 6> wave_{};
-};
-
-Field fieldOf(const json& j) {
-    return {test::number(j["E_rho"]), test::number(j["E_phi"]), test::number(j["E_z"])};
+/// What the ground adds to the fields of dipoles in air.
+PotentialFields fieldsInAir(const em::GroundTable& table, double rho, double observerM, double sourceM) {
+    return {KernelJet::together(table, rho, observerM, sourceM),
+            table.halfSpace().k(),
+            rho,
+            observerM + sourceM,
+            1.0,
+            1.0};
 }
 
 /// Largest error of a component against the larger of the total and the direct field.
-double fieldError(const json& expected, const Field& ground) {
-    const Field e = fieldOf(expected["E_ground"]);
-    const Field total = fieldOf(expected["E_total"]);
-    const Field direct{total.rho - e.rho, total.phi - e.phi, total.z - e.z};
+double fieldError(const json& expected, const DipoleField& ground) {
+    const DipoleField e = dipoleFieldOf(expected["E_ground"]);
+    const DipoleField total = dipoleFieldOf(expected["E_total"]);
+    const DipoleField direct{total.rho - e.rho, total.phi - e.phi, total.z - e.z};
     return std::max({std::abs(ground.rho - e.rho), std::abs(ground.phi - e.phi), std::abs(ground.z - e.z)}) /
            std::max(total.norm(), direct.norm());
 }
@@ -165,7 +97,7 @@ TEST_CASE("fields of elementary dipoles over ground, to 1e-4") {
     for (const auto& c : file["fields"]) {
         const em::GroundTable table(HalfSpace(realGround(c["eps_r"], c["sigma"]), c["f_hz"].get<double>()),
                                     kFine);
-        const DipoleFields fields(table, c["rho_m"], c["z_src_m"].get<double>() + c["z_obs_m"].get<double>());
+        const auto fields = fieldsInAir(table, c["rho_m"], c["z_obs_m"], c["z_src_m"]);
         INFO(c["id"]);
         CHECK(fieldError(c["vertical"], fields.vertical()) < 1e-4);
         CHECK(fieldError(c["horizontal"], fields.horizontal(c["phi_deg"].get<double>() * kDegree)) < 1e-4);
@@ -180,7 +112,7 @@ TEST_CASE("resistance of elementary dipoles against height") {
     for (const auto& c : file["impedance"]) {
         const em::GroundTable table(HalfSpace(realGround(c["eps_r"], c["sigma"]), c["f_hz"].get<double>()),
                                     kFine);
-        const DipoleFields fields(table, 0.0, 2.0 * c["height_m"].get<double>());
+        const auto fields = fieldsInAir(table, 0.0, c["height_m"], c["height_m"]);
         const double scale = c["R_freespace_ohm_per_m2"];
         INFO(c["id"]);
         const auto compare = [&](const json& expected, Complex field) {

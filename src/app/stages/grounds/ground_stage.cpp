@@ -1,27 +1,18 @@
 #include "app/stages/grounds/ground_stage.h"
 
 #include "app/stages/grounds/ground_view.h"
-#include "app/stages/study_basis.h"
-#include "core/quantity/format.h"
 
 namespace rm::app {
 
-GroundStage::GroundStage(Session& s) : Stage("grounds", s), view_(new GroundView) {
-    connect(view_, &StudyFrame::closed, this, &Stage::closed);
-    connect(view_, &StudyFrame::againRequested, this, &GroundStage::study);
+GroundStage::GroundStage(Session& s) : GroundStage(s, new GroundView) {}
+
+GroundStage::GroundStage(Session& s, GroundView* view) : StudyStage("grounds", s, view), view_(view) {
     connect(view_->rows(), &GroundRows::groundChosen, this, [this](const QString& soil) {
         document().editDesign("Change ground", [&](model::Design& d) {
             d.site.ground = soil == "perfect" ? model::GroundKind::Perfect : model::GroundKind::Real;
             if (soil != "perfect") d.site.soil = soil.toStdString();
         });
     });
-    connect(&task_, &Task::failed, &s, &Session::bad);
-    connect(&task_, &Task::progress, &s, &Session::progress);
-    connect(&task_, &Task::done, &s, [&s] { Q_EMIT s.progress(1.0); });
-}
-
-QWidget* GroundStage::widget() {
-    return view_;
 }
 
 std::vector<StageAction> GroundStage::actions() {
@@ -30,21 +21,13 @@ std::vector<StageAction> GroundStage::actions() {
 }
 
 void GroundStage::study() {
-    const auto analysis = session().results()->analysis;
-    const study::Look look{analysis ? analysis->elevation.fixedAngleDeg : 0.0,
-                           session().project().angles.watchDeg};
-    task_.start([this, design = session().design(), hz = session().frequencyHz(), look,
-                 basis = studyBasis(session(), Varied::Ground)](
-                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
-        const auto grounds = study::studyGrounds(design, hz, look, stop, progress);
-        return [this, grounds, basis, hz, name = QString::fromStdString(design.name)] {
-            if (grounds.points.empty()) return session().caution("The ground study was stopped.");
-            studied_ = basis;
-            view_->setStudy(grounds, QString("Ground study: %1, %2")
-                                         .arg(name, QString::fromStdString(quantity::formatFrequency(hz))));
-            Q_EMIT frontRequested();
-        };
-    });
+    begin(
+        "Ground study", Varied::Ground,
+        [](const auto& design, double hz, const auto& look, std::stop_token stop, const auto& progress) {
+            return study::studyGrounds(design, hz, look, stop, progress);
+        },
+        [](const study::GroundStudy& grounds) { return !grounds.points.empty(); },
+        [this](const study::GroundStudy& grounds, const QString& title) { view_->setStudy(grounds, title); });
 }
 
 void GroundStage::show(const ResultsPtr&) {
@@ -52,7 +35,7 @@ void GroundStage::show(const ResultsPtr&) {
     view_->rows()->setNow(site.ground == model::GroundKind::Real      ? QString::fromStdString(site.soil)
                           : site.ground == model::GroundKind::Perfect ? "perfect"
                                                                       : "");
-    view_->setStale(studyBasis(session(), Varied::Ground) != studied_);
+    view_->setStale(isOld(Varied::Ground));
 }
 
 }  // namespace rm::app

@@ -1,29 +1,25 @@
-// The height study: impedance, takeoff angle and gain against height.
+// The height study: the same antenna at many heights.
 #pragma once
 
-#include "app/stages/stage.h"
+#include "app/stages/study_stage.h"
 
 namespace rm::app {
 
 class HeightView;
 
-class HeightStage : public Stage {
+class HeightStage : public StudyStage {
     Q_OBJECT
   public:
     HeightStage(Session& session, Editing& editing);
 
-    QWidget* widget() override;
     std::vector<StageAction> actions() override;
     void show(const ResultsPtr& results) override;
-    bool settled() const override { return !task_.running(); }
-    void stop() override { task_.stop(); }
 
   private:
-    void study();
+    HeightStage(Session& session, Editing& editing, HeightView* view);
+    void study() override;
 
     HeightView* view_;
-    Task task_;
-    std::string studied_;  ///< what the study on the screen rests on
 };
 
 }  // namespace rm::app

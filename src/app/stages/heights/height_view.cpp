@@ -1,12 +1,11 @@
 #include "app/stages/heights/height_view.h"
 
-#include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
 
-#include "app/plot/ticks.h"
+#include "app/plot/frame.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -132,7 +131,7 @@ void HeightPlots::paintPlot(QPainter& painter, const QRectF& area, const Plot& p
         painter.drawText(QRectF(0, yOf(v) - 8, kLeft - 6, 16), Qt::AlignRight | Qt::AlignVCenter,
                          number(v, plot.step));
     }
-    std::vector<std::pair<double, const Curve*>> ends;
+    std::vector<EndName> ends;
     painter.save();
     painter.setClipRect(area.adjusted(-1, -1, 1, 1));
     for (const auto& curve : plot.curves) {
@@ -142,22 +141,11 @@ void HeightPlots::paintPlot(QPainter& painter, const QRectF& area, const Plot& p
         painter.setPen(QPen(curve.colour, 2.0, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         painter.drawPolyline(line);
         if (!curve.value.empty())
-            ends.push_back({std::clamp(yOf(curve.value.back()), area.top(), area.bottom()), &curve});
+            ends.push_back(
+                {std::clamp(yOf(curve.value.back()), area.top(), area.bottom()), curve.name, curve.colour});
     }
     painter.restore();
-    // Names at the right ends, pushed apart where they would touch.
-    std::sort(ends.begin(), ends.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-    for (std::size_t i = 1; i < ends.size(); ++i)
-        ends[i].first = std::max(ends[i].first, ends[i - 1].first + 13.0);
-    double most = area.bottom() - 8.0;
-    for (auto end = ends.rbegin(); end != ends.rend(); ++end, most -= 13.0)
-        end->first = std::min(end->first, most);
-    painter.setFont(textFont(kSmallPt, true));
-    for (const auto& [y, curve] : ends) {
-        painter.setPen(curve->colour);
-        painter.drawText(QRectF(area.right() + 6, y - 8, kRight - 8, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                         curve->name);
-    }
+    paintEndNames(painter, area, kRight, std::move(ends));
 }
 
 void HeightPlots::paintHeights(QPainter& painter, const QRectF& lowest) const {
@@ -244,18 +232,14 @@ void HeightPlots::leaveEvent(QEvent*) {
 // ---------------------------------------------------------------------------------------------------------
 
 HeightView::HeightView(QWidget* parent) : StudyFrame(parent) {
-    reading_ = new QLabel;
-    reading_->setProperty("soft", true);
-    reading_->setFont(textFont(kSmallPt));
-    addContent(reading_, 0);
     plots_ = new HeightPlots;
     addContent(plots_, 1);
     connect(plots_, &HeightPlots::cursorMoved, this, &HeightView::refresh);
+    refresh();
 }
 
-void HeightView::setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& design) {
-    setTitle(QString("Height study: %1, %2")
-                 .arg(design, QString::fromStdString(quantity::formatFrequency(study->frequencyHz))));
+void HeightView::setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& title) {
+    setTitle(title);
     plots_->setStudy(std::move(study));
     setStale(false);
 }
@@ -266,10 +250,8 @@ void HeightView::setStale(bool stale) {
 }
 
 void HeightView::refresh() {
-    const QString reading = plots_->reading();
-    reading_->setText(!reading.isEmpty() ? reading
-                      : stale()          ? "The design has changed since: only the height may differ."
-                                : "Height of the feed above ground. Click to put the antenna there.");
+    setLine(plots_->reading(), "The design has changed since: only the height may differ.",
+            "Height of the feed above ground. Click to put the antenna there.");
 }
 
 }  // namespace rm::app

@@ -9,8 +9,6 @@
 #include "app/stages/study_frame.h"
 #include "core/study/site_study.h"
 
-class QLabel;
-
 namespace rm::app {
 
 /// The three plots over one axis of height; draws the cursor and the height the antenna has now.
@@ -71,14 +69,13 @@ class HeightView : public StudyFrame {
     explicit HeightView(QWidget* parent = nullptr);
 
     HeightPlots* plots() { return plots_; }
-    void setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& design);
+    void setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& title);
     void setStale(bool stale) override;
 
   private:
     void refresh();
 
     HeightPlots* plots_;
-    QLabel* reading_;
 };
 
 }  // namespace rm::app

@@ -1,14 +1,12 @@
 #include "app/stages/radials/radial_stage.h"
 
 #include "app/stages/radials/radial_view.h"
-#include "app/stages/study_basis.h"
-#include "core/quantity/format.h"
 
 namespace rm::app {
 
-RadialStage::RadialStage(Session& s) : Stage("radials", s), view_(new RadialView) {
-    connect(view_, &StudyFrame::closed, this, &Stage::closed);
-    connect(view_, &StudyFrame::againRequested, this, &RadialStage::study);
+RadialStage::RadialStage(Session& s) : RadialStage(s, new RadialView) {}
+
+RadialStage::RadialStage(Session& s, RadialView* view) : StudyStage("radials", s, view), view_(view) {
     connect(view_->plots(), &RadialPlots::radialsChosen, this, [this](int count, double lengthM) {
         const std::string part = study::radialSystemOf(session().design());
         if (part.empty()) return;
@@ -16,13 +14,6 @@ RadialStage::RadialStage(Session& s) : Stage("radials", s), view_(new RadialView
             d = study::withRadials(std::move(d), part, count, lengthM);
         });
     });
-    connect(&task_, &Task::failed, &s, &Session::bad);
-    connect(&task_, &Task::progress, &s, &Session::progress);
-    connect(&task_, &Task::done, &s, [&s] { Q_EMIT s.progress(1.0); });
-}
-
-QWidget* RadialStage::widget() {
-    return view_;
 }
 
 std::vector<StageAction> RadialStage::actions() {
@@ -32,28 +23,21 @@ std::vector<StageAction> RadialStage::actions() {
 }
 
 void RadialStage::study() {
-    const auto analysis = session().results()->analysis;
-    const study::Look look{analysis ? analysis->elevation.fixedAngleDeg : 0.0,
-                           session().project().angles.watchDeg};
-    task_.start([this, design = session().design(), hz = session().frequencyHz(), look,
-                 basis = studyBasis(session(), Varied::Radials)](
-                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
-        const auto radials =
-            std::make_shared<const study::RadialStudy>(study::studyRadials(design, hz, look, stop, progress));
-        return [this, radials, basis, hz, name = QString::fromStdString(design.name)] {
-            if (!radials->complete) return session().caution("The radials study was stopped.");
-            studied_ = basis;
-            view_->setStudy(radials, QString("Radials study: %1, %2")
-                                         .arg(name, QString::fromStdString(quantity::formatFrequency(hz))));
-            Q_EMIT frontRequested();
-        };
-    });
+    using StudyPtr = std::shared_ptr<const study::RadialStudy>;
+    begin(
+        "Radials study", Varied::Radials,
+        [](const auto& design, double hz, const auto& look, std::stop_token stop, const auto& progress) {
+            return std::make_shared<const study::RadialStudy>(
+                study::studyRadials(design, hz, look, stop, progress));
+        },
+        [](const StudyPtr& radials) { return radials->complete; },
+        [this](const StudyPtr& radials, const QString& title) { view_->setStudy(radials, title); });
 }
 
 void RadialStage::show(const ResultsPtr&) {
     const auto now = study::radialsOf(session().design());
     view_->plots()->setNow(now ? now->count : 0);
-    view_->setStale(studyBasis(session(), Varied::Radials) != studied_);
+    view_->setStale(isOld(Varied::Radials));
 }
 
 }  // namespace rm::app

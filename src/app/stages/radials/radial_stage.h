@@ -1,29 +1,25 @@
 // The radials study: what their number and length are worth.
 #pragma once
 
-#include "app/stages/stage.h"
+#include "app/stages/study_stage.h"
 
 namespace rm::app {
 
 class RadialView;
 
-class RadialStage : public Stage {
+class RadialStage : public StudyStage {
     Q_OBJECT
   public:
     explicit RadialStage(Session& session);
 
-    QWidget* widget() override;
     std::vector<StageAction> actions() override;
     void show(const ResultsPtr& results) override;
-    bool settled() const override { return !task_.running(); }
-    void stop() override { task_.stop(); }
 
   private:
-    void study();
+    RadialStage(Session& session, RadialView* view);
+    void study() override;
 
     RadialView* view_;
-    Task task_;
-    std::string studied_;  ///< what the study on the screen rests on
 };
 
 }  // namespace rm::app

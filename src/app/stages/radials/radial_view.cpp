@@ -1,6 +1,5 @@
 #include "app/stages/radials/radial_view.h"
 
-#include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
 #include <algorithm>
@@ -137,7 +136,7 @@ void RadialPlots::paintPlot(QPainter& painter, std::size_t plot) const {
         painter.drawText(QRectF(0, frame.yOf(v) - 8, kLeft - 6, 16), Qt::AlignRight | Qt::AlignVCenter,
                          tickText(v, step));
     }
-    std::vector<std::pair<double, std::size_t>> ends;
+    std::vector<EndName> ends;
     for (std::size_t c = 0; c < study_->curves.size(); ++c) {
         if (study_->curves[c].points.empty()) continue;
         QPolygonF line;
@@ -149,18 +148,9 @@ void RadialPlots::paintPlot(QPainter& painter, std::size_t plot) const {
         painter.setPen(Qt::NoPen);
         painter.setBrush(hue(c));
         for (const QPointF& at : line) painter.drawEllipse(at, 2.2, 2.2);
-        ends.emplace_back(line.back().y(), c);
+        ends.push_back({line.back().y(), metres(study_->curves[c].lengthM), hue(c)});
     }
-    // Names at the right ends, pushed apart where they would touch.
-    std::sort(ends.begin(), ends.end());
-    for (std::size_t i = 1; i < ends.size(); ++i)
-        ends[i].first = std::max(ends[i].first, ends[i - 1].first + 13.0);
-    painter.setFont(textFont(kSmallPt, true));
-    for (const auto& [y, c] : ends) {
-        painter.setPen(hue(c));
-        painter.drawText(QRectF(frame.area.right() + 6, y - 8, kRight - 8, 16),
-                         Qt::AlignLeft | Qt::AlignVCenter, metres(study_->curves[c].lengthM));
-    }
+    paintEndNames(painter, frame.area, kRight, std::move(ends));
 }
 
 void RadialPlots::paintNumbers(QPainter& painter) const {
@@ -226,14 +216,10 @@ void RadialPlots::leaveEvent(QEvent*) {
 // ---------------------------------------------------------------------------------------------------------
 
 RadialView::RadialView(QWidget* parent) : StudyFrame(parent) {
-    reading_ = new QLabel;
-    reading_->setProperty("soft", true);
-    reading_->setFont(textFont(kSmallPt));
-    reading_->setWordWrap(true);
-    addContent(reading_, 0);
     plots_ = new RadialPlots;
     addContent(plots_, 1);
     connect(plots_, &RadialPlots::cursorMoved, this, &RadialView::refresh);
+    refresh();
 }
 
 void RadialView::setStudy(std::shared_ptr<const study::RadialStudy> study, const QString& title) {
@@ -247,17 +233,10 @@ void RadialView::setStale(bool stale) {
     refresh();
 }
 
-QString RadialView::sentence() const {
-    return reading_->text();
-}
-
 void RadialView::refresh() {
-    const QString reading = plots_->reading();
     const auto* study = plots_->study();
-    reading_->setText(!reading.isEmpty() ? reading
-                      : stale()          ? "The design has changed since: only the radials may differ."
-                      : study != nullptr ? text(study->advice())
-                                         : QString());
+    setLine(plots_->reading(), "The design has changed since: only the radials may differ.",
+            study != nullptr ? text(study->advice()) : QString());
 }
 
 }  // namespace rm::app

@@ -10,8 +10,6 @@
 #include "app/stages/study_frame.h"
 #include "core/study/radial_study.h"
 
-class QLabel;
-
 namespace rm::app {
 
 /// Three plots over one axis of numbers, a curve for each of three lengths.
@@ -67,14 +65,11 @@ class RadialView : public StudyFrame {
     RadialPlots* plots() { return plots_; }
     void setStudy(std::shared_ptr<const study::RadialStudy> study, const QString& title);
     void setStale(bool stale) override;
-    /// The sentence under the title.
-    QString sentence() const;
 
   private:
     void refresh();
 
     RadialPlots* plots_;
-    QLabel* reading_;
 };
 
 }  // namespace rm::app

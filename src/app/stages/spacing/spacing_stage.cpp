@@ -21,28 +21,21 @@ double spacingM(const model::Design& design, model::Copy copy) {
 
 }  // namespace
 
-SpacingStage::SpacingStage(Session& s) : Stage("spacing", s), view_(new SpacingView) {
-    connect(view_, &StudyFrame::closed, this, &Stage::closed);
-    connect(view_, &StudyFrame::againRequested, this, [this] { scan(copy_); });
+SpacingStage::SpacingStage(Session& s) : SpacingStage(s, new SpacingView) {}
+
+SpacingStage::SpacingStage(Session& s, SpacingView* view) : StudyStage("spacing", s, view), view_(view) {
     connect(view_->plot(), &SpacingPlot::spacingChosen, this, [this](double metres) {
         document().edit("Set spacing",
                         [&](model::Project& p) { p = edit::setSpacing(std::move(p), copy_, metres); });
     });
-    connect(&task_, &Task::failed, &s, &Session::bad);
-    connect(&task_, &Task::progress, &s, &Session::progress);
-    connect(&task_, &Task::done, &s, [&s] { Q_EMIT s.progress(1.0); });
-}
-
-QWidget* SpacingStage::widget() {
-    return view_;
 }
 
 void SpacingStage::scan(model::Id copy) {
     const model::Design design = session().design();
     const std::size_t place = model::indexOf(design.copies, copy);
     if (place >= design.copies.size()) return session().caution("These copies are not there any more.");
-    task_.start([this, design, place, copy, hz = session().frequencyHz()](
-                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
+    task().start([this, design, place, copy, hz = session().frequencyHz()](
+                     std::stop_token stop, const Task::Progress& progress) -> Task::After {
         const model::Copy stack = design.copies.at(place);
         const auto advice = study::adviseStacking(design, place, hz);
         const auto advised = stack.rows != "1" ? advice.rowSpacingM : advice.columnSpacingM;
