@@ -131,7 +131,8 @@ Part newPart(PartKind kind, double lambdaM) {
         case PartKind::Gutter:
             part.name = "Gutter";
             part.conductor = {"steel", "100 mm", "", "3"};
-            part.shape = StraightWire{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}};
+            part.shape =
+                BentWire{{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}, {"-4 m", "6 m", "0.2 m"}}, false};
             break;
     }
     return part;
@@ -151,14 +152,17 @@ PointText footOf(const Expansion& expansion) {
     return {metres(lowest->x()), metres(lowest->y()), metres(lowest->z() - expansion.heightM)};
 }
 
-/// What holds an antenna goes under it, and a mast on a footing where there is soil to stand in.
+/// What holds an antenna goes under it; where there is soil, a mast stands on a footing, guys are pegged and
+/// a gutter's pipe runs into the ground.
 void standOn(Part& part, PartKind kind, const Design& design) {
-    if (!isEarth(kind) && kind != PartKind::Mast) return;
+    if (!isEarth(kind) && !isNearby(kind)) return;
     const Expansion expansion = expand(design);
     if (auto* radials = std::get_if<RadialSystem>(&part.shape)) radials->foot = footOf(expansion);
     if (auto* rod = std::get_if<GroundRod>(&part.shape)) rod->top = footOf(expansion);
-    if (kind == PartKind::Mast && design.site.ground == GroundKind::Real && expansion.heightM == 0.0)
-        std::get<StraightWire>(part.shape).start[2] = "-1 m";
+    if (design.site.ground != GroundKind::Real || expansion.heightM != 0.0) return;
+    if (kind == PartKind::Mast) std::get<StraightWire>(part.shape).start[2] = "-1 m";
+    if (kind == PartKind::Guys) std::get<Fan>(part.shape).length = "12.3 m";
+    if (kind == PartKind::Gutter) std::get<BentWire>(part.shape).points.back()[2] = "-0.3 m";
 }
 
 std::string firstPart(const Design& design) {

@@ -6,6 +6,8 @@
 #include <cmath>
 #include <limits>
 
+#include "core/em/neighbours.h"
+#include "core/em/radials.h"
 #include "core/em/span_basis.h"
 #include "core/model/checks.h"
 #include "core/model/geometry.h"
@@ -18,6 +20,7 @@ namespace rm::em {
 namespace {
 
 constexpr double kTiny = 1e-9;
+constexpr double kStraight = 1e-6;           ///< sum of the outward directions of one line
 constexpr double kSteep = 0.05;              ///< rise of a wire that counts as coming down to the ground
 constexpr double kGroundGrowth = 20.0;       ///< growth from there
 constexpr double kGroundSpanHeights = 10.0;  ///< first span there, in heights of its end
@@ -26,6 +29,8 @@ constexpr struct {
     double wavelengths;
     int order;
 } kOrders[] = {{0.03, 3}, {0.27, 4}, {0.4, 5}, {1e9, 6}};
+
+constexpr double kMostWavelengths = 1500.0;  ///< of wire in all, symmetric or not
 
 /// An end of a stretch of wire before cutting: a gap of a port there, or nothing special.
 struct EndGap {
@@ -43,6 +48,8 @@ struct Stretch {
     std::vector<EndGap> endGaps;
     int startNode = -1;
     int endNode = -1;
+    double startSizeM = std::numeric_limits<double>::max();  ///< most for the first span, for its neighbours
+    double endSizeM = std::numeric_limits<double>::max();
     bool inSoil = false;
 
     double lengthM() const { return toM - fromM; }
@@ -119,22 +126,42 @@ class Mesher {
     /// by 2 pi.
     double wavelength(bool inSoil) const { return inSoil ? soilWavelengthM_ : lambda_; }
 
-    /// Before anything is laid out: a span of half a wavelength has about six unknowns.
+    double wavelengthsOf(const model::PlainWire& wire) const {
+        return wire.lengthM() / wavelength(model::isInSoil(model_.ground, wire));
+    }
+
+    /// Before anything is laid out: a span of half a wavelength has about six unknowns. Equal radials of one
+    /// hub are taken apart into small systems (em/rotational.h): all of them are counted as two.
     void refuseWhatIsTooLarge() const {
+        std::vector<double> shares(model_.wires.size(), 1.0);
+        for (const auto& set : radialSets(model_))
+            for (const auto& radial : set)
+                shares[radial.wire] = std::min(shares[radial.wire], 2.0 / static_cast<double>(set.size()));
         double wavelengths = 0.0;
-        for (const auto& wire : model_.wires)
-            wavelengths += wire.lengthM() / wavelength(model::isInSoil(model_.ground, wire));
-        const double unknowns = 12.0 * wavelengths + 2.0 * static_cast<double>(model_.wires.size());
-        if (unknowns <= static_cast<double>(model::kMostUnknowns)) return;
+        double together = 0.0;
+        double wires = 0.0;
+        for (std::size_t w = 0; w < model_.wires.size(); ++w) {
+            wavelengths += wavelengthsOf(model_.wires[w]);
+            together += shares[w] * wavelengthsOf(model_.wires[w]);
+            wires += shares[w];
+        }
+        const double unknowns = 12.0 * together + 2.0 * wires;
+        const auto most = static_cast<double>(model::kMostUnknowns);
+        if (unknowns <= most && wavelengths <= kMostWavelengths) return;
         throw Error(
             fmt::format("The wires are {:.3g} wavelengths long in all at {:.6g} MHz: that takes about {:.3g} "
                         "unknowns, and at most {} "
                         "can be worked out. Make the antenna smaller or the frequency lower.",
-                        wavelengths, kSpeedOfLight / lambda_ / 1e6, unknowns, model::kMostUnknowns));
+                        wavelengths, kSpeedOfLight / lambda_ / 1e6, std::max(unknowns, 12.0 * wavelengths),
+                        unknowns <= most ? std::llround(12.0 * kMostWavelengths) : std::llround(most)));
     }
 
     /// Splits every wire at joints and at ports, so that every port is at an end of a stretch.
     void breakWires() {
+        const double most = options_.maxSpanWavelengths * lambda_;
+        const auto near = options_.neighbourDistances > 0.0
+                              ? nearPlaces(model_, most / options_.neighbourDistances)
+                              : std::vector<std::vector<NearPlace>>(model_.wires.size());
         for (std::size_t w = 0; w < model_.wires.size(); ++w) {
             std::vector<double> breaks = breaksOn(model_, w);
             const double length = model_.wires[w].lengthM();
@@ -146,12 +173,15 @@ class Mesher {
                 breaks.push_back(at);
             };
             for (const auto& port : model_.places()) addPort(port.place);
+            const auto sizes = breakNearNeighbours(near[w], breaks);
             std::sort(breaks.begin(), breaks.end());
             for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
                 Stretch stretch;
                 stretch.wire = w;
                 stretch.fromM = breaks[i];
                 stretch.toM = breaks[i + 1];
+                stretch.startSizeM = sizeAt(sizes, breaks[i]);
+                stretch.endSizeM = sizeAt(sizes, breaks[i + 1]);
                 model::PlainWire piece = model_.wires[w];
                 piece.startM = pointOn(model_.wires[w], stretch.fromM);
                 piece.endM = pointOn(model_.wires[w], stretch.toM);
@@ -159,6 +189,38 @@ class Mesher {
                 stretches_.push_back(stretch);
             }
         }
+    }
+
+    struct SizeAt {
+        double atM = 0.0;
+        double mostM = 0.0;
+    };
+
+    /// Breaks beside what is near; what is near a break that is there already only says how long the first
+    /// span from it may be.
+    std::vector<SizeAt> breakNearNeighbours(const std::vector<NearPlace>& near,
+                                            std::vector<double>& breaks) const {
+        std::vector<SizeAt> sizes;
+        const std::vector<double> given = breaks;
+        for (const auto& place : near) {
+            const auto closest = std::min_element(given.begin(), given.end(), [&](double a, double b) {
+                return std::abs(a - place.atM) < std::abs(b - place.atM);
+            });
+            const double away = std::abs(*closest - place.atM);
+            const bool there = away <= place.distanceM;
+            if (!there) breaks.push_back(place.atM);
+            sizes.push_back({there ? *closest : place.atM,
+                             options_.neighbourDistances *
+                                 (there ? std::hypot(place.distanceM, away) : place.distanceM)});
+        }
+        return sizes;
+    }
+
+    static double sizeAt(const std::vector<SizeAt>& sizes, double atM) {
+        double most = std::numeric_limits<double>::max();
+        for (const auto& size : sizes)
+            if (size.atM == atM) most = std::min(most, size.mostM);
+        return most;
     }
 
     /// Gives coinciding ends of stretches the same node.
@@ -296,8 +358,12 @@ class Mesher {
         // Grow from both ends until what is left is no longer than the next growth step allows.
         double nextHead = firstSize(stretch.startNode, startPiece, radius);
         double nextTail = firstSize(stretch.endNode, endPiece, radius);
-        const double headGrowth = nearGround(nextHead, groundSize(stretch, false));
-        const double tailGrowth = nearGround(nextTail, groundSize(stretch, true));
+        const double headGrowth = std::min({shortened(nextHead, groundSize(stretch, false), kGroundGrowth),
+                                            shortened(nextHead, stretch.startSizeM, options_.neighbourGrowth),
+                                            growthFrom(stretch.startGaps)});
+        const double tailGrowth = std::min({shortened(nextTail, groundSize(stretch, true), kGroundGrowth),
+                                            shortened(nextTail, stretch.endSizeM, options_.neighbourGrowth),
+                                            growthFrom(stretch.endGaps)});
         while (true) {
             const bool fromHead = nextHead <= nextTail;
             double& next = fromHead ? nextHead : nextTail;
@@ -319,6 +385,23 @@ class Mesher {
         return endsAt(node).size() == 1 && !grounded_[static_cast<std::size_t>(node)];
     }
 
+    double growthFrom(const std::vector<EndGap>& gaps) const {
+        return gaps.empty() ? options_.growth : options_.gapGrowth;
+    }
+
+    /// Where wires meet at an angle or more than two of them do.
+    bool isBend(int node) const {
+        const auto ends = endsAt(node);
+        if (ends.size() > 2) return true;
+        if (ends.size() < 2) return false;
+        const auto outward = [&](const StretchEnd& end) {
+            const auto& wire = model_.wires[stretches_[end.stretch].wire];
+            const Vec3 along = (wire.endM - wire.startM).normalized();
+            return end.atEnd ? Vec3(-along) : along;
+        };
+        return (outward(ends[0]) + outward(ends[1])).norm() > kStraight;
+    }
+
     /// Most for the first ordinary span at an end that comes down to the ground, or up to it: the image
     /// crowds the charge over a length like the height. A level wire has the same charge all along and needs
     /// none of this.
@@ -333,24 +416,29 @@ class Mesher {
         return kGroundSpanHeights * height;
     }
 
-    /// Shortens the first span where the ground asks for it, and answers with the growth from there.
-    double nearGround(double& first, double ground) const {
-        if (ground >= first) return options_.growth;
-        first = ground;
-        return std::min(options_.growth, kGroundGrowth);
+    /// Shortens the first span where the ground or a neighbour asks for it, and answers with the growth from
+    /// there.
+    double shortened(double& first, double most, double growth) const {
+        if (most >= first) return options_.growth;
+        first = most;
+        return std::min(options_.growth, growth);
     }
 
     /// Length of the first ordinary span at an end: the charge changes fast next to a gap and at an open end.
     double firstSize(int node, double piece, double radius) const {
-        if (piece > 0.0) return piece * options_.growth;
-        return isOpen(node) ? options_.plainEndRadii * radius : std::numeric_limits<double>::max();
+        if (piece > 0.0) return piece * (isOpen(node) ? options_.growth : options_.gapGrowth);
+        if (isOpen(node)) return options_.plainEndRadii * radius;
+        return options_.bendRadii > 0.0 && isBend(node) ? options_.bendRadii * radius
+                                                        : std::numeric_limits<double>::max();
     }
 
     void lay(const Stretch& stretch, const std::vector<double>& sizes, bool startFunction,
              bool stopFunction) {
         const auto& wire = model_.wires[stretch.wire];
         const Vec3 direction = (wire.endM - wire.startM) / wire.lengthM();
+        const double correction = kEndCorrectionRadii * kernelRadiusM(wire);
         double at = stretch.fromM;
+        if (startFunction) at -= correction;
         int node = stretch.startNode;
         const std::size_t first = mesh_.spans.size();
         for (std::size_t i = 0; i < sizes.size(); ++i) {
@@ -358,11 +446,14 @@ class Mesher {
             span.wire = stretch.wire;
             span.direction = direction;
             span.lengthM = sizes[i];
+            if (startFunction && i == 0) span.lengthM += correction;
+            if (stopFunction && i + 1 == sizes.size()) span.lengthM += correction;
             span.radiusM = kernelRadiusM(wire);
             span.startOnWireM = at;
-            span.centreM = wire.startM + (at + 0.5 * sizes[i]) * direction;
+            span.centreM = wire.startM + (at + 0.5 * span.lengthM) * direction;
             span.inSoil = stretch.inSoil;
-            span.order = orderFor(sizes[i] / wavelength(stretch.inSoil));
+            span.order = orderFor(span.lengthM / wavelength(stretch.inSoil));
+            if (isBesideGap(stretch, i, sizes.size())) span.order = std::max(span.order, gapOrder());
             if (startFunction && i == 0) span.kind = SpanKind::OpenStart;
             if (stopFunction && i + 1 == sizes.size()) span.kind = SpanKind::OpenEnd;
             if (span.kind != SpanKind::Inner) span.order = kMaxOrder;
@@ -372,12 +463,18 @@ class Mesher {
             span.firstLocal = mesh_.localCount;
             mesh_.localCount += static_cast<std::size_t>(basisOf(span).count);
             mesh_.spans.push_back(span);
-            at += sizes[i];
+            at += span.lengthM;
         }
         for (const auto& gap : stretch.startGaps) mesh_.ports[gap.port].gap.push_back({first, gap.share});
         for (const auto& gap : stretch.endGaps)
             mesh_.ports[gap.port].gap.push_back({mesh_.spans.size() - 1, gap.share});
     }
+
+    static bool isBesideGap(const Stretch& stretch, std::size_t i, std::size_t count) {
+        return (i == 1 && !stretch.startGaps.empty()) || (i + 2 == count && !stretch.endGaps.empty());
+    }
+
+    int gapOrder() const { return options_.fixedOrder > 0 ? options_.fixedOrder : options_.gapOrder; }
 
     int orderFor(double electrical) const {
         if (options_.fixedOrder > 0) return options_.fixedOrder;

@@ -70,7 +70,14 @@ struct MeshOptions {
     double gapRadii = 3.0;
     bool endFunctions = true;    ///< false: inner spans at open ends instead of the end function
     double plainEndRadii = 2.0;  ///< length of the last of those in wire radii
-    double growth = 80.0;        ///< largest ratio of neighbouring spans on the way out from a gap or an end
+    double growth = 80.0;        ///< largest ratio of neighbouring spans on the way out from an end
+    /// Length of the first span beside a place where another wire ends, bends, steps or crosses, in distances
+    /// to it; 0: meshes that do not see their neighbours.
+    double neighbourDistances = 10.0;
+    double neighbourGrowth = 20.0;  ///< as growth, on the way out from there
+    double bendRadii = 0.0;         ///< most for the first span at bends and joints in radii; 0: any
+    double gapGrowth = 80.0;        ///< as growth, on the way out from a gap
+    int gapOrder = 6;               ///< least order of the span beside a gap
 };
 
 struct Mesh {

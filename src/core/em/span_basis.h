@@ -33,6 +33,11 @@ const SpanBasis& basisOf(const Span& span);
 /// the joint (t = -1) to the open end (t = 1). Computed from long thin wires with a span of order 7 there:
 /// the same to four digits whatever the wire (test "the end function is universal").
 inline constexpr double kEndSpanRadii = 8.0;
+/// How much longer in radii a wire has to be for one polynomial of degree 7 to hold the charge that its open
+/// end holds: that charge goes like the inverse root of the distance, which no polynomial does. The same for
+/// every wire, and found so by meshes that are refined towards the end (docs/theory.md, "Open ends"; test
+/// "the end function with its correction is the limit of refined ends").
+inline constexpr double kEndCorrectionRadii = 0.0346;
 inline constexpr std::array<double, kLanes> kEndFunction = {0.59027,  -0.43932, -0.04789, -0.02741,
                                                             -0.02173, -0.01655, -0.02066, -0.01673};
 

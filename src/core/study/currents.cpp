@@ -83,7 +83,8 @@ std::vector<CurrentPoint> currentAlong(const model::Expansion& design, const Ana
         for (const em::Span* span : spans)
             for (int i = 0; i < kPointsPerSpan; ++i) {
                 const double t = -1.0 + 2.0 * i / (kPointsPerSpan - 1);
-                points.push_back({before + span->startOnWireM + 0.5 * (t + 1.0) * span->lengthM,
+                points.push_back({before + std::clamp(span->startOnWireM + 0.5 * (t + 1.0) * span->lengthM,
+                                                      0.0, design.model.wires[w].lengthM()),
                                   currentOn(*span, analysis.reading.localCurrent, t)});
             }
         before += design.model.wires[w].lengthM();

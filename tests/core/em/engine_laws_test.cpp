@@ -169,7 +169,12 @@ TEST_CASE("mutual impedance of thin half-wave dipoles tends to that of sinusoida
             m.wires.push_back(
                 wire(centre - Vec3(0, 0.25 * lambda, 0), centre + Vec3(0, 0.25 * lambda, 0), a));
             addFeed(m, 1, 0.5);
-            const auto y = solve(m, f).solution.admittance;
+            // Carrying on to infinite Omega multiplies the error of the mesh by ten: a finer one.
+            em::MeshOptions fine;
+            fine.gapGrowth = 10.0;
+            fine.growth = 10.0;
+            fine.fixedOrder = 6;
+            const auto y = solve(m, f, fine).solution.admittance;
             return -y(0, 1) / (y(0, 0) * y(1, 1) - y(0, 1) * y(1, 0));
         };
         // x = 1/Omega at three radii, and the parabola through them at x = 0.
@@ -311,7 +316,7 @@ TEST_CASE("the gap is part of the answer where the impedance is high") {
         return solve(dipole(wavelengthM(14.1e6), 0.001), 14.1e6, options).z();
     };
     const std::pair<double, Complex> written[] = {
-        {2.0, {2462, -2629}}, {3.0, {2475, -2630}}, {4.0, {2486, -2631}}, {16.0, {2558, -2634}}};
+        {2.0, {2455, -2629}}, {3.0, {2468, -2630}}, {4.0, {2479, -2631}}, {16.0, {2554, -2634}}};
     for (const auto& [radii, expected] : written) {
         INFO("gap of " << radii << " radii: " << z(radii));
         CHECK(std::abs(z(radii) - expected) < 1.0);

@@ -6,6 +6,7 @@
 #include "core/em/ground/half_space.h"
 #include "core/em/rotational.h"
 #include "core/model/checks.h"
+#include "core/model/limits.h"
 #include "core/model/on_ground.h"
 
 using namespace rm;
@@ -347,4 +348,20 @@ TEST_CASE("what looks like a radial system and is none is solved as it is") {
     const auto mesh = em::makeMesh(m, 7.1e6);
     CHECK_FALSE(em::findRotation(mesh));
     CHECK(std::isfinite(solve(m, 7.1e6).z().real()));
+}
+
+TEST_CASE("equal radials count as few against the limit of unknowns, wires that share no hub do not") {
+    auto m = verticalOn(120, 10.0, 0.05, 2.6);
+    const auto s = solve(m, 28.5e6);
+    CHECK(s.solution.unknowns > model::kMostUnknowns);
+    CHECK(s.z().real() > 20.0);
+    CHECK(s.z().real() < 100.0);
+    // As much wire in the soil, each piece for itself.
+    for (std::size_t i = 0; i < m.wires.size(); ++i)
+        if (m.wires[i].startM.z() < 0.0 && m.wires[i].endM.z() < 0.0)
+            for (Vec3* end : {&m.wires[i].startM, &m.wires[i].endM})
+                *end =
+                    Vec3(end == &m.wires[i].startM ? 1.0 : 11.0, 0.2 * static_cast<double>(i) - 12.0, -0.05);
+    m.wires.push_back(wire({0, 0, -0.05}, {0.5, 0, -0.05}, 0.001));
+    CHECK_THROWS_WITH(em::makeMesh(m, 28.5e6), Catch::Contains("unknowns"));
 }

@@ -242,3 +242,38 @@ TEST_CASE("what lies on the ground is said with the difference that treading it 
     const auto deep = expand(verticalOnRadials(shape));
     CHECK(study::lyingDifferences(deep, study::analyse(deep, 7.1e6)).empty());
 }
+
+TEST_CASE("what stands nearby stands in the soil, where there is any") {
+    Project project;
+    Design d = verticalOnRadials({});
+    d.parts.pop_back();
+    std::get<StraightWire>(d.parts[0].shape) = {{"0 m", "-5 m", "12 m"}, {"0 m", "5 m", "12 m"}};
+    d.feeds[0].place = {PlaceKind::Middle, ""};
+    project.designs.push_back(d);
+    for (const auto kind : {edit::PartKind::Mast, edit::PartKind::Guys, edit::PartKind::Gutter}) {
+        const auto with = edit::addPart(project, kind, 42.0);
+        const auto e = expand(with.project.designs[0]);
+        const std::string name = with.project.designs[0].parts.back().name;
+        INFO(name);
+        const auto lowest = std::min_element(
+            e.model.wires.begin(), e.model.wires.end(), [&](const PlainWire& a, const PlainWire& b) {
+                const auto foot = [&](const PlainWire& w) {
+                    return w.part.starts_with(name) ? std::min(w.startM.z(), w.endM.z()) : 1e9;
+                };
+                return foot(a) < foot(b);
+            });
+        CHECK(std::min(lowest->startM.z(), lowest->endM.z()) < -0.1);
+        CHECK_FALSE(hasError(checkWires(e.model, 7.1e6)));
+        // Without soil, or where the whole antenna is lifted, it ends above the ground.
+        for (const bool lifted : {false, true}) {
+            Project other = project;
+            if (lifted)
+                other.designs[0].site.height = "3 m";
+            else
+                other.designs[0].site.ground = GroundKind::FreeSpace;
+            const auto above = expand(edit::addPart(other, kind, 42.0).project.designs[0]);
+            for (const auto& wire : above.model.wires)
+                if (wire.part.starts_with(name)) CHECK(std::min(wire.startM.z(), wire.endM.z()) > 0.0);
+        }
+    }
+}

@@ -57,8 +57,8 @@ TEST_CASE("the matrix leaves out what a design is not for, names what is wrong, 
     const auto some = study::compare(project);
     CHECK(some.rows[0].cells[0].known());
     CHECK_FALSE(some.rows[0].cells[1].meant);
-    CHECK_FALSE(some.rows[1].cells[0].known());
-    CHECK(some.rows[1].cells[0].problem.find("feed") != std::string::npos);
+    CHECK_FALSE(some.rows[1].cells[1].known());
+    CHECK(some.rows[1].cells[1].problem.find("feed") != std::string::npos);
     CHECK_FALSE(study::figureOf(some.rows[1].cells[0], study::CompareQuantity::Peak));
     std::stop_source stop;
     stop.request_stop();

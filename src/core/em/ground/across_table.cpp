@@ -11,8 +11,6 @@ namespace rm::em {
 
 namespace {
 
-constexpr int kNodes = kSeriesTerms;
-constexpr int kDeepest = 14;
 /// Boxes of one table, of 33 kB each where they have a series. Soils at antennas' distances take a hundred.
 constexpr int kMostBoxes = 2500;
 constexpr int kAxes = 3;  ///< distance, height, depth
@@ -29,7 +27,7 @@ struct AcrossTable::Box {
     };
     /// [depth][distance][height]
     struct Series {
-        alignas(64) double term[kNodes][kNodes][kNodes][kGroundLanes];
+        alignas(64) double term[kSeriesTerms][kSeriesTerms][kSeriesTerms][kGroundLanes];
     };
 
     Interval side[kAxes];
@@ -46,15 +44,15 @@ struct AcrossTable::Root {
 };
 
 void DepthSeries::at(double rhoM, double heightM, Lanes& kernels) const {
-    double inRho[kNodes];
-    double inHeight[kNodes];
+    double inRho[kSeriesTerms];
+    double inHeight[kSeriesTerms];
     chebyshevRow(rho.scaled(rhoM), inRho);
     chebyshevRow(height.scaled(heightM), inHeight);
     Lanes sum = {};
-    for (int a = 0; a < kNodes; ++a) {
+    for (int a = 0; a < kSeriesTerms; ++a) {
         Lanes even = {};
         Lanes odd = {};
-        for (int b = 0; b < kNodes; b += 2) {
+        for (int b = 0; b < kSeriesTerms; b += 2) {
             even += inHeight[b] * term[a][b];
             odd += inHeight[b + 1] * term[a][b + 1];
         }
@@ -77,7 +75,7 @@ void AcrossTable::build(Box& box) const {
     GroundGrid grid;
     grid.region = Region::Across;
     grid.depthM.clear();
-    for (int i = 0; i < kNodes; ++i) {
+    for (int i = 0; i < kSeriesTerms; ++i) {
         grid.rhoM.push_back(chebyshevNode(box.side[0], i));
         grid.zetaM.push_back(chebyshevNode(box.side[1], i));
         grid.depthM.push_back(chebyshevNode(box.side[2], i));
@@ -86,27 +84,29 @@ void AcrossTable::build(Box& box) const {
     const auto* value = reinterpret_cast<const double*>(values.data());
     // One axis after the other: [distance][height][depth] to [depth][distance][height] of coefficients.
     static_assert(sizeof(KernelValues) == kGroundLanes * sizeof(double));
-    constexpr int kAll = kNodes * kNodes * kNodes;
+    constexpr int kAll = kSeriesTerms * kSeriesTerms * kSeriesTerms;
     std::vector<double> first(static_cast<std::size_t>(kAll * kGroundLanes), 0.0);
     std::vector<double> second(first.size(), 0.0);
-    const auto cell = [](int a, int b, int c) { return ((a * kNodes + b) * kNodes + c) * kGroundLanes; };
-    for (int n = 0; n < kNodes; ++n)
-        for (int i = 0; i < kNodes; ++i)
-            for (int at = 0; at < kNodes * kNodes * kGroundLanes; ++at)
+    const auto cell = [](int a, int b, int c) {
+        return ((a * kSeriesTerms + b) * kSeriesTerms + c) * kGroundLanes;
+    };
+    for (int n = 0; n < kSeriesTerms; ++n)
+        for (int i = 0; i < kSeriesTerms; ++i)
+            for (int at = 0; at < kSeriesTerms * kSeriesTerms * kGroundLanes; ++at)
                 first[static_cast<std::size_t>(cell(n, 0, 0) + at)] +=
                     transform.weight[n][i] * value[cell(i, 0, 0) + at];
-    for (int a = 0; a < kNodes; ++a)
-        for (int n = 0; n < kNodes; ++n)
-            for (int j = 0; j < kNodes; ++j)
-                for (int at = 0; at < kNodes * kGroundLanes; ++at)
+    for (int a = 0; a < kSeriesTerms; ++a)
+        for (int n = 0; n < kSeriesTerms; ++n)
+            for (int j = 0; j < kSeriesTerms; ++j)
+                for (int at = 0; at < kSeriesTerms * kGroundLanes; ++at)
                     second[static_cast<std::size_t>(cell(a, n, 0) + at)] +=
                         transform.weight[n][j] * first[static_cast<std::size_t>(cell(a, j, 0) + at)];
     auto built = std::make_unique<Box::Series>();
     auto& term = built->term;
-    for (int a = 0; a < kNodes; ++a)
-        for (int b = 0; b < kNodes; ++b)
-            for (int n = 0; n < kNodes; ++n)
-                for (int l = 0; l < kNodes; ++l)
+    for (int a = 0; a < kSeriesTerms; ++a)
+        for (int b = 0; b < kSeriesTerms; ++b)
+            for (int n = 0; n < kSeriesTerms; ++n)
+                for (int l = 0; l < kSeriesTerms; ++l)
                     for (int c = 0; c < kGroundLanes; ++c)
                         term[n][a][b][c] +=
                             transform.weight[n][l] * second[static_cast<std::size_t>(cell(a, b, l) + c)];
@@ -115,14 +115,14 @@ void AcrossTable::build(Box& box) const {
         for (int c = 0; c < kGroundLanes; ++c)
             sum += (std::abs(last[c]) + 0.3 * std::abs(before[c])) / (c < kScalarLane ? 1.0 : scalarSize_);
     };
-    for (int a = 0; a < kNodes; ++a)
-        for (int b = 0; b < kNodes; ++b) {
-            add(tail[0], term[a][kNodes - 1][b], term[a][kNodes - 2][b]);
-            add(tail[1], term[a][b][kNodes - 1], term[a][b][kNodes - 2]);
-            add(tail[2], term[kNodes - 1][a][b], term[kNodes - 2][a][b]);
+    for (int a = 0; a < kSeriesTerms; ++a)
+        for (int b = 0; b < kSeriesTerms; ++b) {
+            add(tail[0], term[a][kSeriesTerms - 1][b], term[a][kSeriesTerms - 2][b]);
+            add(tail[1], term[a][b][kSeriesTerms - 1], term[a][b][kSeriesTerms - 2]);
+            add(tail[2], term[kSeriesTerms - 1][a][b], term[kSeriesTerms - 2][a][b]);
         }
     const auto worst = std::max_element(tail, tail + kAxes) - tail;
-    if (tail[worst] < tolerance_ || box.depth >= kDeepest) {
+    if (tail[worst] < tolerance_ || box.depth >= kDeepestSplit) {
         ++series_;
         box.series = std::move(built);
         return;
@@ -186,14 +186,14 @@ const void* AcrossTable::boxKey(double rhoM, double heightM, double depthM) cons
 
 void AcrossTable::slice(double rhoM, double heightM, double depthM, DepthSeries& series) const {
     const Box& box = boxAt(rhoM, heightM, depthM);
-    double inDepth[kNodes];
+    double inDepth[kSeriesTerms];
     chebyshevRow(box.side[2].scaled(depthM), inDepth);
     series.rho = box.side[0];
     series.height = box.side[1];
-    for (int a = 0; a < kNodes; ++a)
-        for (int b = 0; b < kNodes; ++b) {
+    for (int a = 0; a < kSeriesTerms; ++a)
+        for (int b = 0; b < kSeriesTerms; ++b) {
             Lanes sum = {};
-            for (int n = 0; n < kNodes; ++n) sum += inDepth[n] * lanesAt(box.series->term[n][a][b]);
+            for (int n = 0; n < kSeriesTerms; ++n) sum += inDepth[n] * lanesAt(box.series->term[n][a][b]);
             series.term[a][b] = sum;
         }
 }
@@ -208,7 +208,7 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
                               std::array<GroundLanes, 8>& out) const {
     const Box& box = boxAt(rhoM, heightM, depthM);
     const double point[kAxes] = {rhoM, heightM, depthM};
-    double rows[kAxes][3][kNodes];
+    double rows[kAxes][3][kSeriesTerms];
     for (int axis = 0; axis < kAxes; ++axis) chebyshevSlopes(box.side[axis].scaled(point[axis]), rows[axis]);
     constexpr int kOrders[8][kAxes] = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1},
                                        {2, 0, 0}, {1, 1, 0}, {1, 0, 1}, {0, 1, 1}};
@@ -217,9 +217,9 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
         const int* order = kOrders[d];
         double scale = 1.0;
         for (int axis = 0; axis < kAxes; ++axis) scale *= std::pow(box.side[axis].half(), -order[axis]);
-        for (int n = 0; n < kNodes; ++n)
-            for (int a = 0; a < kNodes; ++a)
-                for (int b = 0; b < kNodes; ++b) {
+        for (int n = 0; n < kSeriesTerms; ++n)
+            for (int a = 0; a < kSeriesTerms; ++a)
+                for (int b = 0; b < kSeriesTerms; ++b) {
                     const double factor =
                         scale * rows[0][order[0]][a] * rows[1][order[1]][b] * rows[2][order[2]][n];
                     for (int c = 0; c < kGroundLanes; ++c)

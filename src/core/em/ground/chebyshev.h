@@ -8,6 +8,8 @@
 namespace rm::em {
 
 inline constexpr int kSeriesTerms = 8;
+/// A piece is halved no more often than this, whatever its error.
+inline constexpr int kDeepestSplit = 14;
 
 struct Interval {
     double from = 0.0;

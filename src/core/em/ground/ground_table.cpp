@@ -16,8 +16,6 @@ namespace rm::em {
 
 namespace {
 
-constexpr int kNodes = kSeriesTerms;
-constexpr int kDeepest = 14;
 /// Pieces of one octave: soils at antennas' distances take up to a hundred, pure water without loss at 20
 /// wavelengths 820. More take minutes.
 constexpr int kMostPieces = 1500;
@@ -28,7 +26,7 @@ constexpr int kMostPieces = 1500;
 struct GroundTable::Piece {
     Interval rho;
     Interval zeta;
-    alignas(64) double series[kNodes][kNodes][kGroundLanes];
+    alignas(64) double series[kSeriesTerms][kSeriesTerms][kGroundLanes];
     bool cutInRho = false;
     std::unique_ptr<std::array<Piece, 2>> halves;
 };
@@ -67,23 +65,23 @@ void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const
     const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;
     grid.region = region_;
-    for (int i = 0; i < kNodes; ++i) {
+    for (int i = 0; i < kSeriesTerms; ++i) {
         grid.rhoM.push_back(chebyshevNode(piece.rho, i));
         grid.zetaM.push_back(chebyshevNode(piece.zeta, i));
     }
     const auto values = groundKernels(halfSpace_, grid);
-    double half[kNodes][kNodes][kGroundLanes] = {};
-    for (int a = 0; a < kNodes; ++a)
-        for (int i = 0; i < kNodes; ++i)
-            for (int j = 0; j < kNodes; ++j) {
-                const auto* lanes =
-                    reinterpret_cast<const double*>(values[static_cast<std::size_t>(i * kNodes + j)].data());
+    double half[kSeriesTerms][kSeriesTerms][kGroundLanes] = {};
+    for (int a = 0; a < kSeriesTerms; ++a)
+        for (int i = 0; i < kSeriesTerms; ++i)
+            for (int j = 0; j < kSeriesTerms; ++j) {
+                const auto* lanes = reinterpret_cast<const double*>(
+                    values[static_cast<std::size_t>(i * kSeriesTerms + j)].data());
                 for (int c = 0; c < kGroundLanes; ++c) half[a][j][c] += transform.weight[a][i] * lanes[c];
             }
-    std::fill_n(&piece.series[0][0][0], kNodes * kNodes * kGroundLanes, 0.0);
-    for (int a = 0; a < kNodes; ++a)
-        for (int b = 0; b < kNodes; ++b)
-            for (int j = 0; j < kNodes; ++j)
+    std::fill_n(&piece.series[0][0][0], kSeriesTerms * kSeriesTerms * kGroundLanes, 0.0);
+    for (int a = 0; a < kSeriesTerms; ++a)
+        for (int b = 0; b < kSeriesTerms; ++b)
+            for (int j = 0; j < kSeriesTerms; ++j)
                 for (int c = 0; c < kGroundLanes; ++c)
                     piece.series[a][b][c] += transform.weight[b][j] * half[a][j][c];
     double tailRho = 0.0;
@@ -94,11 +92,11 @@ void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const
             sum += (std::abs(last[c]) + 0.3 * std::abs(before[c])) / (c < kScalarLane ? 1.0 : scalarSize_);
         return sum;
     };
-    for (int n = 0; n < kNodes; ++n) {
-        tailRho += tail(piece.series[kNodes - 1][n], piece.series[kNodes - 2][n]);
-        tailZeta += tail(piece.series[n][kNodes - 1], piece.series[n][kNodes - 2]);
+    for (int n = 0; n < kSeriesTerms; ++n) {
+        tailRho += tail(piece.series[kSeriesTerms - 1][n], piece.series[kSeriesTerms - 2][n]);
+        tailZeta += tail(piece.series[n][kSeriesTerms - 1], piece.series[n][kSeriesTerms - 2]);
     }
-    if (std::max(tailRho, tailZeta) < tolerance_ || depth >= kDeepest) return;
+    if (std::max(tailRho, tailZeta) < tolerance_ || depth >= kDeepestSplit) return;
     piece.cutInRho = tailRho > tailZeta;
     piece.halves = std::make_unique<std::array<Piece, 2>>();
     parallelFor(std::size_t{0}, std::size_t{2}, [&](std::size_t h) {
@@ -143,15 +141,15 @@ const GroundTable::Piece& GroundTable::pieceAt(double rhoM, double zetaM) const 
 
 void GroundTable::at(double rhoM, double zetaM, Lanes& kernels) const {
     const Piece& piece = pieceAt(rhoM, zetaM);
-    double inRho[kNodes];
-    double inZeta[kNodes];
+    double inRho[kSeriesTerms];
+    double inZeta[kSeriesTerms];
     chebyshevRow(piece.rho.scaled(rhoM), inRho);
     chebyshevRow(piece.zeta.scaled(zetaM), inZeta);
     Lanes sum = {};
-    for (int a = 0; a < kNodes; ++a) {
+    for (int a = 0; a < kSeriesTerms; ++a) {
         Lanes even = {};
         Lanes odd = {};
-        for (int b = 0; b < kNodes; b += 2) {
+        for (int b = 0; b < kSeriesTerms; b += 2) {
             even += inZeta[b] * lanesAt(piece.series[a][b]);
             odd += inZeta[b + 1] * lanesAt(piece.series[a][b + 1]);
         }
@@ -161,27 +159,27 @@ void GroundTable::at(double rhoM, double zetaM, Lanes& kernels) const {
 }
 
 GroundTable::LevelSeries GroundTable::level(double rhoM, double zetaM) const {
-    static_assert(kNodes == LevelSeries::kNodes);
+    static_assert(kSeriesTerms == LevelSeries::kNodes);
     const Piece& piece = pieceAt(rhoM, zetaM);
-    double inZeta[kNodes];
+    double inZeta[kSeriesTerms];
     chebyshevRow(piece.zeta.scaled(zetaM), inZeta);
     LevelSeries series;
     series.middleM = piece.rho.middle();
     series.halfM = piece.rho.half();
-    for (int a = 0; a < kNodes; ++a) {
+    for (int a = 0; a < kSeriesTerms; ++a) {
         Lanes sum = {};
-        for (int b = 0; b < kNodes; ++b) sum += inZeta[b] * lanesAt(piece.series[a][b]);
+        for (int b = 0; b < kSeriesTerms; ++b) sum += inZeta[b] * lanesAt(piece.series[a][b]);
         series.term[static_cast<std::size_t>(a)] = sum;
     }
     return series;
 }
 
 void GroundTable::LevelSeries::at(double rhoM, Lanes& kernels) const {
-    double inRho[kNodes];
+    double inRho[kSeriesTerms];
     chebyshevRow((rhoM - middleM) / halfM, inRho);
     Lanes even = {};
     Lanes odd = {};
-    for (std::size_t a = 0; a < kNodes; a += 2) {
+    for (std::size_t a = 0; a < kSeriesTerms; a += 2) {
         even += inRho[a] * term[a];
         odd += inRho[a + 1] * term[a + 1];
     }
@@ -194,8 +192,8 @@ const void* GroundTable::pieceKey(double rhoM, double zetaM) const {
 
 void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes, 6>& out) const {
     const Piece& piece = pieceAt(rhoM, zetaM);
-    double rho[3][kNodes];
-    double zeta[3][kNodes];
+    double rho[3][kSeriesTerms];
+    double zeta[3][kSeriesTerms];
     chebyshevSlopes(piece.rho.scaled(rhoM), rho);
     chebyshevSlopes(piece.zeta.scaled(zetaM), zeta);
     constexpr int kOrders[6][2] = {{0, 0}, {1, 0}, {0, 1}, {2, 0}, {1, 1}, {0, 2}};
@@ -203,8 +201,8 @@ void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes,
         out[d].fill(0.0);
         const double scale =
             std::pow(piece.rho.half(), -kOrders[d][0]) * std::pow(piece.zeta.half(), -kOrders[d][1]);
-        for (int a = 0; a < kNodes; ++a)
-            for (int b = 0; b < kNodes; ++b)
+        for (int a = 0; a < kSeriesTerms; ++a)
+            for (int b = 0; b < kSeriesTerms; ++b)
                 for (int c = 0; c < kGroundLanes; ++c)
                     out[d][static_cast<std::size_t>(c)] +=
                         scale * rho[kOrders[d][0]][a] * zeta[kOrders[d][1]][b] * piece.series[a][b][c];
