@@ -12,6 +12,7 @@
 #include "core/project/json_text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
+#include "core/study/figure_changes.h"
 #include "core/study/tune.h"
 
 namespace rm::cli {
@@ -95,12 +96,22 @@ int run(const TuneOptions& options) {
             if (design.name == loaded.design.name) design = result.proposal;
         io::writeProject(out, options.out);
     }
+    const auto changes =
+        study::figureChanges(loaded.design, result.proposal, loaded.project.bands, loaded.project.angles);
     if (options.project.json) {
+        json figures = json::array();
+        for (const auto& c : changes)
+            figures.push_back({{"figure", c.name},
+                               {"unit", c.unit},
+                               {"before", c.before},
+                               {"after", c.after},
+                               {"better", c.better}});
         study::TuneState rounded = result.best;
         rounded.goals = result.rounded;
         printJson(json{{"before", stateJson(result.before)},
                        {"best", stateJson(result.best)},
                        {"rounded", stateJson(rounded)["goals"]},
+                       {"figures", figures},
                        {"met", met},
                        {"stopped", result.stopped}});
         return met ? kDone : kFound;
@@ -116,6 +127,14 @@ int run(const TuneOptions& options) {
     for (const auto& g : result.before.goals) fmt::print("{}\n", goalLine(g));
     fmt::print("rounded to steps that can be built\n");
     for (const auto& g : result.rounded) fmt::print("{}\n", goalLine(g));
+    for (const bool better : {false, true}) {
+        if (std::none_of(changes.begin(), changes.end(), [&](const auto& c) { return c.better == better; }))
+            continue;
+        fmt::print("{}\n", better ? "better" : "worse");
+        for (const auto& c : changes)
+            if (c.better == better) fmt::print("  {}\n", c.sentence());
+    }
+    if (changes.empty()) fmt::print("nothing better was found: the figures are what they were\n");
     return met ? kDone : kFound;
 }
 

@@ -16,6 +16,10 @@ constexpr std::size_t kSpread = 24;
 /// Where bands are counted, the landscape has many valleys.
 constexpr std::size_t kWideSpread = 96;
 constexpr int kDense = 21;
+/// Hops that bring nothing before the search ends, in batches; how far they go, in parts of the box.
+constexpr int kIdleHops = 2;
+constexpr std::size_t kHopsAtOnce = 2;
+constexpr double kHopReach[] = {0.03, 0.08, 0.2};
 
 std::vector<double> scaledNow(const std::vector<Axis>& axes) {
     std::vector<double> x;
@@ -36,6 +40,32 @@ std::vector<std::vector<double>> spreadOf(std::size_t axes, std::size_t count, u
                            static_cast<double>(count);
     }
     return points;
+}
+
+/// Climbs from random places near the best, until several in a row bring nothing: what is good has better
+/// neighbours more often than a place anywhere in the box.
+Search::Found hopOn(Search& search, const std::vector<Axis>& axes, Search::Found best, unsigned seed) {
+    std::mt19937 random(seed + 1);
+    std::normal_distribution<double> normal;
+    for (int idle = 0; idle < kIdleHops && !search.over() && !search.done(best); ++idle) {
+        // As many at once whatever the machine has: the same seed is the same antenna.
+        std::vector<Search::Found> found(kHopsAtOnce);
+        for (auto& f : found) {
+            const double reach = kHopReach[random() % std::size(kHopReach)];
+            f.x = best.x;
+            for (std::size_t a = 0; a < axes.size(); ++a)
+                if (!axes[a].discrete()) f.x[a] = std::clamp(f.x[a] + reach * normal(random), 0.0, 1.0);
+        }
+        tbb::parallel_for(std::size_t{0}, found.size(), [&](std::size_t i) {
+            if (!search.over()) found[i] = search.climb(found[i].x);
+        });
+        for (auto& f : found) {
+            if (f.score.empty() || !Search::better(f.score, best.score)) continue;
+            best = std::move(f);
+            idle = -1;
+        }
+    }
+    return best;
 }
 
 /// Adds the frequencies where a goal is missed most between the samples; false where there are none.
@@ -120,6 +150,7 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     Search::Found best = start;
     for (const auto& f : found)
         if (Search::better(f.score, best.score)) best = f;
+    if (options.starts > 1) best = hopOn(search, axes, best, options.seed);
     for (int round = 0; round < 2 && !search.over(); ++round) {
         if (!refine(prober, prober.at(best.x), bands)) break;
         prober.frequenciesChanged();

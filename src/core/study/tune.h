@@ -47,13 +47,14 @@ struct TuneResult {
     bool stopped = false;
 };
 
-/// Minimax over frequency in epigraph form, stage by stage, with gradients from em::FactoredPorts, by the
-/// method of moving asymptotes (K. Svanberg, SIAM J. Optim. 12, 2002; NLopt), from the design and from the
-/// best of a spread of random points. Goals that count bands take a slack per band, whose sum is minimised
-/// with weights that give up what is farthest (E. Candes, M. Wakin and S. Boyd, J. Fourier Anal. Appl. 14,
-/// 2008). Values from a list are tried one by one. What moves circuits alone takes no field solution. The
-/// same seed gives the same result as long as neither time nor stop end it. Throws rm::Error where the plan
-/// cannot be read or the design cannot be solved.
+/// Minimax over frequency in epigraph form, stage by stage, with gradients from em::FactoredPorts, by
+/// sequential quadratic programming, which learns the curvature (D. Kraft, ACM Trans. Math. Software 20,
+/// 1994; NLopt), from the design, from the best of a spread of random points, and from places near the best
+/// until they bring nothing. Goals that count bands take a slack per band, whose sum is minimised with
+/// weights that give up what is farthest (E. Candes, M. Wakin and S. Boyd, J. Fourier Anal. Appl. 14, 2008).
+/// Values from a list are tried one by one. What moves circuits alone takes no field solution. The same seed
+/// gives the same result as long as neither time nor stop end it. Throws rm::Error where the plan cannot be
+/// read or the design cannot be solved.
 TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
                 const TuneOptions& options = {});
 

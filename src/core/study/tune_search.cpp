@@ -22,6 +22,10 @@ constexpr double kNearMet = 0.3;
 /// Rounds of looking for better steps next to the rounded dimensions, and up to how many dimensions in pairs.
 constexpr int kRoundPasses = 4;
 constexpr std::size_t kPairsTried = 12;
+/// Passes over all steps and pairs of steps in rounding by the gradient.
+constexpr int kTogetherPasses = 12;
+/// Trials of one stage of a climb.
+constexpr int kMostSteps = 150;
 /// Combinations of listed values that are all tried; more are tried one list after the other.
 constexpr std::size_t kCombinations = 64;
 
@@ -118,6 +122,12 @@ double Search::objectiveOf(const Trial& trial) const {
     double rest = 0.0;
     for (std::size_t s = 0; 3 * s < score.size() - 1; s += 2) rest = std::max(rest, score[3 * s]);
     return std::max(rest, bands - 1.0 + sum / (1.0 + sum));
+}
+
+bool Search::done(const Found& found) const {
+    const auto& layout = prober_.goals().layout();
+    return found.trial.good && objectiveOf(found.trial) <= 0.0 &&
+           std::none_of(layout.begin(), layout.end(), [](const auto& b) { return b.most; });
 }
 
 bool Search::better(const std::vector<double>& a, const std::vector<double>& b) {
@@ -267,12 +277,67 @@ Search::Found Search::climbStages(const Found& from) {
     return best;
 }
 
+/// Steps that can be built, near `found`, chosen together: by what its gradient says of every miss. No
+/// antenna is solved for it but the first.
+std::vector<double> Search::roundTogether(const Found& found) {
+    const auto& axes = prober_.axes();
+    auto x = found.x;
+    std::vector<std::size_t> free;
+    for (std::size_t a = 0; a < axes.size(); ++a) {
+        if (axes[a].discrete()) continue;
+        x[a] = axes[a].scaled(axes[a].built(axes[a].at(x[a])));
+        free.push_back(a);
+    }
+    const Found exact = probe(found.x, true);
+    if (!exact.trial.good || exact.trial.gradient.cols() == 0) return x;
+    const auto predicted = [&](const std::vector<double>& at) {
+        Trial trial;
+        trial.good = true;
+        trial.misses = exact.trial.misses;
+        for (std::size_t i = 0; i < trial.misses.size(); ++i)
+            for (const std::size_t a : free)
+                trial.misses[i] +=
+                    exact.trial.gradient(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(a)) *
+                    (at[a] - exact.x[a]);
+        return scoreOf(trial);
+    };
+    const auto stepped = [&](std::vector<double> at, std::size_t a, double steps) {
+        const double moved = axes[a].built(axes[a].at(at[a]) + steps * axes[a].step);
+        // Not farther from the exact place than a step: there the gradient still holds.
+        if (std::abs(moved - axes[a].at(exact.x[a])) <= 1.01 * axes[a].step) at[a] = axes[a].scaled(moved);
+        return at;
+    };
+    auto score = predicted(x);
+    const auto attempt = [&](const std::vector<double>& at) {
+        if (at == x) return false;
+        auto other = predicted(at);
+        if (other >= score) return false;  // a strict order, or it could go round in a circle
+        x = at;
+        score = std::move(other);
+        return true;
+    };
+    bool moved = true;
+    for (int pass = 0; pass < kTogetherPasses && moved && !options_.stop.stop_requested(); ++pass) {
+        moved = false;
+        for (const std::size_t a : free)
+            for (const double by : {-1.0, 1.0}) moved = attempt(stepped(x, a, by)) || moved;
+        for (std::size_t i = 0; i < free.size() && !moved; ++i)
+            for (std::size_t j = 0; j < i; ++j)
+                for (const double by : {-1.0, 1.0})
+                    for (const double with : {-1.0, 1.0})
+                        moved = attempt(stepped(stepped(x, free[i], by), free[j], with)) || moved;
+    }
+    return x;
+}
+
 Search::Found Search::round(const Found& found) {
     const auto& axes = prober_.axes();
     auto x = found.x;
     for (std::size_t a = 0; a < axes.size(); ++a)
         if (!axes[a].discrete()) x[a] = axes[a].scaled(axes[a].built(axes[a].at(x[a])));
     Found best = probe(x);
+    if (Found together = probe(roundTogether(found)); better(together.score, best.score))
+        best = std::move(together);
     // The nearest steps are not always the best ones together: one step further or back, of one dimension,
     // and of two where a goal is still missed.
     const auto stepped = [&](const std::vector<double>& from, std::size_t a, double steps) {
@@ -385,7 +450,7 @@ void Search::runStage(int stage, const Held& held, const std::map<std::size_t, d
     if (met) return;
     const auto axes = static_cast<unsigned>(best.x.size());
     const auto n = axes + 1 + static_cast<unsigned>(problem.slacks.size());
-    nlopt_opt opt = nlopt_create(NLOPT_LD_MMA, n);
+    nlopt_opt opt = nlopt_create(NLOPT_LD_SLSQP, n);
     problem.opt = opt;
     std::vector<double> lower(n, 0.0);
     std::vector<double> upper(n, 1.0);
@@ -405,7 +470,7 @@ void Search::runStage(int stage, const Held& held, const std::map<std::size_t, d
     nlopt_set_min_objective(opt, objective, &problem);
     const std::vector<double> tolerance(problem.rows, 1e-4);
     nlopt_add_inequality_mconstraint(opt, problem.rows, constraints, &problem, tolerance.data());
-    nlopt_set_maxeval(opt, 90);
+    nlopt_set_maxeval(opt, kMostSteps);
     nlopt_set_ftol_abs(opt, 1e-3);
     nlopt_set_xtol_abs1(opt, 1e-4);
     double value = 0.0;

@@ -36,6 +36,8 @@ class Search {
     /// The best with every dimension on a step that can be built.
     Found round(const Found& found);
     TuneState stateOf(const Found& found) const;
+    /// Whether nothing is left to gain: every goal has a limit and is met.
+    bool done(const Found& found) const;
 
     static bool better(const std::vector<double>& a, const std::vector<double>& b);
 
@@ -44,6 +46,7 @@ class Search {
     /// What earlier stages have reached, by group.
     using Held = std::map<std::size_t, double>;
 
+    std::vector<double> roundTogether(const Found& found);
     void report(const Found& found);
     Found climbStages(const Found& from);
     void runStage(int stage, const Held& held, const std::map<std::size_t, double>& weights, Found& best);

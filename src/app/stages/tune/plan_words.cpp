@@ -159,4 +159,13 @@ QString roundingCost(const std::vector<GoalState>& exact, const std::vector<Goal
            changes.mid(0, 3).join(";  ") + ".";
 }
 
+QString changesText(const std::vector<study::FigureChange>& changes, bool better) {
+    if (changes.empty())
+        return better ? QString() : QString("Nothing better was found: the figures are what they were.");
+    QStringList all;
+    for (const auto& change : changes)
+        if (change.better == better) all << text(change.sentence());
+    return all.isEmpty() ? QString() : (better ? "Better: " : "Worse: ") + all.join(";  ") + ".";
+}
+
 }  // namespace rm::app

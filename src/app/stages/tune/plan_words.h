@@ -3,6 +3,7 @@
 
 #include "app/stages/tune/plan_rows.h"
 #include "core/model/design.h"
+#include "core/study/figure_changes.h"
 #include "core/study/goal_values.h"
 
 namespace rm::app {
@@ -18,5 +19,8 @@ PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, s
 /// What rounding costs: the goals that change by it, exact beside rounded.
 QString roundingCost(const std::vector<study::GoalState>& exact,
                      const std::vector<study::GoalState>& rounded);
+
+/// What becomes better, or worse, in one line; where nothing becomes either, the line of the worse says so.
+QString changesText(const std::vector<study::FigureChange>& changes, bool better);
 
 }  // namespace rm::app

@@ -201,7 +201,10 @@ void TuneStage::propose(const model::Design& design, const std::vector<model::Ba
     view_->table()->setRounded(true);  // says that what is chosen has changed
     const auto& goals = result.rounded;
     const auto missed = std::count_if(goals.begin(), goals.end(), [](const auto& g) { return !g.met(); });
-    if (result.stopped)
+    if (result.best.values == result.before.values)
+        session().caution(
+            "Nothing better was found than the design as it is: let more move, or ask for less.");
+    else if (result.stopped)
         session().caution("Stopped: the best so far is the proposal.");
     else if (missed > 0 && study::allMet(goals))
         session().good(
@@ -267,6 +270,9 @@ void TuneStage::readGoals() {
             model::Design design = *chosen;
             design.tune = project->active().tune;
             proposed = planStateOf(design, project->bands, ended);
+            if (proposed->problem.isEmpty())
+                proposed->changes =
+                    study::figureChanges(project->active(), design, project->bands, project->angles, ended);
         }
         return [this, now, proposed, id = project->active().id] {
             if (session().design().id != id) return;

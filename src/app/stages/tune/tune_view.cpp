@@ -187,6 +187,14 @@ QWidget* TuneView::proposalPage() {
     cost_->setAccessibleName("What rounding costs");
     column->addWidget(round_);
     column->addWidget(cost_);
+    for (QLabel** label : {&worse_, &better_}) {
+        *label = soft();
+        (*label)->setWordWrap(true);
+        (*label)->setTextFormat(Qt::PlainText);
+        column->addWidget(*label);
+    }
+    worse_->setAccessibleName("What becomes worse");
+    better_->setAccessibleName("What becomes better");
     auto* buttons = new QHBoxLayout;
     accept_ = mainButton("Accept", "proposalAccept",
                          "Take the ticked dimensions over into the design, as one step to undo");
@@ -286,6 +294,8 @@ void TuneView::fillRows() {
     rows_->setRows(std::move(rows));
     held_->setMaximumHeight(rows_->sizeHint().height() + 4);
     said_->setProperty("wrong", !now_.problem.isEmpty());
+    worse_->setStyleSheet(QString("color: %1").arg(theme_.clay.name()));
+    better_->setStyleSheet(QString("color: %1").arg(theme_.reed.name()));
     said_->setStyleSheet(now_.problem.isEmpty() ? QString() : QString("color: %1").arg(theme_.clay.name()));
     const bool plan = !design.tune.goals.empty();
     said_->setText(!plan                     ? QString("Goals first, then what may move.")
@@ -381,6 +391,8 @@ void TuneView::setProposal(ProposalPtr proposal) {
         cost_->setText(roundingCost(proposal_->result.exact, proposal_->result.rounded));
         cost_->setToolTip(cost_->text());
         start_->setText("Tune again");
+        worse_->clear();
+        better_->clear();
     } else {
         start_->setText("Tune");
     }
@@ -390,11 +402,23 @@ void TuneView::setProposal(ProposalPtr proposal) {
 void TuneView::setChosen(const PlanState& state) {
     if (!proposal_) return;
     best_ = state;
+    worse_->setText(changesText(state.changes, false));
+    better_->setText(changesText(state.changes, true));
+    worse_->setVisible(!worse_->text().isEmpty());
+    better_->setVisible(!better_->text().isEmpty());
     fillRows();
 }
 
 QString TuneView::rate() const {
     return rate_->text();
+}
+
+QString TuneView::worse() const {
+    return worse_->text();
+}
+
+QString TuneView::better() const {
+    return better_->text();
 }
 
 QString TuneView::cost() const {

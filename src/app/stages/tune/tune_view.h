@@ -10,6 +10,7 @@
 #include "app/session/session.h"
 #include "app/stages/tune/plan_rows.h"
 #include "app/stages/tune/proposal_table.h"
+#include "core/study/figure_changes.h"
 
 class QCheckBox;
 class QLabel;
@@ -29,8 +30,9 @@ class PlanForm;
 /// The goals and limits of one antenna, as they stand.
 struct PlanState {
     std::vector<study::GoalState> goals;
-    std::vector<double> builtM;  ///< one per limit of the plan
-    QString problem;             ///< what cannot be read; empty: nothing
+    std::vector<double> builtM;                     ///< one per limit of the plan
+    QString problem;                                ///< what cannot be read; empty: nothing
+    std::vector<study::FigureChange> changes = {};  ///< against the design as it is; of a proposal
 };
 
 class TuneView : public Themed<QWidget> {
@@ -75,6 +77,9 @@ class TuneView : public Themed<QWidget> {
     QToolButton* others() { return others_; }
     QString rate() const;
     QString cost() const;
+    /// What becomes worse, and better, with what is ticked.
+    QString worse() const;
+    QString better() const;
     double maxSeconds() const;
     unsigned seed() const;
 
@@ -128,6 +133,8 @@ class TuneView : public Themed<QWidget> {
     ProposalTable* table_;
     QCheckBox* round_;
     QLabel* cost_;
+    QLabel* worse_;
+    QLabel* better_;
     QPushButton* accept_;
     QToolButton* pin_;
     QToolButton* discard_;
