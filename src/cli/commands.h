@@ -27,6 +27,7 @@ void addBuildCommands(CLI::App& app, int& exitCode);
 
 /// radials.
 void addRadialsCommand(CLI::App& app, int& exitCode);
+void addCutCommand(CLI::App& app, int& exitCode);
 
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);

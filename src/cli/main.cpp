@@ -20,6 +20,7 @@ int main(int argc, char** argv) {
     rm::cli::addTuneCommand(app, exitCode);
     rm::cli::addBuildCommands(app, exitCode);
     rm::cli::addRadialsCommand(app, exitCode);
+    rm::cli::addCutCommand(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {
         app.parse(argc, argv);

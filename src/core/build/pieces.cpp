@@ -1,0 +1,236 @@
+#include "core/build/pieces.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "core/model/geometry.h"
+#include "core/study/figures.h"
+
+namespace rm::build {
+
+namespace {
+
+constexpr double kSameM = 5e-4;  ///< lengths that differ by less are cut alike
+constexpr double kStraight = 1e-6;
+
+/// A wire of the model, cut where a feed or a load sits in it.
+struct Stretch {
+    const model::PlainWire* wire = nullptr;
+    Vec3 from;
+    Vec3 to;
+    double lengthM() const { return (to - from).norm(); }
+};
+
+/// One end of a stretch.
+struct End {
+    std::size_t stretch = 0;
+    bool atEnd = false;
+};
+
+class Cutter {
+  public:
+    Cutter(const model::Design& design, const model::Expansion& expansion, const Allowances& allowances)
+        : design_(design), expansion_(expansion), allowances_(allowances) {
+        splitAtPorts();
+        meet();
+        chain();
+        addBooms();
+        sumUp();
+    }
+
+    CutList list;
+
+  private:
+    void splitAtPorts() {
+        const auto places = expansion_.model.places();
+        for (std::size_t w = 0; w < expansion_.model.wires.size(); ++w) {
+            const auto& wire = expansion_.model.wires[w];
+            std::vector<double> cuts{0.0, 1.0};
+            for (const auto& port : places) {
+                if (port.place.wire != w) continue;
+                const double at = port.place.at;
+                ports_.push_back(wire.startM + at * (wire.endM - wire.startM));
+                if (at > 1e-9 && at < 1.0 - 1e-9) cuts.push_back(at);
+            }
+            std::sort(cuts.begin(), cuts.end());
+            for (std::size_t i = 0; i + 1 < cuts.size(); ++i)
+                if (cuts[i + 1] - cuts[i] > 1e-9)
+                    stretches_.push_back({&wire, wire.startM + cuts[i] * (wire.endM - wire.startM),
+                                          wire.startM + cuts[i + 1] * (wire.endM - wire.startM)});
+        }
+    }
+
+    Vec3 pointOf(const End& end) const {
+        return end.atEnd ? stretches_[end.stretch].to : stretches_[end.stretch].from;
+    }
+
+    /// Which ends lie in one place.
+    void meet() {
+        nodeOf_.assign(2 * stretches_.size(), 0);
+        for (std::size_t i = 0; i < nodeOf_.size(); ++i) {
+            const End end{i / 2, i % 2 == 1};
+            const Vec3 at = pointOf(end);
+            std::size_t n = 0;
+            for (; n < nodes_.size(); ++n)
+                if ((pointOf(nodes_[n].front()) - at).norm() <=
+                    model::joinToleranceM(stretches_[end.stretch].wire->radiusM,
+                                          stretches_[nodes_[n].front().stretch].wire->radiusM))
+                    break;
+            if (n == nodes_.size()) nodes_.emplace_back();
+            nodes_[n].push_back(end);
+            nodeOf_[i] = n;
+        }
+    }
+
+    bool isPort(std::size_t node) const {
+        const Vec3 at = pointOf(nodes_[node].front());
+        const double radius = stretches_[nodes_[node].front().stretch].wire->radiusM;
+        return std::any_of(ports_.begin(), ports_.end(),
+                           [&](const Vec3& port) { return (port - at).norm() <= radius; });
+    }
+
+    /// Where the conductor runs on: two ends of one part, and nothing between them.
+    bool runsOn(std::size_t node) const {
+        const auto& ends = nodes_[node];
+        if (ends.size() != 2 || isPort(node)) return false;
+        const auto& a = *stretches_[ends[0].stretch].wire;
+        const auto& b = *stretches_[ends[1].stretch].wire;
+        return a.part == b.part;
+    }
+
+    std::size_t nodeAt(const End& end) const { return nodeOf_[2 * end.stretch + (end.atEnd ? 1 : 0)]; }
+
+    End otherEnd(const End& end) const { return {end.stretch, !end.atEnd}; }
+
+    /// Follows every conductor from one of its ends to the other.
+    void chain() {
+        std::vector<bool> used(stretches_.size(), false);
+        const auto follow = [&](End at) {
+            std::vector<End> path;  // each by the end that it is entered at
+            while (!used[at.stretch]) {
+                used[at.stretch] = true;
+                path.push_back(at);
+                const End out = otherEnd(at);
+                if (!runsOn(nodeAt(out))) break;
+                const auto& ends = nodes_[nodeAt(out)];
+                at = ends[0].stretch == out.stretch && ends[0].atEnd == out.atEnd ? ends[1] : ends[0];
+            }
+            return path;
+        };
+        for (std::size_t i = 0; i < 2 * stretches_.size(); ++i) {
+            const End end{i / 2, i % 2 == 1};
+            if (!used[end.stretch] && !runsOn(nodeAt(end))) put(follow(end), false);
+        }
+        for (std::size_t s = 0; s < stretches_.size(); ++s)
+            if (!used[s]) put(follow({s, false}), true);
+    }
+
+    std::string conductorOf(const std::string& origin) const {
+        for (const auto& part : design_.parts)
+            if (part.name == origin)
+                return fmt::format("{} {}{}", part.conductor.material, part.conductor.diameter,
+                                   part.conductor.coat.empty() ? "" : ", insulated");
+        return {};
+    }
+
+    void put(const std::vector<End>& path, bool closed) {
+        const auto& wire = *stretches_[path.front().stretch].wire;
+        Piece piece;
+        piece.part = wire.part;
+        piece.origin = wire.origin();
+        piece.conductor = conductorOf(piece.origin);
+        double thickest = 0.0;
+        for (std::size_t i = 0; i < path.size(); ++i) {
+            const auto& one = stretches_[path[i].stretch];
+            piece.modelledM += one.lengthM();
+            thickest = std::max(thickest, one.wire->radiusM);
+            if (i == 0) continue;
+            const Vec3 before = pointOf(otherEnd(path[i - 1])) - pointOf(path[i - 1]);
+            const Vec3 after = pointOf(otherEnd(path[i])) - pointOf(path[i]);
+            if ((before.normalized() - after.normalized()).norm() > kStraight) ++piece.bends;
+        }
+        piece.wire = 2.0 * thickest <= allowances_.thickestWireM;
+        piece.cutM = piece.modelledM;
+        if (piece.wire) {
+            const double joint = allowances_.feedM;
+            if (closed) {
+                piece.cutM += 2.0 * joint;
+                piece.added = fmt::format("{:.0f} cm to close it", 200.0 * joint);
+            } else {
+                int free = 0;
+                for (const std::size_t node : {nodeAt(path.front()), nodeAt(otherEnd(path.back()))})
+                    free += nodes_[node].size() == 1 && !isPort(node) ? 1 : 0;
+                piece.cutM += free * allowances_.endM + (2 - free) * joint;
+                std::vector<std::string> words;
+                if (free > 0)
+                    words.push_back(fmt::format("{:.0f} cm at {}", 100.0 * allowances_.endM,
+                                                free == 2 ? "each end" : "the free end"));
+                if (free < 2)
+                    words.push_back(
+                        fmt::format("{:.0f} cm at {}", 100.0 * joint, free == 0 ? "each end" : "the joint"));
+                piece.added = fmt::format("{}", fmt::join(words, ", "));
+            }
+        }
+        for (auto& known : list.pieces)
+            if (known.part == piece.part && known.bends == piece.bends && known.added == piece.added &&
+                std::abs(known.cutM - piece.cutM) < kSameM) {
+                ++known.count;
+                return;
+            }
+        list.pieces.push_back(std::move(piece));
+    }
+
+    /// A metal boom makes its elements longer: shared by the two halves of a split one.
+    void addBooms() {
+        for (const auto& row : expansion_.rows)
+            for (const auto& element : row.elements) {
+                if (!(std::abs(element.addM) > 0.0)) continue;
+                std::vector<Piece*> own;
+                int count = 0;
+                for (auto& piece : list.pieces)
+                    if (piece.part == row.part + ", " + element.name) {
+                        own.push_back(&piece);
+                        count += piece.count;
+                    }
+                for (auto* piece : own) {
+                    const double each = element.addM / count;
+                    piece->cutM += each;
+                    piece->added +=
+                        fmt::format("{}{:.1f} mm for the boom", piece->added.empty() ? "" : ", ", 1e3 * each);
+                }
+            }
+    }
+
+    void sumUp() {
+        for (const auto& piece : list.pieces) {
+            auto total = std::find_if(list.totals.begin(), list.totals.end(), [&](const Total& t) {
+                return t.conductor == piece.conductor && t.wire == piece.wire;
+            });
+            if (total == list.totals.end())
+                total = list.totals.insert(list.totals.end(), {piece.conductor, 0.0, 0, piece.wire});
+            total->cutM += piece.count * piece.cutM;
+            total->pieces += piece.count;
+        }
+    }
+
+    const model::Design& design_;
+    const model::Expansion& expansion_;
+    const Allowances& allowances_;
+    std::vector<Stretch> stretches_;
+    std::vector<Vec3> ports_;
+    std::vector<std::vector<End>> nodes_;
+    std::vector<std::size_t> nodeOf_;
+};
+
+}  // namespace
+
+CutList cutList(const model::Design& design, const Allowances& allowances) {
+    const auto expansion = model::expand(design);
+    study::requireUsable(expansion);
+    return Cutter(design, expansion, allowances).list;
+}
+
+}  // namespace rm::build
