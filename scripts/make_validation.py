@@ -81,7 +81,7 @@ lines += ["", "## Radial systems", "",
           "A quarter wave at 3 MHz on radials 15 cm deep in average soil, with the numbers and about the lengths of radials of G. H. Brown, R. F. Lewis and",
           "J. Epstein, *Ground Systems as a Factor in Antenna Efficiency* (Proc. IRE 25, 1937): resistance and what goes to the sky. What they measured is not",
           "beside it: their soil and their figures are not known here with certainty. What they found is: resistance falls and field rises with the number of",
-          "radials, few long ones are no better than few short ones, and beyond about 60 short ones more of them bring little.", "",
+          "radials, and few long ones are no better than few short ones.", "",
           "| radials | 0.137 wavelengths long | 0.274 | 0.411 |", "|---|---|---|---|"]
 for count in (2, 15, 30, 60, 113):
     cells = []

@@ -113,6 +113,13 @@ check "tune again from its checkpoint" 0 "$cli" tune "$demo" --design "Yagi, 70 
 has err "going on from"
 has out "rounded to steps"
 check "the tuned project is a project" 0 "$cli" check "$work/tuned.json" --design "Yagi, 70 MHz"
+check "build" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --json
+json "len(d['pieces']) >= 5 and len(d['stock'][0]['bars']) >= 2 and all(b['left_m'] >= 0 for b in d['stock'][0]['bars'])"
+check "build as a table" 0 "$cli" build "$demo" --design "Inverted V, 60 m" --end "40 cm"
+has out "13.900"
+check "build as values" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --csv
+has out '"Yagi, reflector",1,'
+check "build with nonsense" 2 "$cli" build "$demo" --stock "0 m"
 check "tune without goals" 2 "$cli" tune "$demo" --design "Ground plane, 30 m"
 has err "There is no goal"
 check "what matters" 0 "$cli" matters "$demo" --design "Inverted V, 60 m" --step cm --json

@@ -33,7 +33,7 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     designs_ = new QComboBox;
     designs_->setMinimumContentsLength(14);
     designs_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    designs_->setMinimumWidth(150);
+    designs_->setMinimumWidth(200);
     designs_->setToolTip("The design on the bench");
     designs_->setAccessibleName("Design");
     designs_->setObjectName("designs");
@@ -50,7 +50,7 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     status_->setProperty("soft", true);
     status_->setObjectName("status");
     status_->setFont(textFont(kSmallPt));
-    status_->setMinimumWidth(150);
+    status_->setMinimumWidth(100);
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     for (QWidget* w : std::initializer_list<QWidget*>{modes_, title_, designs_, progress_, stop_, status_})
         row->addWidget(w);
@@ -121,9 +121,7 @@ void TopBar::showStatus() {
     if (!doing_.isEmpty())
         status_->setText(doing_);
     else if (session_.live())
-        status_->setText(QString("%1 unknowns   %2 ms   live")
-                             .arg(results->analysis->figures.unknowns)
-                             .arg(results->analysis->seconds * 1e3, 0, 'f', 1));
+        status_->setText(QString("%1 ms   live").arg(results->analysis->seconds * 1e3, 0, 'f', 1));
     else if (session_.settled() || model::hasError(session_.expansion()->findings))
         status_->setText("no figures");
     else if (session_.stale())
@@ -131,7 +129,11 @@ void TopBar::showStatus() {
 }
 
 void TopBar::setLatency(double milliseconds) {
-    status_->setToolTip(QString("%1 ms from the last edit to its picture").arg(milliseconds, 0, 'f', 1));
+    const ResultsPtr results = session_.results();
+    QString tip = QString("%1 ms from the last edit to its picture").arg(milliseconds, 0, 'f', 1);
+    if (results && results->analysis)
+        tip += QString("; the field was solved with %1 unknowns").arg(results->analysis->figures.unknowns);
+    status_->setToolTip(tip);
 }
 
 QString TopBar::status() const {

@@ -2,6 +2,7 @@
 
 #include "app/stages/band/band_stage.h"
 #include "app/stages/boom/boom_stage.h"
+#include "app/stages/build/build_stage.h"
 #include "app/stages/compare/compare_stage.h"
 #include "app/stages/coupling/coupling_stage.h"
 #include "app/stages/currents/current_stage.h"
@@ -22,6 +23,7 @@ std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editin
     stages.push_back(std::make_unique<MatchStage>(session, editing));
     stages.push_back(std::make_unique<TuneStage>(session, editing));
     stages.push_back(std::make_unique<CompareStage>(session));
+    stages.push_back(std::make_unique<BuildStage>(session));
     stages.push_back(std::make_unique<BandStage>(session));
     stages.push_back(std::make_unique<HeightStage>(session, editing));
     stages.push_back(std::make_unique<GroundStage>(session));

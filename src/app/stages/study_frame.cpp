@@ -17,6 +17,8 @@ StudyFrame::StudyFrame(QWidget* parent) : Themed(parent) {
     auto* top = new QHBoxLayout;
     title_ = new QLabel;
     title_->setFont(textFont(kTitlePt, true));
+    // A long name gives way; it must not push the plan aside.
+    title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     again_ = new QToolButton;
     again_->setText("Work it out again");
     again_->setToolTip("The design has changed since this study");
@@ -34,6 +36,7 @@ StudyFrame::StudyFrame(QWidget* parent) : Themed(parent) {
 
 void StudyFrame::setTitle(const QString& title) {
     title_->setText(title);
+    title_->setToolTip(title);
 }
 
 void StudyFrame::setStale(bool stale) {

@@ -14,6 +14,7 @@
 #include <vector>
 
 #include "core/model/bands.h"
+#include "core/model/build_texts.h"
 #include "core/model/copies.h"
 #include "core/model/drive_sets.h"
 #include "core/model/element_row.h"
@@ -295,6 +296,7 @@ struct Design {
         feedPath;  ///< from the feedpoint, or the common point of the harness, to the radio
     std::vector<Measured> measured;
     TunePlan tune;
+    BuildTexts build;
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
     Extra extra;

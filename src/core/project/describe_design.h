@@ -25,6 +25,16 @@ void describe(Fields& f, Of<model::Site>) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<model::BuildTexts>) {
+    using model::BuildTexts;
+    f.text("folded end", &BuildTexts::foldedEnd);
+    f.text("joint", &BuildTexts::joint);
+    f.text("stock", &BuildTexts::stock);
+    f.text("kerf", &BuildTexts::kerf);
+    f.extra(&BuildTexts::extra);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::Design>) {
     using model::Design;
     f.text("name", &Design::name, When::Always);
@@ -44,6 +54,7 @@ void describe(Fields& f, Of<model::Design>) {
     f.list("measured", &Design::measured, "measurement");
     f.object("site", &Design::site, When::Always);
     f.object("tune", &Design::tune);
+    f.object("build", &Design::build);
     f.names("bands", &Design::bands);
     f.extra(&Design::extra);
 }

@@ -39,6 +39,7 @@ model::Project everything() {
     p = edit::addMeasured(std::move(p), {measured}).project;
     model::Design& d = p.designs[0];
     d.harness.arms.push_back({"Feed", "1 m", true});
+    d.build.stock = "5 m";
     d.tune.goals.resize(1);
     d.tune.movers.resize(1);
     d.tune.limits.resize(1);

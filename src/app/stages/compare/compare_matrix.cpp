@@ -138,7 +138,7 @@ void CompareMatrix::paintEvent(QPaintEvent*) {
         const QString words =
             (row.pin ? "pin: " : "") + text(row.name) + (r == baseline_ ? "  (baseline)" : "");
         p.drawText(name.adjusted(25, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter,
-                   p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kNames - 30)));
+                   p.fontMetrics().elidedText(words, Qt::ElideMiddle, static_cast<int>(kNames - 30)));
     }
     for (int b = 0; b < bands(); ++b) {
         double low = 1e9;

@@ -264,14 +264,23 @@ void Yard::paintHeights(QPainter& p) const {
     p.setFont(textFont(kTinyPt));
     std::map<long, bool> written;
     std::map<long, bool> depths;
+    std::vector<QRectF> taken;
+    // Where another label stands already none is written over it.
+    const auto label = [&](const QRectF& place, const QString& words) {
+        const QRectF box(place.topLeft(), QSizeF(p.fontMetrics().horizontalAdvance(words), place.height()));
+        if (std::any_of(taken.begin(), taken.end(),
+                        [&](const QRectF& other) { return other.intersects(box); }))
+            return;
+        taken.push_back(box);
+        p.setPen(theme_.softInk);
+        p.drawText(place, Qt::AlignLeft | Qt::AlignVCenter, words);
+    };
     for (const auto& wire : expansion_->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) {
             if (end.z() < -1e-3 && depths.size() < 3 &&
                 depths.emplace(std::lround(end.z() * 50.0), true).second) {
                 const QPointF at = camera_.project(end, size()).at;
-                p.setPen(theme_.softInk);
-                p.drawText(QRectF(at.x() + 6, at.y() + 3, 80, 12), Qt::AlignLeft | Qt::AlignVCenter,
-                           QString("%1 m deep").arg(-end.z(), 0, 'f', 2));
+                label(QRectF(at.x() + 6, at.y() + 3, 80, 12), QString("%1 m deep").arg(-end.z(), 0, 'f', 2));
             }
             if (end.z() < 1e-3) continue;
             const Vec3 foot(end.x(), end.y(), 0.0);
@@ -281,9 +290,8 @@ void Yard::paintHeights(QPainter& p) const {
             // One label for each height, on the first end that has it.
             if (!written.emplace(std::lround(end.z() * 50.0), true).second || written.size() > 8) continue;
             const QPointF at = camera_.project(end, size()).at;
-            p.setPen(theme_.softInk);
-            p.drawText(QRectF(at.x() + 6, at.y() - 15, 80, 12), Qt::AlignLeft | Qt::AlignVCenter,
-                       QString("%1 m up").arg(end.z(), 0, 'f', end.z() < 100.0 ? 2 : 0));
+            label(QRectF(at.x() + 6, at.y() - 15, 80, 12),
+                  QString("%1 m up").arg(end.z(), 0, 'f', end.z() < 100.0 ? 2 : 0));
         }
 }
 
@@ -395,7 +403,8 @@ void Yard::paintHandle(QPainter& p) const {
     p.drawLine(*at + QPointF(2.5, 1), *at + QPointF(0, 3.5));
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.reed);
-    const QString text = QString("lowest %1 m").arg(point.z(), 0, 'f', 2);
+    const QString text =
+        QString("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(std::abs(point.z()), 0, 'f', 2);
     const bool room = at->x() + 12 + p.fontMetrics().horizontalAdvance(text) < width() - 6;
     p.drawText(
         room ? QRectF(at->x() + 10, at->y() - 7, 110, 14) : QRectF(at->x() - 120, at->y() - 7, 110, 14),

@@ -164,7 +164,7 @@ QString changesText(const std::vector<study::FigureChange>& changes, bool better
         return better ? QString() : QString("Nothing better was found: the figures are what they were.");
     QStringList all;
     for (const auto& change : changes)
-        if (change.better == better) all << text(change.sentence());
+        if (change.better == better) all << text(change.sentence()).replace(" -", " −");
     return all.isEmpty() ? QString() : (better ? "Better: " : "Worse: ") + all.join(";  ") + ".";
 }
 

@@ -1,0 +1,64 @@
+#include "core/build/sheet.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "core/quantity/formula.h"
+
+namespace rm::build {
+
+namespace {
+
+constexpr double kLongestM = 1e4;
+
+double metres(const char* what, const std::string& text, const quantity::Scope& scope) {
+    double value = 0.0;
+    try {
+        value = quantity::evaluate(text, quantity::Kind::Length, scope);
+    } catch (const Error& e) {
+        throw Error(fmt::format("{}: {}", what, e.what()));
+    }
+    if (!(value >= 0.0) || value > kLongestM)
+        throw Error(fmt::format("{}: \"{}\" is no length from 0 to 10 km.", what, text));
+    return value;
+}
+
+}  // namespace
+
+BuildSheet buildSheet(const model::Design& design) {
+    const auto scope = model::scopeOf(design);
+    Allowances allowances;
+    allowances.endM = metres("Folded at free ends", design.build.foldedEnd, scope);
+    allowances.feedM = metres("At feeds and joints", design.build.joint, scope);
+    const double kerfM = metres("Saw", design.build.kerf, scope);
+    BuildSheet sheet;
+    sheet.stockM = metres("Stock length", design.build.stock, scope);
+    if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
+    sheet.list = cutList(design, allowances);
+    for (const auto& total : sheet.list.totals) {
+        if (total.wire) continue;
+        StockLayout layout;
+        layout.conductor = total.conductor;
+        for (std::size_t p = 0; p < sheet.list.pieces.size(); ++p) {
+            const auto& piece = sheet.list.pieces[p];
+            if (piece.conductor != total.conductor || piece.wire) continue;
+            layout.lengthsM.insert(layout.lengthsM.end(), static_cast<std::size_t>(piece.count), piece.cutM);
+            layout.piece.insert(layout.piece.end(), static_cast<std::size_t>(piece.count), p);
+        }
+        layout.plan = layOut(layout.lengthsM, sheet.stockM, kerfM);
+        for (std::size_t k = 0; k < layout.plan.tooLong.size(); ++k) {
+            const auto& piece = sheet.list.pieces[layout.piece[layout.plan.tooLong[k]]];
+            if (k > 0 && layout.piece[layout.plan.tooLong[k - 1]] == layout.piece[layout.plan.tooLong[k]])
+                continue;
+            sheet.findings.push_back({model::Severity::Warning, piece.origin,
+                                      fmt::format("{} takes {:.3f} m in one piece, and {} comes in {:.2f} m.",
+                                                  piece.part, piece.cutM, piece.conductor, sheet.stockM),
+                                      "Join it from two, or take a longer stock length."});
+        }
+        sheet.stock.push_back(std::move(layout));
+    }
+    return sheet;
+}
+
+}  // namespace rm::build

@@ -1,0 +1,28 @@
+// The build sheet of a design: its cut list, and what comes out of which stock.
+#pragma once
+
+#include "core/build/stock.h"
+#include "core/model/finding.h"
+
+namespace rm::build {
+
+/// Rods and tubes of one conductor on stock lengths.
+struct StockLayout {
+    std::string conductor;
+    std::vector<double> lengthsM;    ///< what is cut
+    std::vector<std::size_t> piece;  ///< of the cut list, one for each length
+    StockPlan plan;
+};
+
+struct BuildSheet {
+    CutList list;
+    double stockM = 0.0;
+    std::vector<StockLayout> stock;        ///< of what is no wire
+    std::vector<model::Finding> findings;  ///< what cannot be cut so
+};
+
+/// By the allowances and stock lengths of the design. Throws rm::Error where the design has errors, or where
+/// one of those is no length.
+BuildSheet buildSheet(const model::Design& design);
+
+}  // namespace rm::build

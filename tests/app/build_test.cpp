@@ -1,0 +1,98 @@
+// Build mode through the real window: what to cut, what is typed there, what does not come out of the stock.
+#include <QLabel>
+#include <QTableWidget>
+
+#include "app/stages/build/build_view.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+struct BuildWindow : Window {
+    app::BuildView& view() { return *find<app::BuildView>(); }
+
+    explicit BuildWindow(const QString& design) {
+        chooseDesign(design);
+        bench.openStage("build");
+        settle();
+    }
+
+    QString cell(int row, int column) { return view().table()->item(row, column)->text(); }
+
+    int rowOf(const QString& part) {
+        for (int r = 0; r < view().table()->rowCount(); ++r)
+            if (cell(r, app::BuildView::Part) == part) return r;
+        return -1;
+    }
+
+    void typeIn(const QString& field, const QString& text) {
+        auto* one = view().field(field);
+        one->setFocus();
+        one->selectAll();
+        QTest::keyClicks(one, text);
+        QTest::keyClick(one, Qt::Key_Return);
+        settle();
+    }
+};
+
+}  // namespace
+
+TEST_CASE("what a Yagi is cut from: every element with what the boom adds, and the rods it comes out of") {
+    BuildWindow w("Yagi, 70 MHz");
+    const int reflector = w.rowOf("Yagi, reflector");
+    REQUIRE(reflector >= 0);
+    CHECK(w.cell(reflector, app::BuildView::Modelled) == "2135 mm");
+    CHECK(w.cell(reflector, app::BuildView::Added).contains("mm for the boom"));
+    CHECK(w.view().totals().contains("aluminium-6061 8 mm"));
+    REQUIRE(w.view().sheet().stock.size() == 1);
+    const auto bars = w.view().sheet().stock[0].plan.bars.size();
+    CHECK(bars >= 2);
+    // A click on a piece of the drawing marks its row, and its part is selected.
+    const auto& layout = w.view().sheet().stock[0];
+    const auto piece = static_cast<int>(layout.piece[layout.plan.bars[0].pieces[0]]);
+    QTest::mouseClick(w.view().drawing(), Qt::LeftButton, {},
+                      w.view().drawing()->rectOf(0, 0, 0).center().toPoint());
+    CHECK(w.view().table()->currentRow() == piece);
+    CHECK(w.session().selectedPart() != nullptr);
+    // Shorter stock: more of it, and what it does not hold is said with the mend.
+    w.typeIn("stock", "2 m");
+    CHECK(w.document().design().build.stock == "2 m");
+    CHECK(w.view().line().contains("Yagi, reflector takes 2.1"));
+    CHECK(w.view().line().contains("Join it from two"));
+    w.undo();
+    w.settle();
+    CHECK(w.document().design().build.stock == "6 m");
+    CHECK_FALSE(w.view().line().contains("Join it"));
+    // A length follows the dimension.
+    w.typeDimension("refl", "2.2 m");
+    CHECK(w.cell(w.rowOf("Yagi, reflector"), app::BuildView::Modelled) == "2200 mm");
+}
+
+TEST_CASE("wire is longer than modelled by what is folded back; nonsense is one sentence") {
+    BuildWindow w("Inverted V, 60 m");
+    REQUIRE(w.rowOf("Inverted V") == 0);
+    CHECK(w.cell(0, app::BuildView::Count) == "2");
+    CHECK(w.cell(0, app::BuildView::Modelled) == "13.45 m");
+    CHECK(w.cell(0, app::BuildView::Cut) == "13.65 m");
+    w.typeIn("folded end", "40 cm");
+    CHECK(w.cell(0, app::BuildView::Cut) == "13.90 m");
+    CHECK(w.cell(0, app::BuildView::Added).contains("40 cm at the free end"));
+    w.typeIn("folded end", "-2 m");
+    CHECK(w.view().line().contains("Folded at free ends"));
+    CHECK(w.view().table()->rowCount() == 0);
+    w.undo();
+    w.settle();
+    CHECK(w.view().table()->rowCount() == 1);
+    // Another design has its own.
+    w.chooseDesign("Vertical on radials, 60 m");
+    w.settle();
+    REQUIRE(w.rowOf("Radials") >= 0);
+    CHECK(w.view().field("folded end")->text() == "15 cm");
+    // A design that cannot be worked out has nothing to cut, and says why.
+    w.document().editDesign("Take the feed", [](model::Design& d) { d.feeds.clear(); });
+    w.settle();
+    CHECK(w.view().table()->rowCount() == 0);
+    CHECK(w.view().line().contains("feed"));
+}
