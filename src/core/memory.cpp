@@ -1,6 +1,7 @@
 #include "core/memory.h"
 
 #include <fmt/format.h>
+#include <malloc.h>
 
 #include <fstream>
 #include <string>
@@ -35,6 +36,10 @@ void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toS
 
 void requireMemory(std::size_t unknowns, double bytes) {
     if (bytes > kAlwaysThere) requireMemory(unknowns, bytes, memoryToSpare());
+}
+
+void giveBackFreeMemory() {
+    malloc_trim(0);
 }
 
 }  // namespace rm

@@ -9,6 +9,7 @@
 #include <QToolButton>
 #include <cmath>
 
+#include "app/session/memory_keeper.h"
 #include "window.h"
 
 using namespace rm;
@@ -376,4 +377,14 @@ TEST_CASE("every action in the menus has a name, and no shortcut is used twice")
         }
     }
     CHECK(actions > 30);
+}
+
+TEST_CASE("memory is given back now and then after something was worked out") {
+    Window w;
+    auto* keeper = w.session().findChild<app::MemoryKeeper*>();
+    REQUIRE(keeper != nullptr);
+    keeper->timer()->setInterval(20);
+    w.typeDimension("leg", "13.2 m");
+    REQUIRE(waitFor([&] { return keeper->count() >= 1; }));
+    CHECK(w.live());
 }

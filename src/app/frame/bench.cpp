@@ -22,6 +22,7 @@
 #include "app/look/theme.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/plan_panel.h"
+#include "app/session/memory_keeper.h"
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/stage_table.h"
 #include "core/edit/pins.h"
@@ -41,6 +42,7 @@ Bench::Bench(QWidget* parent)
     buildMenus(*this, questions_);
     connectStages();
     connectLedger();
+    new MemoryKeeper(session_);  // of the session
     connect(&session_, &Session::projectChanged, this, &Bench::refreshProject);
     connect(&session_, &Session::selectionChanged, this, [this] { front_->refresh(); });
     connect(&session_, &Session::resultsChanged, this, &Bench::showResults);

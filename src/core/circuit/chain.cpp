@@ -1,5 +1,6 @@
 #include "core/circuit/chain.h"
 
+#include <algorithm>
 #include <cmath>
 #include <functional>
 #include <limits>
@@ -10,6 +11,7 @@ namespace {
 
 constexpr Complex kJ(0.0, 1.0);
 constexpr double kNeperInDb = 8.685889638065036;
+constexpr double kDeadNeper = 30.0;  ///< loss of a line from whose far end nothing comes back
 
 double omegaOf(double frequencyHz) {
     return 2.0 * kPi * frequencyHz;
@@ -17,7 +19,7 @@ double omegaOf(double frequencyHz) {
 
 /// cosh and sinh of gamma l.
 TwoPort lineTwoPort(const LineKind& line, double lengthM, double frequencyHz) {
-    const Complex gl = line.propagation(frequencyHz) * lengthM;
+    const Complex gl = through(line, frequencyHz, lengthM);
     const Complex c = std::cosh(gl);
     const Complex s = std::sinh(gl);
     return {c, line.impedanceOhm * s, s / line.impedanceOhm, c};
@@ -40,7 +42,7 @@ struct ToTwoPort {
         return lineTwoPort(cable.line, cable.lengthM, frequencyHz);
     }
     TwoPort operator()(const Stub& stub) const {
-        const Complex t = std::tanh(stub.line.propagation(frequencyHz) * stub.lengthM);
+        const Complex t = std::tanh(through(stub.line, frequencyHz, stub.lengthM));
         return shuntElement((stub.shorted ? 1.0 / t : t) / stub.line.impedanceOhm);
     }
     TwoPort operator()(const Element& e) const {
@@ -48,7 +50,7 @@ struct ToTwoPort {
         return e.shunt ? shuntElement(1.0 / z) : seriesElement(z);
     }
     TwoPort operator()(const Choke& choke) const {
-        const double neper = choke.lossDb / kNeperInDb;
+        const double neper = std::min(choke.lossDb / kNeperInDb, kDeadNeper);
         return {std::cosh(neper), 50.0 * std::sinh(neper), std::sinh(neper) / 50.0, std::cosh(neper)};
     }
     TwoPort operator()(const Network& network) const {
@@ -105,6 +107,11 @@ struct ToSteps {
 };
 
 }  // namespace
+
+Complex through(const LineKind& line, double frequencyHz, double lengthM) {
+    const Complex gl = line.propagation(frequencyHz) * lengthM;
+    return {std::min(gl.real(), kDeadNeper), gl.imag()};
+}
 
 TwoPort TwoPort::then(const TwoPort& next) const {
     return {a * next.a + b * next.c, a * next.b + b * next.d, c * next.a + d * next.c,

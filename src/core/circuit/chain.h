@@ -34,6 +34,10 @@ struct TwoPort {
     double lossDb(Complex load) const;
 };
 
+/// Propagation constant times length; loss beyond 30 neper (260 dB) counts as that much: nothing comes back
+/// from there, and the hyperbolic functions stay numbers.
+Complex through(const LineKind& line, double frequencyHz, double lengthM);
+
 TwoPort seriesElement(Complex impedanceOhm);
 TwoPort shuntElement(Complex admittanceS);
 

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/circuit/chain.h"
 #include "core/em/conductor.h"
 #include "core/em/span_basis.h"
 
@@ -127,7 +128,7 @@ class Connections {
     /// turned round where the line is crossed; both divided by the growth of the hyperbolic functions.
     void line(Index l) {
         const auto& line = model_.lines[static_cast<std::size_t>(l)];
-        const Complex through = line.line.propagation(frequencyHz_) * line.lengthM;
+        const Complex through = circuit::through(line.line, frequencyHz_, line.lengthM);
         const double scale = std::exp(-through.real());
         const double turn = line.crossed ? -1.0 : 1.0;
         const Complex cosh = turn * scale * std::cosh(through);
@@ -201,7 +202,7 @@ class FeedDriver {
     };
     Chain chainOf(const model::PlainArm& arm) const {
         const Complex through =
-            arm.line.propagation(hz_) * arm.lengthM + Complex(0.0, omega_ / kSpeedOfLight * arm.delayM);
+            circuit::through(arm.line, hz_, arm.lengthM) + Complex(0.0, omega_ / kSpeedOfLight * arm.delayM);
         const double turn = arm.crossed ? -1.0 : 1.0;
         return {turn * std::cosh(through), turn * arm.line.impedanceOhm * std::sinh(through),
                 turn * std::sinh(through) / arm.line.impedanceOhm};

@@ -131,3 +131,38 @@ TEST_CASE("every block survives the file, and nonsense in one is named") {
                "Stub: the length has to be above zero"));
     CHECK(says(broken([](Design& b) { b.feedPath[3].value = "soup"; }), "C, the value"));
 }
+
+TEST_CASE("lines and chokes of any length and loss give numbers: from a dead end nothing comes back") {
+    auto d = endFed();
+    for (const auto* length : {"100 km", "1e9 m"}) {
+        INFO(length);
+        auto cable = blockOf(BlockKind::Cable, "Cable");
+        cable.length = length;
+        d.feedPath = {cable, cable, cable};
+        const auto far = study::analyse(expand(d), 14.15e6).figures;
+        CHECK(std::isfinite(far.joints.back().impedanceOhm.real()));
+        CHECK(std::isfinite(far.swr));
+        CHECK(far.swr < 1.02);  // the line's own impedance
+        auto stub = blockOf(BlockKind::Stub, "Stub");
+        stub.length = length;
+        d.feedPath = {stub};
+        CHECK(std::isfinite(study::analyse(expand(d), 14.15e6).figures.swr));
+        // Between two points of the antenna, too.
+        d.feedPath.clear();
+        PhasingLine line;
+        line.fromPart = "Radiator";
+        line.from = {PlaceKind::Middle, ""};
+        line.toPart = "Counterpoise";
+        line.to = {PlaceKind::Middle, ""};
+        line.length = length;
+        d.lines = {line};
+        CHECK(std::isfinite(study::analyse(expand(d), 14.15e6).figures.impedanceOhm[0].real()));
+        d.lines.clear();
+    }
+    auto choke = blockOf(BlockKind::Choke, "Choke");
+    choke.loss = "1e6";
+    d.feedPath = {choke};
+    const auto dead = study::analyse(expand(d), 14.15e6).figures;
+    CHECK(std::isfinite(dead.joints.back().impedanceOhm.real()));
+    CHECK(std::isfinite(dead.joints.back().impedanceOhm.imag()));
+}

@@ -1,6 +1,9 @@
 // Long work ends soon after it is asked to, and memory is asked for before it is taken.
 #include <catch2/catch.hpp>
 #include <chrono>
+#include <fstream>
+#include <memory>
+#include <mutex>
 #include <thread>
 
 #include "antennas.h"
@@ -141,3 +144,35 @@ TEST_CASE("what was stopped half way leaves nothing wrong behind") {
     }
     CHECK(stopped > 5);
 }
+
+#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
+TEST_CASE("what threads have freed goes back to the machine") {
+    const auto residentBytes = [] {
+        std::ifstream in("/proc/self/statm");
+        double pages = 0.0;
+        double resident = 0.0;
+        in >> pages >> resident;
+        return resident * 4096.0;
+    };
+    // Small pieces, of which one in a thousand stays: the heap of each thread cannot shrink.
+    std::vector<std::unique_ptr<char[]>> kept;
+    std::mutex mutex;
+    std::vector<std::thread> threads;
+    for (int t = 0; t < 4; ++t)
+        threads.emplace_back([&] {
+            std::vector<std::unique_ptr<char[]>> pieces;
+            for (int i = 0; i < 50000; ++i) {
+                pieces.push_back(std::make_unique<char[]>(1000));
+                std::fill_n(pieces.back().get(), 1000, 'x');
+            }
+            const std::scoped_lock lock(mutex);
+            for (std::size_t i = 999; i < pieces.size(); i += 1000) kept.push_back(std::move(pieces[i]));
+        });
+    for (auto& thread : threads) thread.join();
+    const double before = residentBytes();
+    giveBackFreeMemory();
+    INFO(before / 1e6 << " MB before, " << residentBytes() / 1e6 << " after");
+    CHECK(before - residentBytes() > 100e6);
+    CHECK(kept.size() == 200);
+}
+#endif
