@@ -85,6 +85,16 @@ TEST_CASE("wire is longer than modelled by what is folded back; nonsense is one 
     w.undo();
     w.settle();
     CHECK(w.view().table()->rowCount() == 1);
+    // A bare number is millimetres here. Half typed it goes to the design it was typed for.
+    auto* end = w.view().field("folded end");
+    end->setFocus();
+    end->selectAll();
+    QTest::keyClicks(end, "200");
+    const auto typedFor = w.document().design().id;
+    w.chooseDesign("End-fed, sloper");
+    w.settle();
+    CHECK(w.document().design().build.foldedEnd == "15 cm");
+    CHECK(model::find(w.document().project().designs, typedFor)->build.foldedEnd == "200 mm");
     // Another design has its own.
     w.chooseDesign("Vertical on radials, 60 m");
     w.settle();

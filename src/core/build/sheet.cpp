@@ -12,10 +12,10 @@ namespace {
 
 constexpr double kLongestM = 1e4;
 
-double metres(const char* what, const std::string& text, const quantity::Scope& scope) {
+double metres(const char* what, const std::string& text, quantity::Kind kind, const quantity::Scope& scope) {
     double value = 0.0;
     try {
-        value = quantity::evaluate(text, quantity::Kind::Length, scope);
+        value = quantity::evaluate(text, kind, scope);
     } catch (const Error& e) {
         throw Error(fmt::format("{}: {}", what, e.what()));
     }
@@ -28,12 +28,14 @@ double metres(const char* what, const std::string& text, const quantity::Scope& 
 
 BuildSheet buildSheet(const model::Design& design) {
     const auto scope = model::scopeOf(design);
+    // A bare number is millimetres where millimetres are meant.
+    const auto small = quantity::Kind::Diameter;
     Allowances allowances;
-    allowances.endM = metres("Folded at free ends", design.build.foldedEnd, scope);
-    allowances.feedM = metres("At feeds and joints", design.build.joint, scope);
-    const double kerfM = metres("Saw", design.build.kerf, scope);
+    allowances.endM = metres("Folded at free ends", design.build.foldedEnd, small, scope);
+    allowances.feedM = metres("At feeds and joints", design.build.joint, small, scope);
+    const double kerfM = metres("Saw", design.build.kerf, small, scope);
     BuildSheet sheet;
-    sheet.stockM = metres("Stock length", design.build.stock, scope);
+    sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);
     if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
     sheet.list = cutList(design, allowances);
     for (const auto& total : sheet.list.totals) {

@@ -34,7 +34,9 @@ BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), se
         label->setProperty("soft", true);
         label->setFont(textFont(kSmallPt));
         label->setToolTip(one.tip);
-        auto* field = new QuantityField(quantity::Kind::Length);
+        // A bare number is millimetres, but of stock.
+        auto* field = new QuantityField(one.text == &model::BuildTexts::stock ? quantity::Kind::Length
+                                                                              : quantity::Kind::Diameter);
         field->setObjectName(one.name);
         field->setAccessibleName(one.tip);
         field->setToolTip(one.tip);
