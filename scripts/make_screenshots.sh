@@ -12,10 +12,11 @@ take bench-dark --design 1 --dark
 take build-light --design 7 --view build
 take radials-light --design 9 --view radials
 take height-study-light --design 1 --select site --view heights
-take ground-study-dark --design 4 --view grounds --dark
+take hands-light --design 7 --part 1 --grip "driven, left tip"
+take gallery-light --design 4 --view gallery
+take trim-light --design 1 --view trim
 take match-light --design 3 --view match
 take band-measured-light --design 3 --band 3 --view band
-take smith-dark --design 3 --band 3 --view band --smith --dark
 take compare-light --design 2 --view compare
 take lobe-light --design 3 --band 3 --lobe
 take currents-dark --design 7 --view currents --dark
@@ -23,6 +24,5 @@ take boom-light --design 7 --view boom
 take stack-dark --design 8 --lobe --dark
 take drives-light --design 8 --view drives
 take coupling-dark --design 8 --view coupling --dark
-take tuning-dark --design 2 --view tuning --dark
 take proposal-light --design 7 --view proposal
 take tolerance-light --design 7 --view tolerance

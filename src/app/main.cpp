@@ -2,6 +2,7 @@
 #include <spdlog/spdlog.h>
 
 #include <QCommandLineParser>
+#include <QTimer>
 #include <cstdlib>
 
 #include "app/frame/bench.h"
@@ -36,6 +37,9 @@ int main(int argc, char** argv) {
         if (parser.isSet(dark)) bench.setNight(true);
         bench.show();
         bench.files().offerLeftWork();
+        // Nothing to work on yet: something good to begin with.
+        if (parser.positionalArguments().isEmpty())
+            QTimer::singleShot(0, &bench, [&bench] { bench.showGallery(); });
         code = QApplication::exec();
         app.onFailure({});
     }

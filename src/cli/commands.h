@@ -29,6 +29,15 @@ void addBuildCommands(CLI::App& app, int& exitCode);
 void addRadialsCommand(CLI::App& app, int& exitCode);
 void addCutCommand(CLI::App& app, int& exitCode);
 
+/// draw.
+void addDrawCommand(CLI::App& app, int& exitCode);
+
+/// trim.
+void addTrimCommand(CLI::App& app, int& exitCode);
+
+/// starters and starter.
+void addStarterCommands(CLI::App& app, int& exitCode);
+
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);
 

@@ -21,6 +21,9 @@ int main(int argc, char** argv) {
     rm::cli::addBuildCommands(app, exitCode);
     rm::cli::addRadialsCommand(app, exitCode);
     rm::cli::addCutCommand(app, exitCode);
+    rm::cli::addDrawCommand(app, exitCode);
+    rm::cli::addTrimCommand(app, exitCode);
+    rm::cli::addStarterCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {
         app.parse(argc, argv);

@@ -3,12 +3,16 @@
 #include <QAction>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QMouseEvent>
 #include <QTemporaryDir>
 
+#include "app/dialogs/gallery_dialog.h"
 #include "app/frame/bench.h"
 #include "app/instruments/instruments.h"
 #include "app/instruments/polar_view.h"
 #include "app/session/guard.h"
+#include "app/stages/shape/grip_tool.h"
+#include "app/stages/shape/shape_stage.h"
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/tune/scan_view.h"
 #include "app/stages/tune/tolerance_view.h"
@@ -33,6 +37,13 @@ void settle(const Bench& bench) {
     waitFor([&] { return bench.settled(); }, 30000);
 }
 
+void mouse(QWidget& on, QEvent::Type type, const QPointF& at) {
+    const bool moves = type == QEvent::MouseMove;
+    QMouseEvent event(type, at, on.mapToGlobal(at), moves ? Qt::NoButton : Qt::LeftButton,
+                      type == QEvent::MouseButtonRelease ? Qt::NoButton : Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&on, &event);
+}
+
 /// A stage by its name, or one of the views that take more than that.
 void open(Bench& bench, const QString& view) {
     auto* tune = static_cast<rm::app::TuneStage*>(bench.stage("tune"));
@@ -51,9 +62,45 @@ void open(Bench& bench, const QString& view) {
         auto* scan = bench.findChild<rm::app::ScanView*>();
         if (view == "map") scan->chooseSecond(1);
         if (view == "map" || view == "scan") scan->run()->click();
-    } else {
+    } else if (view != "gallery") {
         bench.openStage(view);
     }
+}
+
+/// With the mouse, as a designer turns it.
+void turn(Bench& bench, const QString& degrees) {
+    auto* yard = bench.findChild<rm::app::Yard*>();
+    const auto& camera = yard->camera();
+    const double across = -(degrees.section(',', 0, 0).toDouble() - camera.azimuthDeg) / 0.4;
+    const double up = (degrees.section(',', 1, 1).toDouble() - camera.elevationDeg) / 0.4;
+    const QPointF from(20, 60);
+    mouse(*yard, QEvent::MouseButtonPress, from);
+    mouse(*yard, QEvent::MouseMove, from + QPointF(across, up));
+    mouse(*yard, QEvent::MouseButtonRelease, from + QPointF(across, up));
+    settle(bench);
+}
+
+/// Takes hold of a grip and moves it a little.
+void hold(Bench& bench, const QString& grip) {
+    auto* shape = static_cast<rm::app::ShapeStage*>(bench.stage("shape"));
+    const auto at = shape->grips()->handleAt(grip);
+    if (!at) return;
+    auto* yard = bench.findChild<rm::app::Yard*>();
+    mouse(*yard, QEvent::MouseButtonPress, *at);
+    for (int step = 1; step <= 4; ++step) {
+        mouse(*yard, QEvent::MouseMove, *at + step * QPointF(5, -4));
+        settle(bench);
+    }
+}
+
+/// The gallery of starters, with all its pictures.
+bool gallery(Bench& bench, const QString& file) {
+    rm::app::GalleryDialog dialog(
+        {bench.session().project().bands, "20 m", bench.session().design().site, {}}, &bench);
+    dialog.choose("delta-loop");
+    dialog.show();
+    waitFor([] { return false; }, 1500);
+    return dialog.grab().save(file);
 }
 
 }  // namespace
@@ -71,10 +118,13 @@ int main(int argc, char** argv) {
     const QCommandLineOption view(
         "view", "A stage by its name, or spacing, tuning, proposal, matters, tolerance, scan, map.", "name");
     const QCommandLineOption select("select", "What is selected: site or path.", "what");
+    const QCommandLineOption part("part", "The part of this number is selected.", "number");
+    const QCommandLineOption grip("grip", "The grip of this name is dragged a little and held.", "name");
+    const QCommandLineOption look("look", "The yard seen from azimuth,elevation.", "degrees");
     const QCommandLineOption smith("smith", "The band on the Smith chart.");
     const QCommandLineOption lobe("lobe", "With the lobe in the yard.");
     const QCommandLineOption size("size", "Of the window.", "WxH", "1280x800");
-    parser.addOptions({dark, design, band, view, select, smith, lobe, size});
+    parser.addOptions({dark, design, band, view, select, part, grip, look, smith, lobe, size});
     parser.process(app);
     const QStringList files = parser.positionalArguments();
     if (files.size() != 2) parser.showHelp(2);
@@ -93,11 +143,17 @@ int main(int argc, char** argv) {
     if (parser.isSet(band)) bench.session().chooseBand(parser.value(band).toInt() - 1);
     if (parser.value(select) == "site") bench.session().select({Selection::Type::Site});
     if (parser.value(select) == "path") bench.showFeedPath();
+    if (parser.isSet(part))
+        bench.session().select(rm::edit::itemAt(bench.session().design(), Selection::Type::Part,
+                                                static_cast<std::size_t>(parser.value(part).toInt() - 1)));
     if (parser.isSet(smith))
         bench.session().showQuantity(rm::app::BandQuantity::Smith, rm::study::Plane::Radio);
     if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
     settle(bench);
     if (parser.isSet(view)) open(bench, parser.value(view));
+    if (parser.isSet(look)) turn(bench, parser.value(look));
+    if (parser.isSet(grip)) hold(bench, parser.value(grip));
     settle(bench);
+    if (parser.value(view) == "gallery") return gallery(bench, files[1]) ? 0 : 1;
     return bench.grab().save(files[1]) ? 0 : 1;
 }

@@ -26,9 +26,7 @@ struct Journey : Window {
     /// Takes out what a new project begins with.
     void clear() {
         select(item(Type::Part));
-        menu("Remove selected");
-        select(item(Type::Feed));
-        menu("Remove selected");
+        menu("Remove selected");  // its feed goes with it
         settle();
         REQUIRE(document().design().parts.empty());
         REQUIRE(document().design().feeds.empty());

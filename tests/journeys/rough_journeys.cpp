@@ -98,7 +98,7 @@ TEST_CASE("journey: a word half typed when another project is opened, and when t
     name->selectAll();
     QTest::keyClicks(name, "Half a wo");
     // Another design: what was typed went to the one it was typed for.
-    w.menu("New design");
+    w.menu("New plain dipole");
     w.settle();
     CHECK(w.document().project().designs[0].parts[0].name == "Half a wo");
     CHECK(w.design().parts[0].name != "Half a wo");

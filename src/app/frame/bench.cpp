@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/frame/first_steps.h"
 #include "app/frame/menus.h"
 #include "app/frame/notice_bar.h"
 #include "app/frame/top_bar.h"
@@ -40,6 +41,7 @@ Bench::Bench(QWidget* parent)
     stages_ = makeStages(session_, editing_);
     layOut();
     buildMenus(*this, questions_);
+    questions_.onFirstSteps([this] { beginFirstSteps(); });
     connectStages();
     connectLedger();
     new MemoryKeeper(session_);  // of the session
@@ -48,6 +50,10 @@ Bench::Bench(QWidget* parent)
     connect(&session_, &Session::resultsChanged, this, &Bench::showResults);
     connect(&session_, &Session::staleChanged, this, &Bench::setStale);
     connect(&session_, &Session::said, this, [this](const Notice& notice) {
+        // Good news does not cover what is wrong.
+        if (notice.tone == Notice::Tone::Good && findingShown_ &&
+            model::hasError(session_.expansion()->findings))
+            return;
         findingShown_ = false;
         notice_->show(notice);
     });
@@ -83,6 +89,8 @@ void Bench::layOut() {
     auto* middleColumn = new QVBoxLayout(middle);
     middleColumn->setContentsMargins(0, 0, 0, 0);
     middleColumn->setSpacing(6);
+    steps_ = new FirstSteps(session_);
+    middleColumn->addWidget(steps_);
     middleColumn->addWidget(notice_);
     middleColumn->addWidget(middle_, 1);
     instruments_ = new Instruments(session_);
@@ -200,6 +208,13 @@ void Bench::showStage(const QString& name) {
     }
     next->show(session_.results());
     updateWants();
+    steps_->stageShown(name);
+}
+
+void Bench::beginFirstSteps() {
+    if (!files_.mayDiscard()) return;
+    showStage("shape");
+    steps_->begin();
 }
 
 void Bench::openStage(const QString& name, std::size_t action) {

@@ -21,6 +21,7 @@ class Ledger;
 class NoticeBar;
 class PlanPanel;
 class TopBar;
+class FirstSteps;
 
 class Bench : public QMainWindow {
     Q_OBJECT
@@ -51,6 +52,10 @@ class Bench : public QMainWindow {
     void setNight(bool night);
     /// Ends whatever runs with what there is.
     void stop();
+    /// The gallery, with what else there is to begin with.
+    void showGallery() { questions_.askStarter(true); }
+    /// Five steps on a project of its own, where the one on the bench may go.
+    void beginFirstSteps();
 
   protected:
     void closeEvent(QCloseEvent* event) override;
@@ -79,6 +84,7 @@ class Bench : public QMainWindow {
     BandStrip* strip_ = nullptr;
     PlanPanel* plan_ = nullptr;
     NoticeBar* notice_ = nullptr;
+    FirstSteps* steps_ = nullptr;
     QStackedWidget* middle_ = nullptr;
     Instruments* instruments_ = nullptr;
     Ledger* ledger_ = nullptr;

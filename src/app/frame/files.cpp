@@ -1,12 +1,17 @@
 #include "app/frame/files.h"
 
+#include <QDate>
+#include <QDir>
+#include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
+#include <QSaveFile>
 #include <algorithm>
 
 #include "app/dialogs/left_work_dialog.h"
 #include "app/look/picture.h"
+#include "core/export/build_drawing.h"
 #include "core/export/pattern_files.h"
 #include "core/export/sweep_text.h"
 #include "core/project/project_file.h"
@@ -33,8 +38,49 @@ bool Files::open(const QString& path) {
         return false;
     }
     session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
+    remember(path);
     offerLeftWork();
     return true;
+}
+
+void Files::openDemo() {
+    if (!mayDiscard()) return;
+    QFile file(":/demo/heron_point.json");
+    if (!file.open(QIODevice::ReadOnly)) return session_.bad("The demo is missing from this program.");
+    session_.document().adopt(io::parseProject(file.readAll().toStdString(), "The demo"), {});
+    session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
+}
+
+namespace {
+
+constexpr qsizetype kMostRecent = 6;
+
+QString recentList() {
+    return Document::recoveryFolder() + "/recent";
+}
+
+}  // namespace
+
+QStringList Files::recentFiles() {
+    QFile file(recentList());
+    if (!file.open(QIODevice::ReadOnly)) return {};
+    QStringList there;
+    for (const QString& path : QString::fromUtf8(file.read(100000)).split('\n', Qt::SkipEmptyParts))
+        if (QFileInfo::exists(path) && !there.contains(path)) there << path;
+    return there.mid(0, kMostRecent);
+}
+
+/// A list that cannot be written is no reason to stop anybody.
+void Files::remember(const QString& path) {
+    QStringList files = recentFiles();
+    const QString absolute = QFileInfo(path).absoluteFilePath();
+    files.removeAll(absolute);
+    files.prepend(absolute);
+    QDir().mkpath(Document::recoveryFolder());
+    QSaveFile file(recentList());
+    if (!file.open(QIODevice::WriteOnly)) return;
+    file.write(files.mid(0, kMostRecent).join('\n').toUtf8());
+    file.commit();
 }
 
 bool Files::save(const QString& path) {
@@ -54,6 +100,7 @@ bool Files::save(const QString& path) {
         session_.bad(QString::fromUtf8(e.what()));
         return false;
     }
+    remember(path);
     if (!unkept.isEmpty()) session_.caution("Saved. " + unkept);
     if (gone) session_.caution(QString("%1 had been removed; it is there again.").arg(path.section('/', -1)));
     return true;
@@ -257,6 +304,38 @@ void Files::exportPatternTo(const QString& path) {
         }
         io::writeTextAtomically(path.toStdString(), text);
         session_.good(QString("The pattern is in %1.").arg(path.section('/', -1)));
+    } catch (const Error& e) {
+        session_.bad(QString::fromUtf8(e.what()));
+    }
+}
+
+void Files::exportDrawing() {
+    const QString path = QFileDialog::getSaveFileName(&window_, "Export the drawing",
+                                                      QString::fromStdString(session_.design().name) + ".pdf",
+                                                      "PDF (*.pdf);;SVG (*.svg);;DXF (*.dxf)");
+    if (!path.isEmpty()) exportDrawingTo(path);
+}
+
+void Files::exportDrawingTo(const QString& path) {
+    session_.document().settleHand();
+    try {
+        io::DrawingOptions options;
+        options.feetAndInches = session_.project().feetAndInches;
+        options.project = session_.project().title;
+        options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+        if (options.feetAndInches) options.paper = io::Paper::Letter;
+        const auto sheets = io::buildDrawing(session_.design(), options);
+        const std::string file = path.toStdString();
+        if (path.endsWith(".svg", Qt::CaseInsensitive))
+            io::writeTextAtomically(file, io::svgOf(sheets.front()));
+        else if (path.endsWith(".dxf", Qt::CaseInsensitive))
+            io::writeDxf(sheets.front(), file);
+        else
+            io::writePdf(sheets, file);
+        session_.good(
+            QString("Drawn: %1, %2.")
+                .arg(path.section('/', -1))
+                .arg(sheets.size() == 1 ? QString("one sheet") : QString("%1 sheets").arg(sheets.size())));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }

@@ -23,6 +23,10 @@ class Files : public QObject {
     bool open(const QString& path);
     bool save(const QString& path);
     void newProject();
+    /// The project that comes with the program, as one that has no file yet.
+    void openDemo();
+    /// Files opened or saved lately that are still there, the newest first.
+    static QStringList recentFiles();
     void askOpen();
     void askSave(bool always);
     /// Whether what is on the bench may go: asks where something is not saved.
@@ -44,10 +48,14 @@ class Files : public QObject {
     void exportPattern();
     void exportPatternTo(const QString& path);
     void exportPicture(QWidget* view);
+    void exportDrawing();
+    /// As SVG, PDF or DXF, by the end of the name.
+    void exportDrawingTo(const QString& path);
 
   private:
     /// False where the file was changed by another program meanwhile and is not to be replaced.
     bool mayReplace();
+    static void remember(const QString& path);
     QString versionsFolder() const;
 
     Session& session_;

@@ -88,6 +88,9 @@ void Builder::project() {
     add(m, "&Import measurements…", QKeySequence("Ctrl+Shift+I"), [this] { files_.askMeasured(); });
     add(m, "&Export the sweep…", QKeySequence("Ctrl+E"), [this] { files_.exportSweep(); });
     add(m, "Export the pa&tterns…", QKeySequence("Ctrl+Shift+X"), [this] { files_.exportPattern(); });
+    add(
+        m, "Export the dra&wing…", {}, [this] { files_.exportDrawing(); },
+        "Three views to scale with dimensions, and what to cut: PDF, SVG or DXF");
     QMenu* pictures = m->addMenu("Export a pict&ure of");
     const std::pair<const char*, std::function<QWidget*()>> views[] = {
         {"the &middle", [this] { return bench_.front()->widget(); }},
@@ -107,8 +110,17 @@ void Builder::project() {
 /// Undo and redo say what they undo, and go through the document, which settles what is half typed first.
 void Builder::history(QMenu* m) {
     QUndoStack* stack = session_.document().undoStack();
-    QAction* undo = add(m, "Undo", QKeySequence::Undo, [this] { session_.document().undo(); });
-    QAction* redo = add(m, "Redo", {}, [this] { session_.document().redo(); });
+    QAction* undo = add(m, "Undo", QKeySequence::Undo, [this, stack] {
+        const QString what = stack->undoText();
+        session_.document().undo();
+        session_.say({Notice::Tone::Good, "Undone: " + what.toLower() + ".", "Redo",
+                      [this] { session_.document().redo(); }});
+    });
+    QAction* redo = add(m, "Redo", {}, [this, stack] {
+        const QString what = stack->redoText();
+        session_.document().redo();
+        session_.good("Done again: " + what.toLower() + ".");
+    });
     redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     undo->setEnabled(false);
     redo->setEnabled(false);
@@ -141,6 +153,14 @@ void Builder::edit() {
         add(blocks, choice.text, QKeySequence(choice.shortcut),
             [this, block = choice.block] { editing_.addBlock(block); });
     m->addSeparator();
+    for (const auto& stage : bench_.stages())
+        for (const auto& action : stage->viewActions())
+            if (action.menu == StageAction::Menu::Edit)
+                add(m, action.text, QKeySequence(action.keys), action.act, action.tip);
+    add(
+        m, "&Make dimensions of it", QKeySequence("Shift+D"), [this] { editing_.nameLengths(); },
+        "The lengths of the selected wire get names, and sliders");
+    m->addSeparator();
     add(m, "D&uplicate selected", QKeySequence("Ctrl+D"), [this] { editing_.duplicateSelected(); });
     add(m, "&Remove selected", QKeySequence("Ctrl+Backspace"), [this] { editing_.removeSelected(); });
 }
@@ -156,7 +176,10 @@ void Builder::design() {
     add(m, "&Next design", QKeySequence("Ctrl+PgDown"), [step] { step(1); });
     add(m, "&Previous design", QKeySequence("Ctrl+PgUp"), [step] { step(-1); });
     m->addSeparator();
-    add(m, "N&ew design", QKeySequence("Ctrl+Shift+N"), [this] { editing_.newDesign(); });
+    add(
+        m, "N&ew design…", QKeySequence("Ctrl+Shift+N"), [this] { questions_.askStarter(false); },
+        "A starter from the gallery: dipole, vertical, loop, beam, made for your band and ground");
+    add(m, "N&ew plain dipole", {}, [this] { editing_.newDesign(); });
     add(m, "&Copy this design", QKeySequence("Ctrl+Shift+C"), [this] { editing_.copyDesign(); });
     add(m, "Re&move this design", QKeySequence("Ctrl+Shift+Backspace"), [this] { editing_.removeDesign(); });
     m->addSeparator();
@@ -260,7 +283,8 @@ void Builder::view() {
     m->addSeparator();
     for (const auto& stage : bench_.stages()) {
         for (const auto& action : stage->viewActions())
-            add(m, action.text, QKeySequence(action.keys), action.act);
+            if (action.menu == StageAction::Menu::View)
+                add(m, action.text, QKeySequence(action.keys), action.act);
         for (const auto& one : stage->switches()) toggle(m, one.text, one.keys, one.name, one.on, one.act);
     }
     m->addSeparator();
@@ -297,6 +321,14 @@ void Builder::view() {
 
 void Builder::help() {
     QMenu* m = menu("&Help");
+    add(
+        m, "&Find an action…", QKeySequence("Ctrl+Space"), [this] { questions_.findAction(); },
+        "Anything the menus can do, by a word of it");
+    add(
+        m, "&Your first antenna", {}, [this] { bench_.beginFirstSteps(); }, "Five steps on the real bench");
+    add(
+        m, "Start from something &good…", {}, [this] { questions_.askStarter(true); },
+        "Starters, the demo, files opened before");
     add(m, "&Shortcuts", QKeySequence("F1"), [this] { questions_.showShortcuts(); });
     add(m, "&About Reed Mast", {}, [this] { questions_.showAbout(); });
 }

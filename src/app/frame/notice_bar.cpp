@@ -37,6 +37,8 @@ NoticeBar::NoticeBar(QWidget* parent) : Themed(parent) {
     row->addWidget(label_, 1);
     first_ = new QToolButton;
     second_ = new QToolButton;
+    first_->setObjectName("firstAnswer");
+    second_->setObjectName("secondAnswer");
     auto* close = new QToolButton;
     close->setText("✕");
     close->setToolTip("Close this message");

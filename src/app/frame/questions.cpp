@@ -6,8 +6,10 @@
 #include <QMenuBar>
 #include <QMessageBox>
 
+#include "app/dialogs/action_finder.h"
 #include "app/dialogs/angles_dialog.h"
 #include "app/dialogs/bands_dialog.h"
+#include "app/dialogs/gallery_dialog.h"
 #include "app/dialogs/scale_dialog.h"
 #include "app/dialogs/sweep_dialog.h"
 #include "app/frame/files.h"
@@ -111,6 +113,46 @@ void Questions::askWhatToAdd(Selection::Type type) {
             return;
     }
     menu->popup(QCursor::pos());
+}
+
+void Questions::askStarter(bool beginning) {
+    GalleryDialog::Choices choices;
+    choices.bands = session_.project().bands;
+    choices.workingBand = session_.band().name;
+    choices.site = session_.design().site;
+    GalleryDialog dialog(choices, &window_);
+    if (beginning) {
+        dialog.offer("Your first antenna", "Five steps on the real bench", "first", [this] {
+            if (firstSteps_) firstSteps_();
+        });
+        dialog.offer("The demo", "Heron Point: nine designs of a made-up club station", "demo",
+                     [this] { files_.openDemo(); });
+        dialog.offer("Open a project…", "A file of your own", "open", [this] { files_.askOpen(); });
+        for (const QString& path : Files::recentFiles())
+            dialog.offer(path.section('/', -1), path.toHtmlEscaped(), "recent", [this, path] {
+                if (files_.mayDiscard()) files_.open(path);
+            });
+    }
+    if (dialog.exec() != QDialog::Accepted || !dialog.made()) return;
+    const model::Design design = *dialog.made();
+    // What a new project begins with is in the way, where nobody has touched it.
+    const Document& document = session_.document();
+    const bool untouched =
+        document.path().isEmpty() && !document.modified() && document.project().designs.size() == 1;
+    editing_.addDesign(design, untouched);
+}
+
+void Questions::findAction() {
+    std::vector<QAction*> actions;
+    for (auto* action : window_.findChildren<QAction*>())
+        // Those of the menus; fields have actions of their own.
+        for (auto* object : action->associatedObjects())
+            if (qobject_cast<QMenu*>(object) != nullptr) {
+                actions.push_back(action);
+                break;
+            }
+    ActionFinder finder(actions, &window_);
+    if (finder.exec() == QDialog::Accepted && finder.chosen() != nullptr) finder.chosen()->trigger();
 }
 
 void Questions::showShortcuts() {

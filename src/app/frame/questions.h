@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QPoint>
+#include <functional>
 
 #include "app/session/editing.h"
 
@@ -23,6 +24,12 @@ class Questions {
     /// A menu of what can be added under a heading of the plan, at the pointer, or the thing itself where
     /// there is one kind only.
     void askWhatToAdd(Selection::Type type);
+    /// The gallery of starters; `beginning` offers the demo, files opened before and the first steps, too.
+    void askStarter(bool beginning);
+    /// Any action of the menus, by a word of it.
+    void findAction();
+    /// What the gallery offers beside starters.
+    void onFirstSteps(std::function<void()> begin) { firstSteps_ = std::move(begin); }
     void showShortcuts();
     void showAbout();
 
@@ -31,6 +38,7 @@ class Questions {
     Editing& editing_;
     Files& files_;
     QWidget& window_;
+    std::function<void()> firstSteps_;
 };
 
 /// Kinds of part with their place in a menu and their keys.

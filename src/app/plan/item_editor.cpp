@@ -12,6 +12,7 @@
 
 #include "app/look/text.h"
 #include "app/plan/quantity_field.h"
+#include "core/edit/spots.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/model/rename.h"
@@ -83,7 +84,11 @@ QString ItemEditor::shapeKey() const {
         key += part->conductor.coat.empty() ? " bare" : " coated";
     }
     const auto placeKey = [](const Place& p) { return QString(" %1").arg(static_cast<int>(p.kind)); };
-    if (const Feed* feed = model::find(d.feeds, id)) key += placeKey(feed->place);
+    if (const Feed* feed = model::find(d.feeds, id)) {
+        key += placeKey(feed->place);
+        for (std::size_t f = 0; f < session_.expansion()->model.feeds.size(); ++f)
+            key += " " + text(edit::sidesOf(*session_.expansion(), f));
+    }
     if (const Load* load = model::find(d.loads, id))
         key += placeKey(load->place) + QString(" %1").arg(static_cast<int>(load->form));
     if (const PhasingLine* line = model::find(d.lines, id))
@@ -422,6 +427,7 @@ void ItemEditor::buildFeed() {
     addPlace(
         {}, [i](Design& d) -> Place& { return model::at(d.feeds, i).place; },
         [i](const Design& d) { return model::at(d.feeds, i).part; });
+    addSides(i);
     addQuantity(
         "Amplitude", Kind::Number, [i](const Design& d) { return model::at(d.feeds, i).amplitude; },
         [i](Design& d, const std::string& v) { model::at(d.feeds, i).amplitude = v; },
@@ -429,6 +435,55 @@ void ItemEditor::buildFeed() {
     addQuantity(
         "Phase", Kind::Angle, [i](const Design& d) { return model::at(d.feeds, i).phase; },
         [i](Design& d, const std::string& v) { model::at(d.feeds, i).phase = v; }, "Positive leads");
+}
+
+/// Between what and what the feed sits, and which other wire of its joint is fed together with its own.
+void ItemEditor::addSides(model::Id feed) {
+    const auto expansion = session_.expansion();
+    const auto& design = document_.design();
+    const auto placed =
+        std::find_if(expansion->model.feeds.begin(), expansion->model.feeds.end(), [&](const auto& plain) {
+            const std::string& name = model::at(design.feeds, feed).name;
+            return plain.name == name || plain.name.rfind(name + " (", 0) == 0;
+        });
+    if (placed == expansion->model.feeds.end()) return;
+    const auto index = static_cast<std::size_t>(placed - expansion->model.feeds.begin());
+    const auto others = edit::meetingAt(*expansion, index);
+    if (others.empty()) return;
+    QStringList names{"nothing"};
+    QStringList ids{""};
+    for (const auto& name : others) {
+        names << text(name);
+        ids << text(name);
+    }
+    if (others.size() > 1) {
+        names << "all that meet there";
+        ids << "*";
+    }
+    addChoice(
+        "Together with", names, ids,
+        [feed](const Design& d) -> std::string {
+            const auto& with = model::at(d.feeds, feed).with;
+            return with.empty() ? "" : with.size() == 1 ? with.front() : "*";
+        },
+        [feed, others](Design& d, const std::string& v) {
+            auto& with = model::at(d.feeds, feed).with;
+            if (v.empty())
+                with.clear();
+            else if (v == "*")
+                with = others;
+            else
+                with = {v};
+        },
+        "Of other wires in this joint one side is fed with that of this part: two halves against the two "
+        "others");
+    auto* sides = new QLabel(text(edit::sidesOf(*expansion, index)));
+    sides->setObjectName("sides");
+    sides->setTextFormat(Qt::PlainText);
+    sides->setWordWrap(true);
+    sides->setProperty("soft", true);
+    sides->setFont(textFont(kSmallPt));
+    grid_->addWidget(sides, grid_->rowCount(), 1, 1, 2);
 }
 
 void ItemEditor::buildDesign() {

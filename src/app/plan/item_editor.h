@@ -86,6 +86,7 @@ class ItemEditor : public QFrame {
     QString arrayKey() const;
     QToolButton* addButton(const QString& label, const QString& tip);
     void buildFeed();
+    void addSides(model::Id feed);
     void buildLoad();  // this, lines and measurements: circuit_fields.cpp
     void buildLine();
     void buildMeasured();

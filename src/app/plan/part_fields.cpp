@@ -176,6 +176,10 @@ void ItemEditor::buildPart() {
             [i](const Design& d) { return model::at(d.parts, i).conductor.coatPermittivity; },
             [i](Design& d, const std::string& v) { model::at(d.parts, i).conductor.coatPermittivity = v; },
             "PVC about 3, polyethylene 2.3, PTFE 2.1");
+    addQuantity(
+        "Folded end", Kind::Diameter, [i](const Design& d) { return model::at(d.parts, i).foldedEnd; },
+        [i](Design& d, const std::string& v) { model::at(d.parts, i).foldedEnd = v; },
+        "Wire folded back at each free end when it is cut; empty: as the Build mode says for all", true);
 }
 
 }  // namespace rm::app

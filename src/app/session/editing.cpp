@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "core/edit/designs.h"
+#include "core/edit/drawn.h"
 #include "core/edit/pins.h"
 #include "core/model/loosen.h"
 #include "core/quantity/format.h"
@@ -57,6 +58,25 @@ bool Editing::change(const QString& label, const std::function<model::Project(mo
 void Editing::addPart(edit::PartKind kind) {
     const double lambdaM = wavelengthM(session_.frequencyHz());
     take("Add part", [&](model::Project p) { return edit::addPart(std::move(p), kind, lambdaM); });
+}
+
+void Editing::addDrawn(const std::vector<Vec3>& pointsM, bool closed) {
+    take(
+        "Draw wire", [&](model::Project p) { return edit::addDrawn(std::move(p), pointsM, closed); }, false);
+}
+
+void Editing::nameLengths() {
+    const auto* part = session_.selectedPart();
+    if (part == nullptr) return session_.bad("Select the wire first whose lengths are to be dimensions.");
+    const model::Id id = part->id;
+    const std::size_t before = document_.design().dimensions.size();
+    if (!change("Make dimensions of it",
+                [&](model::Project p) { return edit::nameLengths(std::move(p), id); }))
+        return;
+    QStringList names;
+    const auto& dimensions = document_.design().dimensions;
+    for (std::size_t i = before; i < dimensions.size(); ++i) names << text(dimensions[i].name);
+    session_.done("Its lengths are dimensions now: " + names.join(", ") + ".");
 }
 
 void Editing::addDimension() {
@@ -148,7 +168,35 @@ void Editing::takeMeasured(const std::vector<MeasuredFile>& read) {
 void Editing::removeSelected() {
     const Selection s = session_.selection();
     if (!edit::isListed(s.type)) return;
+    if (s.type == Selection::Type::Part) return removePart(s.id);
     change("Remove", [&](model::Project p) { return edit::remove(std::move(p), s); });
+}
+
+/// What stood on the part goes with it; a feed can be handed on.
+void Editing::removePart(model::Id part) {
+    const auto feeds = edit::feedsOn(document_.design(), part);
+    const QString name = text(edit::nameOf(document_.design(), {edit::ItemType::Part, part}));
+    const model::Id design = document_.design().id;
+    const Selection removed{Selection::Type::Part, part};
+    if (!change("Remove", [&](model::Project p) { return edit::remove(std::move(p), removed); })) return;
+    if (feeds.empty()) return;
+    const model::Part* next = edit::partForFeed(document_.design());
+    Notice notice{
+        Notice::Tone::Caution,
+        QString("%1 is gone, and %2 with it.")
+            .arg(name, feeds.size() == 1 ? text(feeds.front().name) : QString("%1 feeds").arg(feeds.size()))};
+    if (next != nullptr) {
+        notice.firstAnswer = QString("Put it on %1").arg(text(next->name));
+        notice.first = [this, feeds, design, to = next->id] {
+            if (document_.design().id != design)
+                return session_.caution("Another design is on the bench now: the feed was not handed on.");
+            change("Hand the feed on",
+                   [&](model::Project p) { return edit::handOn(std::move(p), feeds, to); });
+        };
+    }
+    notice.secondAnswer = "Undo";
+    notice.second = [this] { document_.undo(); };
+    session_.say(notice);
 }
 
 void Editing::duplicateSelected() {
@@ -192,6 +240,20 @@ void Editing::chooseDriveSet(int set) {
 
 void Editing::newDesign() {
     if (change("New design", edit::newDesign)) session_.select({Selection::Type::Design});
+}
+
+void Editing::addDesign(const model::Design& design, bool inPlace) {
+    const auto make = [&](model::Project p) {
+        if (inPlace) p.designs.clear();
+        return edit::addDesign(std::move(p), design);
+    };
+    if (!change("New design", make)) return;
+    session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
+    session_.done(
+        QString("%1 is on the bench: %2.")
+            .arg(text(session_.design().name), session_.design().tune.goals.empty()
+                                                   ? "drag its grips, or its dimensions in the plan"
+                                                   : "its dimensions are in the plan, its goals in Tune"));
 }
 
 void Editing::copyDesign() {

@@ -13,6 +13,10 @@ class Editing : public QObject {
     explicit Editing(Session& session, QObject* parent = nullptr);
 
     void addPart(edit::PartKind kind);
+    /// A wire through these points of the site.
+    void addDrawn(const std::vector<Vec3>& pointsM, bool closed);
+    /// Dimensions for the lengths of the selected wire.
+    void nameLengths();
     void addDimension();
     void addFeed();
     void addLoad(bool trap);
@@ -32,6 +36,8 @@ class Editing : public QObject {
     void chooseDriveSet(int set);
 
     void newDesign();
+    /// A design that was made elsewhere, on the bench; in place of the one there, where that is not wanted.
+    void addDesign(const model::Design& design, bool inPlace = false);
     void copyDesign();
     void removeDesign();
 
@@ -62,6 +68,7 @@ class Editing : public QObject {
     bool take(const QString& label, const std::function<edit::Added(model::Project)>& make,
               bool byHand = true);
     bool change(const QString& label, const std::function<model::Project(model::Project)>& make);
+    void removePart(model::Id part);
 
     /// A measured file and every way it can be read.
     struct MeasuredFile {

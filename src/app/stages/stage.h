@@ -15,7 +15,7 @@ namespace rm::app {
 
 /// How a stage is reached: a place in the menus, keys, and what to do.
 struct StageAction {
-    enum class Menu { View, Study };
+    enum class Menu { View, Study, Edit };
     Menu menu = Menu::Study;
     QString text;  ///< with its mnemonic
     QString keys;
@@ -43,7 +43,7 @@ class Stage : public QObject {
     virtual QWidget* widget() = 0;
     /// The first one brings it to the front.
     virtual std::vector<StageAction> actions() = 0;
-    /// What else it has in the View menu.
+    /// What else it has in the menus.
     virtual std::vector<StageAction> viewActions() { return {}; }
     virtual std::vector<StageSwitch> switches() { return {}; }
 

@@ -13,6 +13,7 @@
 #include "app/stages/radials/radial_stage.h"
 #include "app/stages/shape/shape_stage.h"
 #include "app/stages/spacing/spacing_stage.h"
+#include "app/stages/trim/trim_stage.h"
 #include "app/stages/tune/tune_stage.h"
 
 namespace rm::app {
@@ -24,6 +25,7 @@ std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editin
     stages.push_back(std::make_unique<TuneStage>(session, editing));
     stages.push_back(std::make_unique<CompareStage>(session));
     stages.push_back(std::make_unique<BuildStage>(session));
+    stages.push_back(std::make_unique<TrimStage>(session));
     stages.push_back(std::make_unique<BandStage>(session));
     stages.push_back(std::make_unique<HeightStage>(session, editing));
     stages.push_back(std::make_unique<GroundStage>(session));

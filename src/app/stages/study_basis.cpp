@@ -12,7 +12,7 @@ std::string studyBasis(const Session& session, Varied varied) {
     } else if (varied == Varied::Radials) {
         const std::string part = study::radialSystemOf(design);
         design = study::withRadials(std::move(design), part, 0, 0.0);
-    } else {
+    } else if (varied == Varied::Ground) {
         design.site.ground = model::GroundKind::Real;
         design.site.soil.clear();
     }

@@ -5,7 +5,7 @@
 
 namespace rm::app {
 
-enum class Varied { Height, Ground, Radials };
+enum class Varied { Height, Ground, Radials, Nothing };
 
 /// All that a study of the design on the bench rests on, but what it varies itself.
 std::string studyBasis(const Session& session, Varied varied);

@@ -156,6 +156,8 @@ class Cutter {
         piece.cutM = piece.modelledM;
         if (piece.wire) {
             const double joint = allowances_.feedM;
+            const auto own = allowances_.partEndM.find(piece.origin);
+            const double fold = own != allowances_.partEndM.end() ? own->second : allowances_.endM;
             if (closed) {
                 piece.cutM += 2.0 * joint;
                 piece.added = fmt::format("{:.0f} cm to close it", 200.0 * joint);
@@ -163,10 +165,10 @@ class Cutter {
                 int free = 0;
                 for (const std::size_t node : {nodeAt(path.front()), nodeAt(otherEnd(path.back()))})
                     free += nodes_[node].size() == 1 && !isPort(node) ? 1 : 0;
-                piece.cutM += free * allowances_.endM + (2 - free) * joint;
+                piece.cutM += free * fold + (2 - free) * joint;
                 std::vector<std::string> words;
                 if (free > 0)
-                    words.push_back(fmt::format("{:.0f} cm at {}", 100.0 * allowances_.endM,
+                    words.push_back(fmt::format("{:.0f} cm at {}", 100.0 * fold,
                                                 free == 2 ? "each end" : "the free end"));
                 if (free < 2)
                     words.push_back(

@@ -2,6 +2,7 @@
 // branch is one piece of wire, rod or tube.
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -11,7 +12,8 @@ namespace rm::build {
 
 /// What is left over at the ends of wires, metres.
 struct Allowances {
-    double endM = 0.15;   ///< folded back through an insulator at a free end of wire
+    double endM = 0.15;                           ///< folded back through an insulator at a free end of wire
+    std::map<std::string, double> partEndM = {};  ///< the same of parts that have their own, by name
     double feedM = 0.05;  ///< where wire is joined to a feed, a load, a trap or other wires
     /// Only wire is folded: what is thicker than this is rod or tube.
     double thickestWireM = 0.004;

@@ -33,6 +33,10 @@ BuildSheet buildSheet(const model::Design& design) {
     Allowances allowances;
     allowances.endM = metres("Folded at free ends", design.build.foldedEnd, small, scope);
     allowances.feedM = metres("At feeds and joints", design.build.joint, small, scope);
+    for (const auto& part : design.parts)
+        if (!part.foldedEnd.empty())
+            allowances.partEndM[part.name] =
+                metres((part.name + ", folded at free ends").c_str(), part.foldedEnd, small, scope);
     const double kerfM = metres("Saw", design.build.kerf, small, scope);
     BuildSheet sheet;
     sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);

@@ -53,6 +53,12 @@ Project newDesign(Project project) {
     return withDesign(std::move(project), std::move(design));
 }
 
+Project addDesign(Project project, Design design) {
+    project = withDesign(std::move(project), std::move(design));
+    const Id id = project.active().id;
+    return chooseDesign(std::move(project), id);
+}
+
 Project copyDesign(Project project) {
     Design copy = project.active();
     return withDesign(std::move(project), std::move(copy));

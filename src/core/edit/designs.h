@@ -11,6 +11,8 @@ model::Project starterProject();
 
 /// A new design for the working band, on the bench.
 [[nodiscard]] model::Project newDesign(model::Project project);
+/// A design that comes from elsewhere, on the bench, on the band it is for.
+[[nodiscard]] model::Project addDesign(model::Project project, model::Design design);
 /// A copy of the design on the bench, on the bench in its place.
 [[nodiscard]] model::Project copyDesign(model::Project project);
 /// Without the design on the bench. Throws rm::Error where it is the only one.

@@ -7,6 +7,7 @@
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/model/expand.h"
+#include "core/model/rename.h"
 #include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 
@@ -255,7 +256,14 @@ Added addCopy(Project project, CopyKind kind, Id part) {
 
 Added addMeasured(Project project, std::vector<Measured> measured) {
     auto& list = active(project).measured;
-    for (auto& one : measured) list.push_back(std::move(one));
+    for (auto& one : measured) {
+        // What is cut later does not change what was measured before.
+        if (one.takenWith.empty())
+            for (const auto& d : project.active().dimensions)
+                if (d.scales && quantity::isPlainNumber(d.text))
+                    one.takenWith.push_back({d.name, d.text, {}});
+        list.push_back(std::move(one));
+    }
     const std::size_t last = list.size() - 1;
     return added(std::move(project), ItemType::Measured, last);
 }
@@ -294,9 +302,78 @@ Added duplicate(Project project, Item item) {
     return added(std::move(project), item.type, at);
 }
 
+namespace {
+
+/// Everything that stands on a part, and every mention of it.
+void forget(Design& design, const std::string& part) {
+    const auto on = [&](const std::string& name) {
+        const Part* meant = partMeant(design, name);
+        return meant != nullptr && meant->name == part;
+    };
+    std::erase_if(design.feeds, [&](const Feed& feed) { return on(feed.part); });
+    std::erase_if(design.loads, [&](const Load& load) { return on(load.part); });
+    std::erase_if(design.lines, [&](const PhasingLine& l) { return on(l.fromPart) || on(l.toPart); });
+    for (auto& feed : design.feeds) std::erase(feed.with, part);
+    // Copies of nothing but this part are copies of nothing; of nothing at all would mean of everything.
+    std::erase_if(design.copies, [&](Copy& copy) {
+        if (copy.parts.empty()) return false;
+        std::erase(copy.parts, part);
+        return copy.parts.empty();
+    });
+}
+
+bool isFedAlready(const Design& design, const std::string& part) {
+    return std::any_of(design.feeds.begin(), design.feeds.end(), [&](const Feed& feed) {
+        const Part* meant = partMeant(design, feed.part);
+        return meant != nullptr && meant->name == part;
+    });
+}
+
+}  // namespace
+
+std::vector<Feed> feedsOn(const Design& design, Id part) {
+    std::vector<Feed> feeds;
+    for (const auto& feed : design.feeds) {
+        const Part* meant = partMeant(design, feed.part);
+        if (meant != nullptr && meant->id == part) feeds.push_back(feed);
+    }
+    return feeds;
+}
+
+const Part* partForFeed(const Design& design) {
+    for (const auto& part : design.parts) {
+        const bool earth = std::holds_alternative<Fan>(part.shape) ||
+                           std::holds_alternative<RadialSystem>(part.shape) ||
+                           std::holds_alternative<GroundRod>(part.shape);
+        if (part.enabled && !earth && !isFedAlready(design, part.name)) return &part;
+    }
+    return nullptr;
+}
+
+Project handOn(Project project, const std::vector<Feed>& feeds, Id part) {
+    Design& design = active(project);
+    const Part& to = at(design.parts, part);
+    for (Feed feed : feeds) {
+        feed.id = 0;
+        feed.part = to.name;
+        feed.place = {};
+        feed.with.clear();
+        if (const auto* row = std::get_if<ElementRow>(&to.shape)) {
+            feed.place.element = row->elements.empty() ? "" : row->elements.front().name;
+            for (const auto& element : row->elements)
+                if (element.name == "driven") feed.place.element = element.name;
+        }
+        feed.name = freeName(design.feeds, feed.name);
+        design.feeds.push_back(feed);
+    }
+    giveIds(project);
+    return project;
+}
+
 Project remove(Project project, Item item) {
     Design& design = active(project);
     if (!holds(design, item)) return project;
+    if (item.type == ItemType::Part) forget(design, nameOf(design, item));
     withList(design, item.type, [&](auto& list) {
         const std::size_t at = indexOf(list, item.id);
         list.erase(list.begin() + static_cast<std::ptrdiff_t>(at));

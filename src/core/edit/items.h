@@ -37,8 +37,17 @@ bool isEarth(PartKind kind);
 
 /// A copy behind it under a free name. Throws rm::Error where the item is gone or cannot be duplicated.
 [[nodiscard]] Added duplicate(model::Project project, Item item);
-/// Without the item; as it was where it is gone or stays always.
+/// Without the item; as it was where it is gone or stays always. What stands on a part goes with it: its
+/// feeds and loads, lines that end there; copies and feeds of others forget it.
 [[nodiscard]] model::Project remove(model::Project project, Item item);
+/// Feeds of the design on the bench that go with a part.
+std::vector<model::Feed> feedsOn(const model::Design& design, model::Id part);
+/// The part that a feed without one would best go to: the first that can be fed and has no feed of its own;
+/// null where there is none.
+const model::Part* partForFeed(const model::Design& design);
+/// Puts feeds (as feedsOn gave them) on the middle of another part.
+[[nodiscard]] model::Project handOn(model::Project project, const std::vector<model::Feed>& feeds,
+                                    model::Id part);
 /// On where it was off and the other way; a drive set is driven or idle, a measurement shown or hidden.
 [[nodiscard]] model::Project toggle(model::Project project, Item item);
 

@@ -115,7 +115,7 @@ class Mesher {
         refuseWhatIsTooLarge();
         breakWires();
         joinEnds();
-        for (const auto& port : model_.places()) layPort(port.place, port.name);
+        for (const auto& port : model_.places()) layPort(port);
         for (const auto& stretch : stretches_) cut(stretch);
         makeFunctions();
         return std::move(mesh_);
@@ -188,6 +188,9 @@ class Mesher {
                 stretch.inSoil = model::isInSoil(model_.ground, piece);
                 stretches_.push_back(stretch);
             }
+            if (stretches_.empty() || stretches_.back().wire != w)
+                throw Error(fmt::format("{} is {:.1g} m long: too short to be worked out.",
+                                        model_.wires[w].part, length));
         }
     }
 
@@ -261,24 +264,12 @@ class Mesher {
 
     /// Lays the gap of a port: half of it on its own wire and half on the wire that joins there; on perfect
     /// ground the image is the other half; where more than two ends meet, the half on its own wire takes all
-    /// of the voltage.
-    void layPort(const model::WirePlace& place, const std::string& name) {
-        const auto& wire = model_.wires.at(place.wire);
-        const double at = place.at * wire.lengthM();
-        StretchEnd own{stretches_.size(), false};
-        double best = std::numeric_limits<double>::max();
-        for (std::size_t s = 0; s < stretches_.size(); ++s) {
-            if (stretches_[s].wire != place.wire) continue;
-            // Away from the start of the wire wins: a port in a wire belongs to the stretch that follows.
-            for (const bool atEnd : {false, true}) {
-                const double distance = std::abs((atEnd ? stretches_[s].toM : stretches_[s].fromM) - at);
-                if (distance < best - 1e-12) {
-                    best = distance;
-                    own = {s, atEnd};
-                }
-            }
-        }
-        const int node = own.atEnd ? stretches_[own.stretch].endNode : stretches_[own.stretch].startNode;
+    /// of the voltage, and so does that on every wire that is fed together with it.
+    void layPort(const model::WireModel::PortPlace& place) {
+        const std::string& name = place.name;
+        const auto& wire = model_.wires.at(place.place.wire);
+        const StretchEnd own = endAt(place.place);
+        const int node = nodeOf(own);
         const auto ends = endsAt(node);
         const bool grounded = grounded_[static_cast<std::size_t>(node)];
         if (ends.size() < 2 && !grounded)
@@ -289,24 +280,58 @@ class Mesher {
         const std::size_t index = mesh_.ports.size();
         const bool twoSided =
             !grounded && ends.size() == 2 && isInSoil(ends.front()) == isInSoil(ends.back());
-        const StretchEnd gapped = endForGap(ends, own, name);
+        std::vector<StretchEnd> gapped{endForGap(ends, own, name)};
+        for (const auto& other : place.together) {
+            const StretchEnd end = endAt(other);
+            if (nodeOf(end) == node && !sameEnd(end, own)) gapped.push_back(end);
+        }
+        if (gapped.size() >= ends.size() && !grounded && ends.size() > 1 && place.together.size() > 0)
+            throw Error(name + " has all wires of its joint on one side: leave one on the other.");
+        const auto isGapped = [&](const StretchEnd& end) {
+            return std::any_of(gapped.begin(), gapped.end(),
+                               [&](const StretchEnd& one) { return sameEnd(one, end); });
+        };
         double half = 0.5 * options_.gapRadii * kernelRadiusM(wire);
         for (const auto& end : ends)
-            if (twoSided || sameEnd(end, gapped))
-                half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
+            if (twoSided || isGapped(end)) half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
         for (const auto& end : ends) {
-            if (!twoSided && !sameEnd(end, gapped)) continue;
+            if (!twoSided && !isGapped(end)) continue;
             // The port current runs out of the node along its own wire when the port is at the start of the
-            // stretch, and into the node when it is at the end; a neighbour continues it.
+            // stretch, and into the node when it is at the end; a neighbour continues it, and what is fed
+            // together with it does the same.
             const double outward = end.atEnd ? -1.0 : 1.0;
             const double ownOutward = own.atEnd ? -1.0 : 1.0;
-            const double along = sameEnd(end, own) ? 1.0 : -ownOutward * outward;
+            const bool fed = sameEnd(end, own) || (place.together.size() > 0 && isGapped(end));
+            const double along = sameEnd(end, own) ? 1.0 : fed ? ownOutward * outward : -ownOutward * outward;
             auto& stretch = stretches_[end.stretch];
             auto& gaps = end.atEnd ? stretch.endGaps : stretch.startGaps;
             gaps.push_back({index, half, along * (twoSided ? 0.5 : 1.0)});
             port.gapLengthM += half;
         }
         mesh_.ports.push_back(port);
+    }
+
+    int nodeOf(const StretchEnd& end) const {
+        return end.atEnd ? stretches_[end.stretch].endNode : stretches_[end.stretch].startNode;
+    }
+
+    /// The end of a stretch that is nearest to a place. Away from the start of the wire wins: a port in a
+    /// wire belongs to the stretch that follows.
+    StretchEnd endAt(const model::WirePlace& place) const {
+        const double at = place.at * model_.wires.at(place.wire).lengthM();
+        StretchEnd own{stretches_.size(), false};
+        double best = std::numeric_limits<double>::max();
+        for (std::size_t s = 0; s < stretches_.size(); ++s) {
+            if (stretches_[s].wire != place.wire) continue;
+            for (const bool atEnd : {false, true}) {
+                const double distance = std::abs((atEnd ? stretches_[s].toM : stretches_[s].fromM) - at);
+                if (distance < best - 1e-12) {
+                    best = distance;
+                    own = {s, atEnd};
+                }
+            }
+        }
+        return own;
     }
 
     bool isInSoil(const StretchEnd& end) const { return stretches_[end.stretch].inSoil; }

@@ -138,6 +138,7 @@ struct Part {
     bool enabled = true;
     Conductor conductor;
     Shape shape = StraightWire{};
+    std::string foldedEnd;  ///< for its free ends when it is cut; empty: as the whole design (build_texts.h)
     Extra extra;
     Id id = 0;
 
@@ -154,6 +155,9 @@ struct Feed {
     std::string name = "Feed";
     std::string part;
     Place place;
+    /// Parts whose wires at the same joint are fed with that of `part`: two halves of several wires against
+    /// the two others.
+    std::vector<std::string> with = {};
     std::string amplitude = "1";  ///< volts, relative to the other feeds
     std::string phase = "0 deg";
     Extra extra;
@@ -248,6 +252,15 @@ struct FeedBlock : LineText {
     bool operator==(const FeedBlock&) const;
 };
 
+/// A dimension as it was when something was measured.
+struct TakenWith {
+    std::string dimension;
+    std::string value;
+    Extra extra = {};
+
+    bool operator==(const TakenWith&) const = default;
+};
+
 /// A measurement of the built antenna, laid over the modelled curves.
 struct Measured {
     std::string name;
@@ -256,6 +269,7 @@ struct Measured {
     bool atAntenna = false;  ///< taken at the feedpoint, otherwise at the radio end of the feed path
     bool hasLead = false;    ///< `lead` lay between the analyser and that place
     FeedBlock lead;          ///< a cable or a transformer, taken away before comparing
+    std::vector<TakenWith> takenWith = {};  ///< what was cut when it was taken; empty: as it is now
     bool shown = true;
     Extra extra;
     Id id = 0;

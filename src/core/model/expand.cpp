@@ -10,6 +10,7 @@
 #include "core/model/expand_copies.h"
 #include "core/model/expand_dimensions.h"
 #include "core/model/expand_parts.h"
+#include "core/model/geometry.h"
 #include "core/model/limits.h"
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"
@@ -273,9 +274,11 @@ class Expander {
         const auto units = unitsNamed(feed.name, feed.part);
         for (const Unit* unit : units) {
             plain.name = withLabel(feed.name, *unit, units.size() > 1);
-            if (locate(feed.name, *unit, feed.place, plain.place))
+            if (locate(feed.name, *unit, feed.place, plain.place)) {
+                plain.together.clear();
+                joinHalves(feed, *unit, plain);
                 out_.model.feeds.push_back(plain);
-            else if (unit->wires.empty() && !hasError(values_.findings))
+            } else if (unit->wires.empty() && !hasError(values_.findings))
                 values_.problem(feed.name,
                                 fmt::format("{} is on {}, which is switched off.", feed.name, feed.part),
                                 "Switch the part on, or move the feed.");
@@ -286,6 +289,59 @@ class Expander {
                     element.fed = true;
                     element.addM = 0.0;  // it does not pass through the boom in one piece
                 }
+    }
+
+    Vec3 pointOf(const WirePlace& place) const {
+        const auto& wire = out_.model.wires[place.wire];
+        return wire.startM + place.at * (wire.endM - wire.startM);
+    }
+
+    /// The ends of a unit's wires that lie where a place is: those that start there, or those that end there.
+    std::vector<WirePlace> endsThere(const Unit& unit, const WirePlace& place, double at) const {
+        std::vector<WirePlace> ends;
+        const Vec3 point = pointOf(place);
+        const double radius = out_.model.wires[place.wire].radiusM;
+        for (std::size_t w = unit.firstWire; w < unit.firstWire + unit.wires.size(); ++w) {
+            const double tolerance = joinToleranceM(radius, out_.model.wires[w].radiusM);
+            if ((pointOf({w, at}) - point).norm() <= tolerance && w != place.wire) ends.push_back({w, at});
+        }
+        return ends;
+    }
+
+    /// What is fed together with the feed's own wire; a word where a second wire passes through the joint and
+    /// nobody said on which side it is.
+    void joinHalves(const Feed& feed, const Unit& unit, PlainFeed& plain) {
+        const bool atJoint = plain.place.at == 0.0 || plain.place.at == 1.0;
+        for (const std::string& name : feed.with) {
+            std::vector<WirePlace> ends;
+            for (const auto& other : units_) {
+                if (other.base != name || !atJoint || (other.label != unit.label && !unit.label.empty()))
+                    continue;
+                ends = endsThere(other, plain.place, plain.place.at);
+                if (ends.empty()) ends = endsThere(other, plain.place, 1.0 - plain.place.at);
+                if (!ends.empty()) break;
+            }
+            if (ends.empty())
+                values_.problem(feed.name,
+                                fmt::format("{} is to feed {} together with {}, but they do not meet there.",
+                                            feed.name, name, feed.part),
+                                "Move the feed to their joint, or take that part out of it.");
+            plain.together.insert(plain.together.end(), ends.begin(), ends.end());
+        }
+        if (!atJoint || !plain.together.empty()) return;
+        const auto passes = [&](const Unit& one) {
+            return !endsThere(one, plain.place, 0.0).empty() && !endsThere(one, plain.place, 1.0).empty();
+        };
+        for (const auto& other : units_)
+            if (&other != &unit && other.label == unit.label && passes(other))
+                return values_.findings.push_back(
+                    {Severity::Warning, feed.name,
+                     fmt::format(
+                         "{} drives one side of {} against its other side and all of {}, which passes "
+                         "through there.",
+                         feed.name, feed.part, other.base),
+                     fmt::format("To feed two halves against each other choose {} under Together with.",
+                                 other.base)});
     }
 
     /// Who is driven: by the drive set in use, and through the harness.

@@ -76,18 +76,7 @@ std::vector<Section> readTubing(FieldValues& values, const std::string& text, do
 class RowBuilder {
   public:
     RowBuilder(FieldValues& values, const std::string& part, const ElementRow& row, const PlainWire& base)
-        : values_(values), part_(part), base_(base) {
-        const double turn = values.value(row.turn, Kind::Angle, part, "the turn") * kDegree;
-        const double rise = values.value(row.rise, Kind::Angle, part, "the rise of the boom") * kDegree;
-        const double roll = values.value(row.roll, Kind::Angle, part, "the roll") * kDegree;
-        start_ = values.point(row.start, part, "boom");
-        const Vec3 ahead(std::cos(turn), -std::sin(turn), 0.0);
-        const Vec3 left = Vec3::UnitZ().cross(ahead);
-        boom_ = std::cos(rise) * ahead + std::sin(rise) * Vec3::UnitZ();
-        const Vec3 up = boom_.cross(left);
-        along_ = std::cos(roll) * left + std::sin(roll) * up;
-        above_ = boom_.cross(along_);
-    }
+        : values_(values), part_(part), base_(base), axes_(rowAxes(values, part, row)) {}
 
     ElementWires build(const RowElement& element, ElementSize& size) {
         const std::string item = part_ + ", " + element.name;
@@ -110,7 +99,7 @@ class RowBuilder {
                                 fmt::format("{}: its straight middle is longer than the element.", item),
                                 "Shorten it, or lengthen the element.");
         }
-        const Vec3 centre = start_ + size.positionM * boom_;
+        const Vec3 centre = axes_.start + size.positionM * axes_.boom;
         wires.fed = conductor(item, centre, half, sections, size);
         if (hasSecondConductor(element.form)) addSecond(element, item, centre, half, sections, size, wires);
         return wires;
@@ -131,12 +120,12 @@ class RowBuilder {
                                      const std::vector<Section>& sections, const ElementSize& size) const {
         const double straight = size.form == ElementForm::Bent ? 0.5 * size.flatM : half;
         const Vec3 tip =
-            std::cos(size.sweepDeg * kDegree) * along_ + std::sin(size.sweepDeg * kDegree) * boom_;
+            std::cos(size.sweepDeg * kDegree) * axes_.along + std::sin(size.sweepDeg * kDegree) * axes_.boom;
         const Vec3 otherTip =
-            -std::cos(size.sweepDeg * kDegree) * along_ + std::sin(size.sweepDeg * kDegree) * boom_;
+            -std::cos(size.sweepDeg * kDegree) * axes_.along + std::sin(size.sweepDeg * kDegree) * axes_.boom;
         const auto at = [&](double s) -> Vec3 {
             const double a = std::abs(s);
-            const Vec3 out = s > 0.0 ? along_ : Vec3(-along_);
+            const Vec3 out = s > 0.0 ? axes_.along : Vec3(-axes_.along);
             if (a <= straight) return centre + a * out;
             return centre + straight * out + (a - straight) * (s > 0.0 ? tip : otherTip);
         };
@@ -175,10 +164,11 @@ class RowBuilder {
                             "Set the second conductor further away than their diameter.");
             return;
         }
-        const Vec3 away = size.secondM * (element.form == ElementForm::LoopInPlane ? boom_ : above_);
+        const Vec3 away =
+            size.secondM * (element.form == ElementForm::LoopInPlane ? axes_.boom : axes_.above);
         auto second = conductor(item, centre + away, half, sections, size);
-        const Vec3 left = centre + half * along_;
-        const Vec3 right = centre - half * along_;
+        const Vec3 left = centre + half * axes_.along;
+        const Vec3 right = centre - half * axes_.along;
         wires.rest.push_back(wire(item, right, right + away, end));
         for (auto w = second.rbegin(); w != second.rend(); ++w) {
             std::swap(w->startM, w->endM);
@@ -190,10 +180,7 @@ class RowBuilder {
     FieldValues& values_;
     std::string part_;
     PlainWire base_;
-    Vec3 start_ = Vec3::Zero();
-    Vec3 boom_ = Vec3::UnitX();
-    Vec3 along_ = Vec3::UnitY();
-    Vec3 above_ = Vec3::UnitZ();
+    RowAxes axes_;
 };
 
 }  // namespace
@@ -206,6 +193,21 @@ double RowSizes::boomLengthM() const {
         high = std::max(high, e.positionM);
     }
     return elements.empty() ? 0.0 : high - low;
+}
+
+RowAxes rowAxes(FieldValues& values, const std::string& part, const ElementRow& row) {
+    const double turn = values.value(row.turn, Kind::Angle, part, "the turn") * kDegree;
+    const double rise = values.value(row.rise, Kind::Angle, part, "the rise of the boom") * kDegree;
+    const double roll = values.value(row.roll, Kind::Angle, part, "the roll") * kDegree;
+    RowAxes axes;
+    axes.start = values.point(row.start, part, "boom");
+    const Vec3 ahead(std::cos(turn), -std::sin(turn), 0.0);
+    const Vec3 left = Vec3::UnitZ().cross(ahead);
+    axes.boom = std::cos(rise) * ahead + std::sin(rise) * Vec3::UnitZ();
+    const Vec3 up = axes.boom.cross(left);
+    axes.along = std::cos(roll) * left + std::sin(roll) * up;
+    axes.above = axes.boom.cross(axes.along);
+    return axes;
 }
 
 std::vector<ElementWires> buildRow(FieldValues& values, const std::string& part, const ElementRow& row,

@@ -38,6 +38,16 @@ struct ElementWires {
     std::vector<PlainWire> rest;  ///< second conductor and short sides
 };
 
+/// The directions of an element row.
+struct RowAxes {
+    Vec3 start = Vec3::Zero();
+    Vec3 boom = Vec3::UnitX();   ///< towards the front
+    Vec3 along = Vec3::UnitY();  ///< the elements, to the left
+    Vec3 above = Vec3::UnitZ();
+};
+
+RowAxes rowAxes(FieldValues& values, const std::string& part, const ElementRow& row);
+
 /// Wires of all elements, in the coordinates of the design; `base` has the metal, the coat and the radius of
 /// elements without a diameter of their own. `sizes` is filled, with what the boom asks for at `lambdaM`.
 std::vector<ElementWires> buildRow(FieldValues& values, const std::string& part, const ElementRow& row,

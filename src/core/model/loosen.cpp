@@ -46,6 +46,7 @@ class Loosener {
             typed.amplitude = fmt::format("{:.9g}", std::abs(feed.voltage));
             typed.phase = fmt::format("{:.9g} deg", std::arg(feed.voltage) / kDegree);
             std::tie(typed.part, typed.place) = placeOf(feed.place);
+            for (const auto& other : feed.together) typed.with.push_back(placeOf(other).first);
             out.feeds.push_back(typed);
         }
         out.loads.clear();

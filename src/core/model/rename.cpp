@@ -31,6 +31,9 @@ void renamePart(Design& design, std::size_t part, const std::string& name) {
     const std::string before = design.parts.at(part).name;
     design.parts[part].name = name;
     eachPlace(design, [&](std::string& on, Place&) { follow(on, before, name); });
+    for (auto& feed : design.feeds)
+        for (auto& other : feed.with)
+            if (other == before) other = name;
     for (auto& copy : design.copies)
         for (auto& of : copy.parts)
             if (of == before) of = name;

@@ -11,9 +11,9 @@ WireModel::~WireModel() = default;
 
 std::vector<WireModel::PortPlace> WireModel::places() const {
     std::vector<PortPlace> all;
-    for (const auto& feed : feeds) all.push_back({feed.place, feed.name});
-    for (const auto& load : loads) all.push_back({load.place, load.name});
-    for (const auto& tap : taps) all.push_back({tap.place, tap.name});
+    for (const auto& feed : feeds) all.push_back({feed.place, feed.name, feed.together});
+    for (const auto& load : loads) all.push_back({load.place, load.name, {}});
+    for (const auto& tap : taps) all.push_back({tap.place, tap.name, {}});
     return all;
 }
 

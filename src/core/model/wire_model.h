@@ -53,6 +53,8 @@ struct PlainFeed {
     bool driven = true;
     double delayM = 0.0;                 ///< electrical length by which the voltage comes later
     std::optional<double> idleOhm = {};  ///< across a feed that is not driven; nothing: open
+    /// Ends of other wires in the same joint that are on the feed's side, with that of its own wire.
+    std::vector<WirePlace> together = {};
 };
 
 /// A cable from a feed to the common point of a harness.
@@ -118,6 +120,7 @@ struct WireModel {
     struct PortPlace {
         WirePlace place;
         std::string name;
+        std::vector<WirePlace> together = {};
     };
     /// All ports in order: the feeds, the loads, the taps.
     std::vector<PortPlace> places() const;

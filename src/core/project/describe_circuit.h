@@ -13,6 +13,7 @@ void describe(Fields& f, Of<model::Feed>) {
     f.text("name", &Feed::name, When::Always);
     f.text("part", &Feed::part, When::Always);
     f.object("place", &Feed::place, When::Always);
+    f.names("with", &Feed::with);
     f.text("amplitude", &Feed::amplitude, When::Always);
     f.text("phase", &Feed::phase, When::Always);
     f.extra(&Feed::extra);
@@ -185,6 +186,14 @@ void describePoints(Fields& f) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<model::TakenWith>) {
+    using model::TakenWith;
+    f.text("dimension", &TakenWith::dimension, When::Always);
+    f.text("value", &TakenWith::value, When::Always);
+    f.extra(&TakenWith::extra);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::Measured>) {
     using model::Measured;
     using model::MeasuredData;
@@ -199,6 +208,7 @@ void describe(Fields& f, Of<model::Measured>) {
     f.flag("shown", &Measured::shown);
     f.flag("lead taken away", &Measured::hasLead);
     f.object("lead", &Measured::lead);
+    f.list("taken with", &Measured::takenWith, "dimension");
     f.extra(&Measured::extra);
 }
 

@@ -191,6 +191,7 @@ void describe(Fields& f, Of<model::Part>) {
     f.text("name", &Part::name, When::Always);
     f.flag("enabled", &Part::enabled);
     f.object("conductor", &Part::conductor, When::Always);
+    f.text("folded end", &Part::foldedEnd);
     if constexpr (Fields::reading) {
         const json* given = f.find("shape");
         const std::string shape =

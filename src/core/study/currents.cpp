@@ -60,7 +60,10 @@ model::Expansion without(const model::Expansion& design, const std::string& part
     }
     const auto onIt = [&](const auto& item) { return design.model.wires[item.place.wire].group() == part; };
     std::erase_if(m.loads, onIt);
-    for (auto& feed : m.feeds) feed.place.wire = place[feed.place.wire];
+    for (auto& feed : m.feeds) {
+        feed.place.wire = place[feed.place.wire];
+        for (auto& other : feed.together) other.wire = place[other.wire];
+    }
     for (auto& load : m.loads) load.place.wire = place[load.place.wire];
     for (auto& tap : m.taps) tap.place.wire = place[tap.place.wire];
     m.wires = std::move(kept);

@@ -10,7 +10,10 @@ std::string fieldKey(const model::WireModel& model) {
         addBytes(key, w.startM.x(), w.startM.y(), w.startM.z(), w.endM.x(), w.endM.y(), w.endM.z(), w.radiusM,
                  w.conductivitySm.value_or(-1.0), w.coatM, w.coatPermittivity);
     addBytes(key, model.feeds.size());
-    for (const auto& port : model.places()) addBytes(key, port.place.wire, port.place.at);
+    for (const auto& port : model.places()) {
+        addBytes(key, port.place.wire, port.place.at, port.together.size());
+        for (const auto& other : port.together) addBytes(key, other.wire, other.at);
+    }
     return key;
 }
 

@@ -251,3 +251,14 @@ TEST_CASE("distances between wires") {
     CHECK(pointToSegment({0.5, 2, 0}, {0, 0, 0}, {1, 0, 0}) == Approx(2.0));
     CHECK(pointToSegment({1, 2, 2}, {1, 0, 0}, {1, 0, 0}) == Approx(std::sqrt(8.0)));
 }
+
+TEST_CASE("a wire of no length to speak of is refused by name") {
+    model::WireModel m;
+    model::PlainWire wire;
+    wire.part = "Speck";
+    wire.startM = Vec3(0.0, 0.0, 5.0);
+    wire.endM = Vec3(0.0, 1e-9, 5.0);
+    m.wires = {wire};
+    m.feeds.push_back({{0, 0.5}, 1.0, "Feed", true, 0.0, {}, {}});
+    CHECK_THROWS_WITH(em::makeMesh(m, 14e6), Catch::Contains("Speck"));
+}

@@ -135,7 +135,9 @@ TEST_CASE("a fan of radials droops from its hub") {
     fan.name = "Radials";
     fan.shape = Fan{{"0", "0", "0"}, "6", "3 m", "30 deg", "0 deg"};
     d.parts = {wirePart("Vertical", {"0", "0", "0"}, {"0", "0", "5"}), fan};
-    d.feeds[0] = Feed{"Feed", "Vertical", {PlaceKind::Start, ""}, "1", "0 deg", {}};
+    d.feeds[0] = {};
+    d.feeds[0].part = "Vertical";
+    d.feeds[0].place.kind = PlaceKind::Start;
     const auto e = expand(d);
     CHECK(e.findings.empty());
     REQUIRE(e.model.wires.size() == 7);

@@ -1,5 +1,8 @@
 #include "app/stages/shape/shape_stage.h"
 
+#include "app/stages/shape/feed_tool.h"
+#include "app/stages/shape/grip_tool.h"
+#include "app/stages/shape/pen_tool.h"
 #include "app/stages/shape/yard.h"
 #include "core/quantity/format.h"
 
@@ -12,7 +15,15 @@ constexpr int kWiresAloneAfterMs = 30;
 
 }  // namespace
 
-ShapeStage::ShapeStage(Session& s, Editing& editing) : Stage("shape", s), yard_(new Yard) {
+ShapeStage::ShapeStage(Session& s, Editing& editing)
+    : Stage("shape", s),
+      yard_(new Yard),
+      pen_(new PenTool(s, editing, *yard_)),
+      feeds_(new FeedTool(s, *yard_)),
+      grips_(new GripTool(s, *yard_)) {
+    for (YardTool* tool :
+         {static_cast<YardTool*>(pen_), static_cast<YardTool*>(feeds_), static_cast<YardTool*>(grips_)})
+        yard_->addTool(tool);
     wiresAlone_.setSingleShot(true);
     wiresAlone_.setInterval(kWiresAloneAfterMs);
     connect(&wiresAlone_, &QTimer::timeout, this, [this] { yard_->setWires(session().expansion()); });
@@ -20,12 +31,15 @@ ShapeStage::ShapeStage(Session& s, Editing& editing) : Stage("shape", s), yard_(
         if (yard_->expansion() != session().expansion()) wiresAlone_.start();
     });
     connect(&s, &Session::benchCleared, yard_, &Yard::fitNext);
+    connect(&s, &Session::benchCleared, pen_, &PenTool::stop);
     connect(&s, &Session::pointed, yard_, &Yard::setRay);
-    connect(yard_, &Yard::partClicked, this, [this](const QString& name) {
+    connect(yard_, &Yard::partClicked, this, [this](const QString& name, bool together) {
         Selection clicked;
         for (const auto& part : session().design().parts)
             if (QString::fromStdString(part.name) == name) clicked = {Selection::Type::Part, part.id};
+        if (together && clicked.type == Selection::Type::Part) return grips_->toggle(clicked.id);
         session().select(clicked);
+        if (clicked.type == Selection::Type::Part) grips_->only(clicked.id);
     });
     connect(yard_, &Yard::heightDragged, this,
             [&editing](double metres) { editing.setHeight(metres, "height"); });
@@ -48,7 +62,13 @@ std::vector<StageAction> ShapeStage::viewActions() {
             {view, "Yard from the &front", "F3", {}, [this] { yard_->viewFromFront(); }},
             {view, "Yard from the &side", "F4", {}, [this] { yard_->viewFromSide(); }},
             {view, "Yard from a&bove", "F5", {}, [this] { yard_->viewFromAbove(); }},
-            {view, "&Fit the antenna", "F6", {}, [this] { yard_->fit(); }}};
+            {view, "&Fit the antenna", "F6", {}, [this] { yard_->fitTo(false); }},
+            {view, "Fit the site", "Shift+F6", {}, [this] { yard_->fitTo(true); }},
+            {StageAction::Menu::Edit, "Draw a wire with the p&en", "W",
+             "Click corner after corner in the yard; on the first one it closes to a loop", [this] {
+                 Q_EMIT frontRequested();
+                 pen_->start();
+             }}};
 }
 
 std::vector<StageSwitch> ShapeStage::switches() {
@@ -73,8 +93,7 @@ void ShapeStage::setStale(bool stale) {
 }
 
 void ShapeStage::refresh() {
-    const model::Part* part = session().selectedPart();
-    yard_->setSelectedPart(part != nullptr ? QString::fromStdString(part->name) : QString());
+    grips_->refresh();
 }
 
 Wants ShapeStage::wants() const {

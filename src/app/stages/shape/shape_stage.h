@@ -7,6 +7,9 @@
 
 namespace rm::app {
 
+class FeedTool;
+class GripTool;
+class PenTool;
 class Yard;
 
 class ShapeStage : public Stage {
@@ -24,8 +27,15 @@ class ShapeStage : public Stage {
     Wants wants() const override;
     void showLobe(bool show);
 
+    GripTool* grips() const { return grips_; }
+    FeedTool* feeds() const { return feeds_; }
+    PenTool* pen() const { return pen_; }
+
   private:
     Yard* yard_;
+    PenTool* pen_;
+    FeedTool* feeds_;
+    GripTool* grips_;
     QTimer wiresAlone_;
     bool lobe_ = false;
 };

@@ -5,73 +5,73 @@
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <map>
 
-#include "core/em/far_field.h"
-#include "core/em/quadrature.h"
-#include "core/em/span_basis.h"
-#include "core/quantity/format.h"
+#include "app/stages/shape/yard_scene.h"
+#include "app/stages/shape/yard_tool.h"
 
 namespace rm::app {
 
 namespace {
 
-/// Of a wire's colour, what is left under the ground.
-constexpr float kThroughGround = 0.4F;
+/// An antenna this small beside its height is looked at by itself.
+constexpr double kLostInHeight = 0.45;
+constexpr double kHandlePx = 10.0;
+constexpr double kWirePx = 8.0;
 
-/// 1, 2 or 5 times a power of ten that gives about `parts` steps over `span`.
-double gridStep(double span, int parts) {
-    const double raw = span / parts;
-    if (!(raw > 0.0) || !std::isfinite(raw)) return 1.0;
-    const double power = std::pow(10.0, std::floor(std::log10(raw)));
-    for (const double m : {1.0, 2.0, 5.0})
-        if (m * power >= raw) return m * power;
-    return 10.0 * power;
-}
-
-double distanceToSegment(const QPointF& p, const QPointF& a, const QPointF& b) {
-    const QPointF ab = b - a;
-    const double length2 = QPointF::dotProduct(ab, ab);
-    const double t = length2 > 0.0 ? std::clamp(QPointF::dotProduct(p - a, ab) / length2, 0.0, 1.0) : 0.0;
-    const QPointF d = p - (a + t * ab);
-    return std::hypot(d.x(), d.y());
+/// Corners of the box round all wires; from the ground up where `ground` says so.
+std::pair<Vec3, Vec3> boxOf(const model::WireModel& model, bool ground) {
+    Vec3 low = Vec3::Constant(1e99);
+    Vec3 high = Vec3::Constant(-1e99);
+    for (const auto& wire : model.wires)
+        for (const Vec3& end : {wire.startM, wire.endM}) {
+            low = low.cwiseMin(end);
+            high = high.cwiseMax(end);
+        }
+    if (ground) low.z() = std::min(low.z(), 0.0);
+    return {low, high};
 }
 
 }  // namespace
 
 Yard::Yard(QWidget* parent) : Themed(parent) {
+    state_.theme = theme_;
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Yard");
 }
 
+void Yard::addTool(YardTool* tool) {
+    tools_.push_back(tool);
+    connect(tool, &YardTool::changed, this, qOverload<>(&Yard::update));
+}
+
 void Yard::setWires(ExpansionPtr expansion) {
-    expansion_ = std::move(expansion);
-    analysis_.reset();
-    grid_.reset();
-    remarks_.clear();
-    if (!fitted_ && expansion_ && !expansion_->model.wires.empty()) fit();
+    state_.expansion = std::move(expansion);
+    state_.analysis.reset();
+    state_.lobe.reset();
+    state_.remarks.clear();
+    if (!fitted_ && state_.expansion && !state_.expansion->model.wires.empty()) fit();
     update();
 }
 
 void Yard::setResults(const ResultsPtr& results) {
-    if (expansion_ == results->expansion && analysis_ == results->analysis && grid_ == results->lobe &&
-        remarks_ == results->remarks)
+    if (state_.expansion == results->expansion && state_.analysis == results->analysis &&
+        state_.lobe == results->lobe && state_.remarks == results->remarks)
         return;
     setWires(results->expansion);
-    analysis_ = results->analysis;
-    grid_ = results->lobe;
-    remarks_ = results->remarks;
+    state_.analysis = results->analysis;
+    state_.lobe = results->lobe;
+    state_.remarks = results->remarks;
 }
 
 void Yard::setStale(bool stale) {
-    if (stale_ == stale) return;
-    stale_ = stale;
+    if (state_.stale == stale) return;
+    state_.stale = stale;
     update();
 }
 
-void Yard::setSelectedPart(const QString& name) {
-    selected_ = name;
+void Yard::setSelectedParts(const QStringList& names) {
+    state_.selected = names;
     update();
 }
 
@@ -81,334 +81,105 @@ void Yard::setCaption(const QString& caption) {
 }
 
 void Yard::setShowCurrents(bool show) {
-    currents_ = show;
+    state_.showCurrents = show;
     update();
 }
 
 void Yard::setShowLobe(bool show) {
-    lobe_ = show;
+    state_.showLobe = show;
     update();
 }
 
 void Yard::setRay(std::optional<em::Direction> direction) {
-    cursor_ = direction;
+    state_.ray = direction;
     update();
 }
 
 void Yard::setShowPhase(bool show) {
-    phase_ = show;
+    state_.showPhase = show;
     update();
 }
 
-bool Yard::overGround() const {
-    return expansion_ && expansion_->model.ground.kind != model::GroundKind::FreeSpace;
-}
-
-double Yard::extent() const {
-    if (!expansion_ || expansion_->model.wires.empty()) return 20.0;
-    Vec3 low = Vec3::Constant(1e99);
-    Vec3 high = Vec3::Constant(-1e99);
-    for (const auto& wire : expansion_->model.wires)
-        for (const Vec3& end : {wire.startM, wire.endM}) {
-            low = low.cwiseMin(end);
-            high = high.cwiseMax(end);
-        }
-    if (overGround()) low.z() = 0.0;
-    return std::max(0.05, (high - low).norm());
+void Yard::themeChanged() {
+    state_.theme = theme_;
+    update();
 }
 
 void Yard::fit() {
-    if (!expansion_ || expansion_->model.wires.empty()) return;
+    if (!state_.expansion || state_.expansion->model.wires.empty()) return;
+    const auto [low, high] = boxOf(state_.expansion->model, false);
+    const bool lost = state_.overGround() && low.z() > 0.0 && (high - low).norm() < kLostInHeight * low.z();
+    fitTo(!lost);
+}
+
+void Yard::fitTo(bool site) {
+    if (!state_.expansion || state_.expansion->model.wires.empty()) return;
+    state_.size = size();
+    fitSite_ = site;
+    const bool ground = site && state_.overGround();
     std::vector<Vec3> points;
-    Vec3 low = Vec3::Constant(1e99);
-    Vec3 high = Vec3::Constant(-1e99);
-    for (const auto& wire : expansion_->model.wires)
+    const auto [low, high] = boxOf(state_.expansion->model, ground);
+    for (const auto& wire : state_.expansion->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) {
             points.push_back(end);
-            if (overGround()) points.emplace_back(end.x(), end.y(), 0.0);
-            low = low.cwiseMin(end);
-            high = high.cwiseMax(end);
+            if (ground) points.emplace_back(end.x(), end.y(), 0.0);
         }
-    if (overGround()) low.z() = 0.0;
-    centreM_ = 0.5 * (low + high);
-    camera_.target = centreM_;
-    camera_.distanceM = extent();
-    if (overGround())  // room for the compass round the antenna
+    Camera& camera = state_.camera;
+    state_.centreM = 0.5 * (low + high);
+    camera.target = state_.centreM;
+    camera.distanceM = std::max(0.05, (high - low).norm());
+    if (ground)  // room for the compass round the antenna
         for (int i = 0; i < 8; ++i)
-            points.push_back(Vec3(centreM_.x(), centreM_.y(), 0.0) +
-                             compassReach() * 1.2 * Vec3(std::cos(i * kPi / 4), std::sin(i * kPi / 4), 0.0));
+            points.push_back(Vec3(state_.centreM.x(), state_.centreM.y(), 0.0) +
+                             state_.compassReach() * 1.2 *
+                                 Vec3(std::cos(i * kPi / 4), std::sin(i * kPi / 4), 0.0));
     // Project, then zoom and shift until everything fills most of the view.
     for (int step = 0; step < 4; ++step) {
         QPolygonF shadow;
-        for (const Vec3& point : points) shadow << camera_.project(point, size()).at;
+        for (const Vec3& point : points) shadow << state_.at(point);
         const QRectF box = shadow.boundingRect();
         const QPointF off = box.center() - QPointF(0.5 * width(), 0.5 * height() + 6);
-        const double metres = 1.0 / camera_.pixelsPerM(size());
-        camera_.target += metres * (off.x() * camera_.right() - off.y() * camera_.up());
-        camera_.distanceM *= std::max({box.width() / std::max(60.0, width() - 56.0),
-                                       box.height() / std::max(60.0, height() - 96.0), 1e-3});
+        const double metres = 1.0 / camera.pixelsPerM(size());
+        camera.target += metres * (off.x() * camera.right() - off.y() * camera.up());
+        const double margin = ground ? 56.0 : 120.0;
+        camera.distanceM *= std::max({box.width() / std::max(60.0, width() - margin),
+                                      box.height() / std::max(60.0, height() - margin - 40.0), 1e-3});
     }
     fitted_ = true;
     touched_ = false;
     update();
 }
 
-/// Radius of the compass on the ground.
-double Yard::compassReach() const {
-    return 0.5 * extent();
+void Yard::resizeEvent(QResizeEvent*) {
+    state_.size = size();
+    if (fitted_ && !touched_) fitTo(fitSite_);
 }
 
-void Yard::resizeEvent(QResizeEvent*) {
-    if (fitted_ && !touched_) fit();
+void Yard::look(double azimuthDeg, double elevationDeg) {
+    state_.camera.azimuthDeg = azimuthDeg;
+    state_.camera.elevationDeg = elevationDeg;
+    fit();
 }
 
 void Yard::viewFromFront() {
-    camera_.azimuthDeg = 0.0;
-    camera_.elevationDeg = 3.0;
-    fit();
+    look(0.0, 3.0);
 }
 
 void Yard::viewFromSide() {
-    camera_.azimuthDeg = 270.0;
-    camera_.elevationDeg = 3.0;
-    fit();
+    look(270.0, 3.0);
 }
 
 void Yard::viewFromAbove() {
-    camera_.azimuthDeg = 180.0;
-    camera_.elevationDeg = 89.0;
-    fit();
+    look(180.0, 89.0);
 }
 
 void Yard::viewAtAnAngle() {
-    camera_.azimuthDeg = 215.0;
-    camera_.elevationDeg = 18.0;
-    fit();
-}
-
-void Yard::line(QPainter& p, const Vec3& from, const Vec3& to) const {
-    p.drawLine(camera_.project(from, size()).at, camera_.project(to, size()).at);
-}
-
-void Yard::paintGround(QPainter& p) const {
-    if (!overGround()) return;
-    const double span = 1.9 * extent();
-    const double step = gridStep(span, 12);
-    const int n = static_cast<int>(std::ceil(0.5 * span / step));
-    const double edge = n * step;
-    const Vec3 c(std::round(centreM_.x() / step) * step, std::round(centreM_.y() / step) * step, 0.0);
-    QPolygonF field;
-    for (const auto& [x, y] : {std::pair{-edge, -edge}, {edge, -edge}, {edge, edge}, {-edge, edge}})
-        field << camera_.project(c + Vec3(x, y, 0), size()).at;
-    QColor grass = theme_.reed;
-    grass.setAlphaF(theme_.dark ? 0.10F : 0.09F);
-    p.setPen(Qt::NoPen);
-    p.setBrush(grass);
-    p.drawPolygon(field);
-    QColor grid = theme_.reed;
-    grid.setAlphaF(0.28F);
-    p.setPen(QPen(grid, 0.8));
-    for (int i = -n; i <= n; ++i) {
-        line(p, c + Vec3(i * step, -edge, 0), c + Vec3(i * step, edge, 0));
-        line(p, c + Vec3(-edge, i * step, 0), c + Vec3(edge, i * step, 0));
-    }
-    p.setFont(textFont(kTinyPt));
-    p.setPen(theme_.softInk);
-    p.drawText(QRectF(12, height() - 20, 200, 14), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("grid %1 m").arg(step));
-}
-
-void Yard::paintCompass(QPainter& p) const {
-    if (!expansion_) return;
-    const double reach = compassReach();
-    const Vec3 c(centreM_.x(), centreM_.y(), overGround() ? 0.0 : centreM_.z());
-    const auto toward = [&](double bearing) {
-        const double azimuth = (expansion_->headingDeg - bearing) * kDegree;
-        return Vec3(std::cos(azimuth), std::sin(azimuth), 0.0);
-    };
-    p.setFont(textFont(kSmallPt, true));
-    for (const auto& [name, bearing] : {std::pair{"N", 0.0}, {"E", 90.0}, {"S", 180.0}, {"W", 270.0}}) {
-        const Vec3 out = c + reach * 1.16 * toward(bearing);
-        const QPointF at = camera_.project(out, size()).at;
-        p.setPen(bearing == 0.0 ? theme_.ink : theme_.softInk);
-        p.drawText(QRectF(at.x() - 10, at.y() - 8, 20, 16), Qt::AlignCenter, name);
-    }
-    p.setPen(QPen(theme_.softInk, 1.2));
-    line(p, c + reach * 0.9 * toward(0), c + reach * 1.02 * toward(0));
-    // The front of the antenna.
-    const Vec3 front = Vec3::UnitX();
-    const Vec3 side = Vec3::UnitY();
-    const QPointF tip = camera_.project(c + reach * front, size()).at;
-    QPolygonF arrow{{tip, camera_.project(c + reach * (0.90 * front + 0.035 * side), size()).at,
-                     camera_.project(c + reach * (0.90 * front - 0.035 * side), size()).at}};
-    QColor copper = theme_.copper;
-    copper.setAlphaF(0.75F);
-    p.setPen(Qt::NoPen);
-    p.setBrush(copper);
-    p.drawPolygon(arrow);
-    p.setPen(theme_.copper);
-    p.setFont(textFont(kTinyPt));
-    const int bearing = static_cast<int>(std::lround(std::fmod(expansion_->headingDeg + 360.0, 360.0))) % 360;
-    p.drawText(QRectF(tip.x() - 40, tip.y() + 3, 80, 12), Qt::AlignCenter,
-               QString("front %1°").arg(bearing, 3, 10, QChar('0')));
-    if (cursor_) {
-        const double a = cursor_->azimuthDeg * kDegree;
-        const double e = cursor_->elevationDeg * kDegree;
-        p.setPen(QPen(theme_.heather, 1.4));
-        line(p, c, c + reach * Vec3(std::cos(e) * std::cos(a), std::cos(e) * std::sin(a), std::sin(e)));
-    }
-}
-
-void Yard::paintHeights(QPainter& p) const {
-    if (!overGround() || !expansion_) return;
-    p.setFont(textFont(kTinyPt));
-    std::map<long, bool> written;
-    std::map<long, bool> depths;
-    std::vector<QRectF> taken;
-    // Where another label stands already none is written over it.
-    const auto label = [&](const QRectF& place, const QString& words) {
-        const QRectF box(place.topLeft(), QSizeF(p.fontMetrics().horizontalAdvance(words), place.height()));
-        if (std::any_of(taken.begin(), taken.end(),
-                        [&](const QRectF& other) { return other.intersects(box); }))
-            return;
-        taken.push_back(box);
-        p.setPen(theme_.softInk);
-        p.drawText(place, Qt::AlignLeft | Qt::AlignVCenter, words);
-    };
-    for (const auto& wire : expansion_->model.wires)
-        for (const Vec3& end : {wire.startM, wire.endM}) {
-            if (end.z() < -1e-3 && depths.size() < 3 &&
-                depths.emplace(std::lround(end.z() * 50.0), true).second) {
-                const QPointF at = camera_.project(end, size()).at;
-                label(QRectF(at.x() + 6, at.y() + 3, 80, 12), QString("%1 m deep").arg(-end.z(), 0, 'f', 2));
-            }
-            if (end.z() < 1e-3) continue;
-            const Vec3 foot(end.x(), end.y(), 0.0);
-            p.setPen(QPen(theme_.softInk, 0.7, Qt::DotLine));
-            line(p, foot, end);
-            if (QString::fromStdString(wire.origin()) != selected_ && !selected_.isEmpty()) continue;
-            // One label for each height, on the first end that has it.
-            if (!written.emplace(std::lround(end.z() * 50.0), true).second || written.size() > 8) continue;
-            const QPointF at = camera_.project(end, size()).at;
-            label(QRectF(at.x() + 6, at.y() - 15, 80, 12),
-                  QString("%1 m up").arg(end.z(), 0, 'f', end.z() < 100.0 ? 2 : 0));
-        }
-}
-
-void Yard::paintWires(QPainter& p) const {
-    if (!expansion_) return;
-    for (const auto& wire : expansion_->model.wires) {
-        const bool selected = !selected_.isEmpty() && QString::fromStdString(wire.origin()) == selected_;
-        const double thickness = 2.0 * wire.radiusM * camera_.pixelsPerM(size());
-        const QPen pen(selected ? theme_.reed : theme_.ink, std::clamp(thickness, selected ? 2.6 : 1.7, 14.0),
-                       Qt::SolidLine, Qt::RoundCap);
-        // What is under the ground shines through it.
-        QPen below = pen;
-        QColor soft = pen.color();
-        soft.setAlphaF(kThroughGround);
-        below.setColor(soft);
-        const double from = wire.startM.z();
-        const double to = wire.endM.z();
-        if (overGround() && from * to < 0.0) {
-            const Vec3 surface = wire.startM + from / (from - to) * (wire.endM - wire.startM);
-            p.setPen(from < 0.0 ? below : pen);
-            line(p, wire.startM, surface);
-            p.setPen(from < 0.0 ? pen : below);
-            line(p, surface, wire.endM);
-            continue;
-        }
-        p.setPen(overGround() && from + to < 0.0 ? below : pen);
-        line(p, wire.startM, wire.endM);
-    }
-    p.setPen(Qt::NoPen);
-    p.setBrush(theme_.ink);
-    for (const auto& joint : expansion_->joints)
-        p.drawEllipse(camera_.project(joint.pointM, size()).at, 2.6, 2.6);
-}
-
-Vec3 Yard::portPoint(const model::WirePlace& place) const {
-    const auto& wire = expansion_->model.wires.at(place.wire);
-    return wire.startM + place.at * (wire.endM - wire.startM);
-}
-
-void Yard::paintMarks(QPainter& p) const {
-    if (!expansion_) return;
-    // Lines between points: a loose pair of threads.
-    const auto ports = expansion_->model.places();
-    for (const auto& line : expansion_->model.lines) {
-        const QPointF from = camera_.project(portPoint(ports.at(line.fromPort).place), size()).at;
-        const QPointF to = camera_.project(portPoint(ports.at(line.toPort).place), size()).at;
-        const QPointF along = to - from;
-        const double length = std::max(1.0, std::hypot(along.x(), along.y()));
-        const QPointF side = QPointF(-along.y(), along.x()) * (1.8 / length);
-        p.setPen(QPen(theme_.water, 1.1));
-        p.drawLine(from + side, line.crossed ? to - side : to + side);
-        p.drawLine(from - side, line.crossed ? to + side : to - side);
-    }
-    // Loads: a small open box on the wire.
-    for (const auto& load : expansion_->model.loads) {
-        const QPointF at = camera_.project(portPoint(load.place), size()).at;
-        p.setPen(QPen(theme_.water, 1.8));
-        p.setBrush(theme_.panel);
-        p.drawRect(QRectF(at.x() - 5, at.y() - 4, 10, 8));
-    }
-    // Feedpoint: a diamond of sunlight with a dark heart, split by the wire.
-    int number = 0;
-    for (const auto& feed : expansion_->model.feeds) {
-        ++number;
-        const QPointF at = camera_.project(portPoint(feed.place), size()).at;
-        p.setPen(QPen(theme_.ink, 1.2));
-        p.setBrush(theme_.sun);
-        p.drawPolygon(QPolygonF(
-            {at + QPointF(0, -8), at + QPointF(6.5, 0), at + QPointF(0, 8), at + QPointF(-6.5, 0)}));
-        p.setBrush(theme_.ink);
-        p.drawEllipse(at, 1.7, 1.7);
-        if (expansion_->model.feeds.size() > 1) {
-            p.setFont(textFont(kTinyPt, true));
-            p.drawText(QRectF(at.x() + 8, at.y() - 8, 20, 14), Qt::AlignLeft, QString::number(number));
-        }
-    }
-}
-
-Vec3 Yard::handlePoint() const {
-    // Beside the antenna, level with its lowest point.
-    double low = 1e99;
-    for (const auto& wire : expansion_->model.wires) low = std::min({low, wire.startM.z(), wire.endM.z()});
-    const Vec3 out = camera_.right();
-    double reach = 0.0;
-    const Vec3 base(centreM_.x(), centreM_.y(), 0.0);
-    for (const auto& wire : expansion_->model.wires)
-        for (const Vec3& end : {wire.startM, wire.endM}) reach = std::max(reach, (end - base).dot(out));
-    return {base.x() + out.x() * (reach + 0.06 * extent()), base.y() + out.y() * (reach + 0.06 * extent()),
-            low};
+    look(215.0, 18.0);
 }
 
 std::optional<QPointF> Yard::heightHandle() const {
-    if (!overGround() || expansion_->model.wires.empty()) return std::nullopt;
-    return camera_.project(handlePoint(), size()).at;
-}
-
-void Yard::paintHandle(QPainter& p) const {
-    const auto at = heightHandle();
-    if (!at) return;
-    const Vec3 point = handlePoint();
-    p.setPen(QPen(theme_.reed, 1.3));
-    line(p, {point.x(), point.y(), 0.0}, point);
-    p.setBrush(drag_ == Drag::Height ? theme_.reed : theme_.panel);
-    p.drawEllipse(*at, 6, 6);
-    p.setPen(QPen(drag_ == Drag::Height ? theme_.panel : theme_.reed, 1.4));
-    p.drawLine(*at + QPointF(-2.5, -1), *at + QPointF(0, -3.5));
-    p.drawLine(*at + QPointF(2.5, -1), *at + QPointF(0, -3.5));
-    p.drawLine(*at + QPointF(-2.5, 1), *at + QPointF(0, 3.5));
-    p.drawLine(*at + QPointF(2.5, 1), *at + QPointF(0, 3.5));
-    p.setFont(textFont(kTinyPt));
-    p.setPen(theme_.reed);
-    const QString text =
-        QString("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(std::abs(point.z()), 0, 'f', 2);
-    const bool room = at->x() + 12 + p.fontMetrics().horizontalAdvance(text) < width() - 6;
-    p.drawText(
-        room ? QRectF(at->x() + 10, at->y() - 7, 110, 14) : QRectF(at->x() - 120, at->y() - 7, 110, 14),
-        (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
+    if (!state_.overGround() || state_.expansion->model.wires.empty()) return std::nullopt;
+    return state_.at(state_.handlePoint());
 }
 
 void Yard::paintEvent(QPaintEvent*) {
@@ -418,15 +189,9 @@ void Yard::paintEvent(QPaintEvent*) {
     frame.addRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
     p.fillPath(frame, theme_.yard);
     p.setClipPath(frame);
-    paintGround(p);
-    paintCompass(p);
-    paintLobe(p);
-    paintRemarks(p);
-    paintHeights(p);
-    paintCurrents(p);
-    paintWires(p);
-    paintMarks(p);
-    paintHandle(p);
+    state_.handleHeld = drag_ == Drag::Height;
+    YardScene(state_, p).paint();
+    for (auto* tool : tools_) tool->paint(p, state_);
     p.setClipping(false);
     p.setPen(QPen(theme_.line, 1));
     p.setBrush(Qt::NoBrush);
@@ -444,12 +209,11 @@ void Yard::paintEvent(QPaintEvent*) {
 }
 
 QString Yard::partAt(const QPointF& point) const {
-    if (!expansion_) return {};
+    if (!state_.expansion) return {};
     QString best;
-    double nearest = 8.0;
-    for (const auto& wire : expansion_->model.wires) {
-        const double d = distanceToSegment(point, camera_.project(wire.startM, size()).at,
-                                           camera_.project(wire.endM, size()).at);
+    double nearest = kWirePx;
+    for (const auto& wire : state_.expansion->model.wires) {
+        const double d = pixelsToLine(point, state_.at(wire.startM), state_.at(wire.endM));
         if (d >= nearest) continue;
         nearest = d;
         best = QString::fromStdString(wire.origin());
@@ -460,11 +224,17 @@ QString Yard::partAt(const QPointF& point) const {
 void Yard::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
     pressed_ = last_ = event->position();
+    for (auto* tool : tools_)
+        if (tool->press(pressed_, event->modifiers(), event->button())) {
+            holding_ = tool;
+            drag_ = Drag::Tool;
+            return update();
+        }
     const auto handle = heightHandle();
-    const bool onHandle = handle && QLineF(*handle, pressed_).length() < 10.0;
+    const bool onHandle = handle && QLineF(*handle, pressed_).length() < kHandlePx;
     if (event->button() == Qt::LeftButton && onHandle) {
         drag_ = Drag::Height;
-        heightAtPress_ = expansion_->heightM;
+        heightAtPress_ = state_.expansion->heightM;
     } else if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier)) {
         drag_ = Drag::Turn;
     } else {
@@ -473,92 +243,136 @@ void Yard::mousePressEvent(QMouseEvent* event) {
     update();
 }
 
+void Yard::hover(const QPointF& at) {
+    for (auto* tool : tools_) {
+        const QString tip = tool->hover(at);
+        if (tip.isEmpty()) continue;
+        setCursor(Qt::PointingHandCursor);
+        setToolTip(tip);
+        return;
+    }
+    const auto handle = heightHandle();
+    if (handle && QLineF(*handle, at).length() < kHandlePx) {
+        setCursor(Qt::SizeVerCursor);
+        setToolTip("Drag to raise or lower the whole antenna");
+        return;
+    }
+    const QString part = partAt(at);
+    setCursor(part.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
+    setToolTip(part.isEmpty()
+                   ? QString("Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit")
+                   : part.toHtmlEscaped() + ": click to take hold of it");
+}
+
 void Yard::mouseMoveEvent(QMouseEvent* event) {
     const QPointF now = event->position();
     const QPointF moved = now - last_;
     last_ = now;
+    Camera& camera = state_.camera;
     switch (drag_) {
         case Drag::Turn:
             touched_ = true;
-            camera_.azimuthDeg = std::fmod(camera_.azimuthDeg - 0.4 * moved.x() + 360.0, 360.0);
-            camera_.elevationDeg =
-                std::clamp(camera_.elevationDeg + 0.4 * moved.y(), overGround() ? 1.0 : -89.0, 89.0);
+            camera.azimuthDeg = std::fmod(camera.azimuthDeg - 0.4 * moved.x() + 360.0, 360.0);
+            camera.elevationDeg = std::clamp(camera.elevationDeg + 0.4 * moved.y(), -89.0, 89.0);
             update();
             break;
         case Drag::Pan: {
             touched_ = true;
-            const double scale = 1.0 / camera_.pixelsPerM(size());
-            camera_.target += scale * (-moved.x() * camera_.right() + moved.y() * camera_.up());
+            const double scale = 1.0 / camera.pixelsPerM(size());
+            camera.target += scale * (-moved.x() * camera.right() + moved.y() * camera.up());
             update();
             break;
         }
         case Drag::Height: {
             const double lift =
                 (pressed_.y() - now.y()) /
-                (camera_.pixelsPerM(size()) * std::max(0.2, std::cos(camera_.elevationDeg * kDegree)));
+                (camera.pixelsPerM(size()) * std::max(0.2, std::cos(camera.elevationDeg * kDegree)));
             Q_EMIT heightDragged(std::round((heightAtPress_ + lift) * 20.0) / 20.0);
             break;
         }
-        case Drag::None: {
-            const auto handle = heightHandle();
-            if (handle && QLineF(*handle, now).length() < 10.0) {
-                setCursor(Qt::SizeVerCursor);
-                setToolTip("Drag to raise or lower the whole antenna");
-            } else {
-                const QString part = partAt(now);
-                setCursor(part.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
-                setToolTip(part.isEmpty()
-                               ? "Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit"
-                               : part);
-            }
-        }
+        case Drag::Tool:
+            holding_->drag(now, event->modifiers());
+            break;
+        case Drag::None:
+            hover(now);
     }
 }
 
 void Yard::mouseReleaseEvent(QMouseEvent* event) {
     const bool still = QLineF(pressed_, event->position()).length() < 4.0;
-    if (drag_ == Drag::Turn && still) Q_EMIT partClicked(partAt(event->position()));
-    if (drag_ == Drag::Height) Q_EMIT dragFinished();
+    const Drag ended = drag_;
     drag_ = Drag::None;
+    if (ended == Drag::Tool) {
+        YardTool* tool = holding_;
+        holding_ = nullptr;
+        tool->release(event->position(), event->modifiers());
+    }
+    if (ended == Drag::Turn && still)
+        Q_EMIT partClicked(partAt(event->position()), event->modifiers() & Qt::ControlModifier);
+    if (ended == Drag::Height) Q_EMIT dragFinished();
     update();
 }
 
-void Yard::mouseDoubleClickEvent(QMouseEvent*) {
+void Yard::mouseDoubleClickEvent(QMouseEvent* event) {
+    for (auto* tool : tools_)
+        if (tool->doubleClick(event->position())) return update();
     fit();
 }
 
 void Yard::wheelEvent(QWheelEvent* event) {
     touched_ = true;
-    camera_.distanceM *= std::pow(0.999, event->angleDelta().y());
-    camera_.distanceM = std::clamp(camera_.distanceM, 0.1 * extent(), 20.0 * extent());
+    double& distance = state_.camera.distanceM;
+    distance = std::clamp(distance * std::pow(0.999, event->angleDelta().y()), 0.05 * state_.extent(),
+                          20.0 * state_.extent());
     update();
     event->accept();
 }
 
+YardTool* Yard::toolFor(const QKeyEvent& key) const {
+    for (auto* tool : tools_)
+        if (tool->wantsKey(key)) return tool;
+    return nullptr;
+}
+
+bool Yard::event(QEvent* event) {
+    // What a tool takes is no shortcut of the window meanwhile.
+    if (event->type() == QEvent::ShortcutOverride && toolFor(*static_cast<QKeyEvent*>(event)) != nullptr) {
+        event->accept();
+        return true;
+    }
+    return Themed<QWidget>::event(event);
+}
+
 void Yard::keyPressEvent(QKeyEvent* event) {
+    if (YardTool* tool = toolFor(*event)) {
+        tool->key(*event);
+        return update();
+    }
+    Camera& camera = state_.camera;
     switch (event->key()) {
         case Qt::Key_Left:
-            camera_.azimuthDeg -= 5.0;
+            camera.azimuthDeg -= 5.0;
             break;
         case Qt::Key_Right:
-            camera_.azimuthDeg += 5.0;
+            camera.azimuthDeg += 5.0;
             break;
         case Qt::Key_Up:
-            camera_.elevationDeg = std::min(89.0, camera_.elevationDeg + 4.0);
+            camera.elevationDeg = std::min(89.0, camera.elevationDeg + 4.0);
             break;
         case Qt::Key_Down:
-            camera_.elevationDeg = std::max(overGround() ? 1.0 : -89.0, camera_.elevationDeg - 4.0);
+            camera.elevationDeg = std::max(-89.0, camera.elevationDeg - 4.0);
             break;
         case Qt::Key_Plus:
-            camera_.distanceM *= 0.9;
+            camera.distanceM *= 0.9;
             break;
         case Qt::Key_Minus:
-            camera_.distanceM /= 0.9;
+            camera.distanceM /= 0.9;
             break;
         default:
             QWidget::keyPressEvent(event);
             return;
     }
+    touched_ = true;
     update();
 }
 

@@ -1,34 +1,39 @@
-// The yard: the antenna standing on its site, true to scale, with the current along its wires.
+// The yard: the antenna standing on its site, true to scale, with the current along its wires. It shows,
+// looks from anywhere, and lends the mouse to its tools.
 #pragma once
 
 #include <QWidget>
 #include <optional>
+#include <vector>
 
 #include "app/look/themed.h"
-#include "app/session/results.h"
-#include "app/stages/shape/camera.h"
+#include "app/stages/shape/yard_state.h"
 
 namespace rm::app {
+
+class YardTool;
 
 class Yard : public Themed<QWidget> {
     Q_OBJECT
   public:
     explicit Yard(QWidget* parent = nullptr);
 
+    /// Offers the mouse and the keys to a tool, after those that were there before it.
+    void addTool(YardTool* tool);
+
     /// An antenna that nothing is known of yet but its wires.
     void setWires(ExpansionPtr expansion);
     /// An antenna with its currents, its lobe and what there is to say about it.
     void setResults(const ResultsPtr& results);
-    ExpansionPtr expansion() const { return expansion_; }
+    ExpansionPtr expansion() const { return state_.expansion; }
     void setStale(bool stale);
-    void setSelectedPart(const QString& name);
+    void setSelectedParts(const QStringList& names);
     void setCaption(const QString& caption);
     QString caption() const { return caption_; }
     void setShowCurrents(bool show);
     void setShowLobe(bool show);
-    LobePtr lobe() const { return grid_; }
-    const QStringList& remarks() const { return remarks_; }
-    /// Horizontal bearing of the cursor of the azimuth instrument (azimuth in degrees), if there is one.
+    LobePtr lobe() const { return state_.lobe; }
+    const QStringList& remarks() const { return state_.remarks; }
     /// A ray towards the direction that the mouse is on in one of the cuts.
     void setRay(std::optional<em::Direction> direction);
     /// Colours the glow of the current by its phase: copper with the largest, water against it.
@@ -36,10 +41,13 @@ class Yard : public Themed<QWidget> {
 
     /// Fits the next antenna that comes, keeping the direction of view.
     void fitNext() { fitted_ = false; }
+    /// Fits with the ground under the antenna and the compass in view, or the antenna alone.
+    void fitTo(bool site);
 
-    const Camera& camera() const { return camera_; }
+    const YardState& state() const { return state_; }
+    const Camera& camera() const { return state_.camera; }
     /// Where a point of the site appears.
-    QPointF screenPoint(const Vec3& point) const { return camera_.project(point, size()).at; }
+    QPointF screenPoint(const Vec3& point) const { return state_.at(point); }
     /// Where the handle is that raises and lowers the antenna; null in free space.
     std::optional<QPointF> heightHandle() const;
 
@@ -53,12 +61,14 @@ class Yard : public Themed<QWidget> {
     void viewAtAnAngle();
 
   Q_SIGNALS:
-    void partClicked(QString name);
+    /// `together`: beside what is selected already.
+    void partClicked(QString name, bool together);
     /// The handle was dragged: the wanted height of the site in m.
     void heightDragged(double metres);
     void dragFinished();
 
   protected:
+    bool event(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
@@ -67,43 +77,23 @@ class Yard : public Themed<QWidget> {
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    void themeChanged() override;
 
   private:
-    enum class Drag { None, Turn, Pan, Height };
+    enum class Drag { None, Turn, Pan, Height, Tool };
 
-    bool overGround() const;
-    double extent() const;
-    double compassReach() const;
     QString partAt(const QPointF& point) const;
-    void line(QPainter& p, const Vec3& from, const Vec3& to) const;
-    void paintGround(QPainter& p) const;
-    void paintCompass(QPainter& p) const;
-    void paintHeights(QPainter& p) const;
-    void paintCurrents(QPainter& p) const;
-    void paintWires(QPainter& p) const;
-    void paintMarks(QPainter& p) const;
-    void paintLobe(QPainter& p) const;
-    void paintRemarks(QPainter& p) const;
-    QColor lobeColour(double belowDb) const;
-    void paintHandle(QPainter& p) const;
-    Vec3 portPoint(const model::WirePlace& place) const;
-    Vec3 handlePoint() const;
+    void hover(const QPointF& at);
+    YardTool* toolFor(const QKeyEvent& key) const;
+    void look(double azimuthDeg, double elevationDeg);
 
-    ExpansionPtr expansion_;
-    AnalysisPtr analysis_;
-    Camera camera_;
-    QString selected_;
+    YardState state_;
+    std::vector<YardTool*> tools_;
+    YardTool* holding_ = nullptr;  ///< the tool that has the mouse
     QString caption_;
-    bool stale_ = false;
-    bool currents_ = true;
-    bool lobe_ = false;
-    LobePtr grid_;
-    QStringList remarks_;
     bool fitted_ = false;
+    bool fitSite_ = true;
     bool touched_ = false;  ///< turned or moved by hand since the last fit
-    Vec3 centreM_ = Vec3::Zero();
-    std::optional<em::Direction> cursor_;
-    bool phase_ = false;
     Drag drag_ = Drag::None;
     QPointF pressed_;
     QPointF last_;

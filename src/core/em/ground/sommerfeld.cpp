@@ -31,7 +31,7 @@ struct PathNode {
     Complex ug;
 };
 
-enum class Radial { Bessel, HankelFirst, HankelSecond };
+enum class RadialFunction { Bessel, HankelFirst, HankelSecond };
 
 class GridSum {
   public:
@@ -42,7 +42,7 @@ class GridSum {
 
     /// Adds the nodes of a path. The radial function of the waves is J0(l rho) or H0(l rho), each times
     /// exp(j k rho).
-    void add(const std::vector<PathNode>& nodes, Radial radial) {
+    void add(const std::vector<PathNode>& nodes, RadialFunction radial) {
         if (nodes.empty()) return;
         const std::size_t columns = grid_.zetaM.size() * grid_.depthM.size();
         const std::size_t distances = grid_.rhoM.size();
@@ -109,12 +109,12 @@ class GridSum {
     }
 
     /// Waves at every distance (rows) for every node (columns).
-    void radialWaves(const std::vector<PathNode>& nodes, Radial radial, Eigen::MatrixXcd& waves) {
+    void radialWaves(const std::vector<PathNode>& nodes, RadialFunction radial, Eigen::MatrixXcd& waves) {
         const std::size_t distances = grid_.rhoM.size();
         const double k = halfSpace_.k();
-        const bool hankel = radial != Radial::Bessel;
+        const bool hankel = radial != RadialFunction::Bessel;
         // The first kind is the second one mirrored in the real axis.
-        const double mirror = radial == Radial::HankelFirst ? -1.0 : 1.0;
+        const double mirror = radial == RadialFunction::HankelFirst ? -1.0 : 1.0;
         re_.resize(nodes.size() * distances);
         im_.resize(nodes.size() * distances);
         // What was taken out of the Hankel functions, and exp(j k rho).
@@ -455,17 +455,18 @@ std::vector<KernelValues> alongPaths(const HalfSpace& halfSpace, const GroundGri
     const double k = halfSpace.k();
     GridSum sum(halfSpace, grid);
     if (zetaMin >= 0.999 * *rhoMax || (zetaMin >= 0.499 * *rhoMax && k * *rhoMax < 60.0)) {
-        sum.add(rayNodes(halfSpace, region, *rhoMax, zetaMin, std::max(*rhoMax, zetaMax)), Radial::Bessel);
+        sum.add(rayNodes(halfSpace, region, *rhoMax, zetaMin, std::max(*rhoMax, zetaMax)),
+                RadialFunction::Bessel);
     } else if (std::abs(halfSpace.kGround()) * *rhoMin < kSplitReach) {
         const SplitPath path = splitPath(halfSpace, region, *rhoMin, *rhoMax, zetaMax);
-        sum.add(path.whole, Radial::Bessel);
-        sum.add(path.up, Radial::HankelFirst);
-        sum.add(path.down, Radial::HankelSecond);
+        sum.add(path.whole, RadialFunction::Bessel);
+        sum.add(path.up, RadialFunction::HankelFirst);
+        sum.add(path.down, RadialFunction::HankelSecond);
     } else {
         const CutGeometry geometry{region, tiltOfCuts(halfSpace), *rhoMin, *rhoMax, zetaMax};
-        sum.add(cutNodes(halfSpace, geometry, false), Radial::HankelSecond);
+        sum.add(cutNodes(halfSpace, geometry, false), RadialFunction::HankelSecond);
         if (-halfSpace.kGround().imag() * *rhoMin < kTail)
-            sum.add(cutNodes(halfSpace, geometry, true), Radial::HankelSecond);
+            sum.add(cutNodes(halfSpace, geometry, true), RadialFunction::HankelSecond);
     }
     return sum.normalised();
 }

@@ -1,0 +1,308 @@
+#include "app/dialogs/gallery_dialog.h"
+
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/look/text.h"
+#include "app/look/theme.h"
+#include "app/stages/shape/design_picture.h"
+#include "core/model/soils.h"
+#include "core/quantity/formula.h"
+#include "core/stopped.h"
+
+namespace rm::app {
+
+namespace {
+
+constexpr QSize kPicture(168, 104);
+constexpr int kKindRole = Qt::UserRole;
+constexpr double kLowestM = 1.0;
+constexpr double kHighestM = 200.0;
+
+QString megahertz(double hz) {
+    return QString("%1 MHz").arg(hz / 1e6, 0, 'g', 3);
+}
+
+}  // namespace
+
+GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(parent), choices_(choices) {
+    setWindowTitle("Start from something good");
+    setObjectName("gallery");
+    resize(1060, 660);
+    auto* outer = new QHBoxLayout(this);
+    auto* column = new QVBoxLayout;
+    outer->addLayout(column, 1);
+
+    auto* row = new QHBoxLayout;
+    const auto labelled = [&](const QString& name, auto* field, const QString& tip) {
+        auto* label = new QLabel(name);
+        label->setBuddy(field);
+        field->setToolTip(tip);
+        field->setAccessibleName(name);
+        row->addWidget(label);
+        row->addWidget(field);
+    };
+    group_ = new QComboBox;
+    group_->addItem("All kinds");
+    for (const auto& kind : starters::kinds())
+        if (group_->findText(text(kind.group)) < 0) group_->addItem(text(kind.group));
+    labelled("Show", group_, "Which kinds of antenna are shown");
+    band_ = new QComboBox;
+    second_ = new QComboBox;
+    second_->addItem("no other band");
+    for (const auto& band : choices_.bands) {
+        band_->addItem(text(band.name));
+        second_->addItem(text(band.name));
+    }
+    second_->addItem("all bands of the project");
+    band_->setCurrentIndex(std::max(0, band_->findText(text(choices_.workingBand))));
+    labelled("Band", band_, "The band that it is made resonant on");
+    labelled("and", second_, "A further band, for kinds that serve several");
+    ground_ = new QComboBox;
+    for (const auto& soil : model::soils()) ground_->addItem(text(soil.name), text(soil.id));
+    ground_->addItem("Perfect ground", "perfect");
+    ground_->addItem("Free space", "free");
+    const QString ground = choices_.site.ground == model::GroundKind::FreeSpace ? "free"
+                           : choices_.site.ground == model::GroundKind::Perfect ? "perfect"
+                                                                                : text(choices_.site.soil);
+    ground_->setCurrentIndex(std::max(0, ground_->findData(ground)));
+    ground_->setMaximumWidth(180);
+    labelled("over", ground_, "The ground that it is worked out over");
+    height_ = new QLineEdit("10 m");
+    height_->setMaximumWidth(70);
+    height_->setObjectName("height");
+    labelled("supports reach", height_, "How high the mast, tree or roof is that holds it");
+    diameter_ = new QLineEdit(text(choices_.wire.diameter));
+    diameter_->setMaximumWidth(70);
+    labelled("wire", diameter_, "Diameter of what is made of wire");
+    row->addStretch(1);
+    column->addLayout(row);
+
+    list_ = new QListWidget;
+    list_->setObjectName("kinds");
+    list_->setAccessibleName("Kinds of antenna");
+    list_->setViewMode(QListView::IconMode);
+    list_->setIconSize(kPicture);
+    list_->setGridSize(QSize(kPicture.width() + 26, kPicture.height() + 40));
+    list_->setResizeMode(QListView::Adjust);
+    list_->setMovement(QListView::Static);
+    list_->setWordWrap(true);
+    list_->setSpacing(4);
+    column->addWidget(list_, 1);
+
+    auto* bottom = new QHBoxLayout;
+    good_ = new QLabel;
+    good_->setObjectName("good");
+    good_->setWordWrap(true);
+    good_->setTextFormat(Qt::PlainText);
+    good_->setMinimumHeight(34);
+    bottom->addWidget(good_, 1);
+    take_ = new QPushButton("Put it on the bench");
+    take_->setObjectName("take");
+    take_->setDefault(true);
+    auto* close = new QPushButton("Close");
+    bottom->addWidget(take_);
+    bottom->addWidget(close);
+    column->addLayout(bottom);
+
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+    connect(take_, &QPushButton::clicked, this, &GalleryDialog::make);
+    connect(list_, &QListWidget::itemActivated, this, &GalleryDialog::make);
+    connect(list_, &QListWidget::currentItemChanged, this, &GalleryDialog::describe);
+    for (auto* box : {group_, band_, second_, ground_})
+        connect(box, &QComboBox::currentIndexChanged, this, &GalleryDialog::fill);
+    for (auto* field : {height_, diameter_})
+        connect(field, &QLineEdit::editingFinished, this, &GalleryDialog::fill);
+    connect(&task_, &Task::failed, this, [this](const QString& sentence) {
+        working_ = false;
+        take_->setEnabled(true);
+        say(sentence, true);
+    });
+    fill();
+}
+
+void GalleryDialog::offer(const QString& name, const QString& tip, const QString& id,
+                          const std::function<void()>& act) {
+    if (beside_ == nullptr) {
+        beside_ = new QWidget;
+        auto* column = new QVBoxLayout(beside_);
+        column->setContentsMargins(0, 0, 8, 0);
+        auto* title = new QLabel("Or");
+        title->setFont(textFont(kTitlePt, true));
+        column->addWidget(title);
+        column->addStretch(1);
+        beside_->setFixedWidth(190);
+        static_cast<QHBoxLayout*>(layout())->insertWidget(0, beside_);
+    }
+    auto* button = new QPushButton(name);
+    button->setToolTip(tip);
+    button->setObjectName(id);
+    button->setAutoDefault(false);
+    auto* column = static_cast<QVBoxLayout*>(beside_->layout());
+    column->insertWidget(column->count() - 1, button);
+    connect(button, &QPushButton::clicked, this, [this, act] {
+        if (working_) return;
+        accept();
+        act();
+    });
+}
+
+starters::Order GalleryDialog::order() const {
+    starters::Order order;
+    const auto bandNamed = [&](const QString& name) {
+        for (const auto& band : choices_.bands)
+            if (text(band.name) == name) order.bands.push_back(band);
+    };
+    bandNamed(band_->currentText());
+    if (second_->currentIndex() == second_->count() - 1) {
+        for (const auto& band : choices_.bands)
+            if (text(band.name) != band_->currentText()) order.bands.push_back(band);
+    } else if (second_->currentText() != band_->currentText()) {
+        bandNamed(second_->currentText());
+    }
+    order.site = choices_.site;
+    order.site.quick = false;
+    const QString ground = ground_->currentData().toString();
+    order.site.ground = ground == "free"      ? model::GroundKind::FreeSpace
+                        : ground == "perfect" ? model::GroundKind::Perfect
+                                              : model::GroundKind::Real;
+    if (order.site.ground == model::GroundKind::Real) order.site.soil = ground.toStdString();
+    order.wire = choices_.wire;
+    order.wire.diameter = diameter_->text().toStdString();
+    order.heightM = quantity::evaluate(height_->text().toStdString(), quantity::Kind::Length, {});
+    if (!(order.heightM >= kLowestM && order.heightM <= kHighestM))
+        throw Error("Supports reach from 1 m to 200 m.");
+    return order;
+}
+
+void GalleryDialog::fill() {
+    const QString kept =
+        list_->currentItem() != nullptr ? list_->currentItem()->data(kKindRole).toString() : QString();
+    list_->clear();
+    painted_ = 0;
+    double hz = 14e6;
+    for (const auto& band : choices_.bands)
+        if (text(band.name) == band_->currentText()) hz = band.centreHz();
+    QPixmap empty(kPicture);
+    empty.fill(Theme::current().yard);
+    for (const auto& kind : starters::kinds()) {
+        if (group_->currentIndex() > 0 && text(kind.group) != group_->currentText()) continue;
+        auto* item = new QListWidgetItem(QIcon(empty), text(kind.name));
+        item->setData(kKindRole, text(kind.id));
+        const bool suits = hz >= kind.lowestHz && hz <= kind.highestHz;
+        item->setToolTip(
+            suits ? text(kind.goodAt)
+                  : QString("Built from %1 to %2.").arg(megahertz(kind.lowestHz), megahertz(kind.highestHz)));
+        if (!suits) item->setFlags(item->flags() & ~Qt::ItemIsEnabled);
+        list_->addItem(item);
+        if (text(kind.id) == kept) list_->setCurrentItem(item);
+    }
+    if (list_->currentItem() == nullptr)
+        for (int i = 0; i < list_->count() && list_->currentItem() == nullptr; ++i)
+            if (list_->item(i)->flags() & Qt::ItemIsEnabled) list_->setCurrentRow(i);
+    describe();
+    QTimer::singleShot(0, this, &GalleryDialog::paintNext);
+}
+
+/// One picture after the other, so that the dialog is there at once.
+void GalleryDialog::paintNext() {
+    if (painted_ >= list_->count()) return;
+    QListWidgetItem* item = list_->item(painted_++);
+    try {
+        auto sketched = starters::sketch(item->data(kKindRole).toString().toStdString(), order());
+        const auto expansion = std::make_shared<const model::Expansion>(model::expand(sketched));
+        // Drawn at twice the size: sharp where the screen is.
+        QImage image = designPicture(expansion, kPicture * 2, Theme::current());
+        if (!image.isNull()) {
+            QPixmap picture = QPixmap::fromImage(image);
+            picture.setDevicePixelRatio(2.0);
+            QIcon icon;
+            icon.addPixmap(picture, QIcon::Normal);
+            icon.addPixmap(picture, QIcon::Selected);
+            item->setIcon(icon);
+        }
+    } catch (const Error&) {
+        // What was typed is no height yet: the picture waits.
+    }
+    QTimer::singleShot(0, this, &GalleryDialog::paintNext);
+}
+
+void GalleryDialog::describe() {
+    if (working_) return;
+    const auto* item = list_->currentItem();
+    const auto* kind =
+        item != nullptr ? starters::findKind(item->data(kKindRole).toString().toStdString()) : nullptr;
+    take_->setEnabled(kind != nullptr && !choices_.bands.empty());
+    if (choices_.bands.empty()) return say("The project has no bands: choose some first (Ctrl+B).", true);
+    second_->setEnabled(kind != nullptr && kind->bands > 1);
+    if (kind != nullptr) say(text(kind->name) + ": " + text(kind->goodAt));
+}
+
+void GalleryDialog::say(const QString& sentence, bool bad) {
+    good_->setText(sentence);
+    good_->setProperty("wrong", bad);
+    good_->style()->unpolish(good_);
+    good_->style()->polish(good_);
+}
+
+QString GalleryDialog::sentence() const {
+    return good_->text();
+}
+
+void GalleryDialog::choose(const QString& id) {
+    group_->setCurrentIndex(0);
+    for (int i = 0; i < list_->count(); ++i)
+        if (list_->item(i)->data(kKindRole).toString() == id) list_->setCurrentRow(i);
+}
+
+/// Works it out beside the window and closes with it.
+void GalleryDialog::make() {
+    const auto* item = list_->currentItem();
+    if (working_ || item == nullptr) return;
+    const std::string kind = item->data(kKindRole).toString().toStdString();
+    starters::Order asked;
+    try {
+        asked = order();
+    } catch (const Error& e) {
+        return say(text(e.what()), true);
+    }
+    working_ = true;
+    take_->setEnabled(false);
+    say("Working it out for " + band_->currentText() + " over this ground…");
+    task_.start([this, kind, asked](std::stop_token stop, const Task::Progress&) -> Task::After {
+        const model::Design design = starters::make(kind, asked, stop);
+        return [this, design] {
+            working_ = false;
+            made_ = design;
+            accept();
+        };
+    });
+}
+
+void GalleryDialog::closeEvent(QCloseEvent* event) {
+    task_.drop();
+    working_ = false;
+    QDialog::closeEvent(event);
+}
+
+/// Escape takes back what is being worked out before it closes.
+void GalleryDialog::reject() {
+    if (working_) {
+        task_.drop();
+        working_ = false;
+        describe();
+        return;
+    }
+    QDialog::reject();
+}
+
+}  // namespace rm::app

@@ -1,0 +1,77 @@
+// Starters to choose from, with their pictures, for chosen bands, ground and height; and, where the program
+// has just begun, what else to begin with.
+#pragma once
+
+#include <QDialog>
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "app/session/task.h"
+#include "core/starters/starter.h"
+
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QListWidgetItem;
+class QPushButton;
+class QToolButton;
+
+namespace rm::app {
+
+class GalleryDialog : public QDialog {
+    Q_OBJECT
+  public:
+    /// What is chosen from: the bands of a project, the first one in front, and the site of its design.
+    struct Choices {
+        std::vector<model::Band> bands;
+        std::string workingBand;
+        model::Site site;
+        model::Conductor wire;
+    };
+    GalleryDialog(const Choices& choices, QWidget* parent = nullptr);
+
+    /// An entry beside the gallery: the demo, a file opened before, the first antenna.
+    void offer(const QString& text, const QString& tip, const QString& name,
+               const std::function<void()>& act);
+
+    QListWidget* list() const { return list_; }
+    QPushButton* take() const { return take_; }
+    /// Selects a kind by its id.
+    void choose(const QString& id);
+    /// The design that was made; nothing before that.
+    const std::optional<model::Design>& made() const { return made_; }
+    bool working() const { return working_; }
+    QString sentence() const;
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+    void reject() override;
+
+  private:
+    starters::Order order() const;
+    void fill();
+    void describe();
+    void paintNext();
+    void make();
+    void say(const QString& sentence, bool bad = false);
+
+    Choices choices_;
+    QListWidget* list_;
+    QComboBox* group_;
+    QComboBox* band_;
+    QComboBox* second_;
+    QComboBox* ground_;
+    QLineEdit* height_;
+    QLineEdit* diameter_;
+    QLabel* good_;
+    QPushButton* take_;
+    QWidget* beside_ = nullptr;
+    Task task_;
+    bool working_ = false;
+    int painted_ = 0;
+    std::optional<model::Design> made_;
+};
+
+}  // namespace rm::app

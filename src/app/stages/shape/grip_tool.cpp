@@ -1,0 +1,610 @@
+#include "app/stages/shape/grip_tool.h"
+
+#include <QLineF>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/text.h"
+#include "core/edit/reshape.h"
+#include "core/quantity/format.h"
+#include "core/quantity/formula.h"
+
+namespace rm::app {
+
+namespace {
+
+constexpr double kReachPx = 9.0;
+constexpr double kSnapPx = 7.0;
+/// The frame stands this far outside of what is selected.
+constexpr double kFramePx = 30.0;
+
+double bearingOf(const Vec3& d) {
+    return std::atan2(-d.y(), d.x()) / kDegree;
+}
+
+bool isLetter(const QKeyEvent& key, const char* letters) {
+    return key.modifiers() == Qt::NoModifier && key.text().size() == 1 &&
+           QString(letters).contains(key.text().toUpper());
+}
+
+}  // namespace
+
+GripTool::GripTool(Session& session, Yard& yard) : YardTool(&yard), session_(session), yard_(yard) {}
+
+void GripTool::refresh() {
+    const model::Part* selected = session_.selectedPart();
+    const auto there = [&](model::Id id) { return model::find(session_.design().parts, id) != nullptr; };
+    std::erase_if(parts_, [&](model::Id id) { return !there(id); });
+    // Another part chosen in the plan is chosen alone.
+    const model::Id now = selected == nullptr ? 0 : selected->id;
+    if (now == 0)
+        parts_.clear();
+    else if (now != selected_ || parts_.empty())
+        parts_ = {now};
+    selected_ = now;
+    if (hot_ && std::find(parts_.begin(), parts_.end(), hot_->grip.part) == parts_.end() &&
+        hot_->kind == Handle::Kind::Grip)
+        letGo();
+    if (parts_.empty()) letGo();
+    layHandles();
+    QStringList names;
+    for (const model::Id id : parts_) names << text(model::at(session_.design().parts, id).name);
+    yard_.setSelectedParts(names);
+}
+
+void GripTool::toggle(model::Id part) {
+    const auto found = std::find(parts_.begin(), parts_.end(), part);
+    if (found == parts_.end()) {
+        const auto others = parts_;
+        if (session_.selectedPart() == nullptr) session_.select({Selection::Type::Part, part});
+        parts_ = others;
+        if (std::find(parts_.begin(), parts_.end(), part) == parts_.end()) parts_.push_back(part);
+    } else if (parts_.size() > 1) {
+        parts_.erase(found);
+        if (session_.selectedPart() != nullptr && session_.selectedPart()->id == part) {
+            const auto others = parts_;
+            session_.select({Selection::Type::Part, parts_.front()});
+            parts_ = others;
+        }
+    }
+    refresh();
+}
+
+void GripTool::only(model::Id part) {
+    parts_ = {part};
+    refresh();
+}
+
+Vec3 GripTool::centreOfParts() const {
+    Vec3 low = Vec3::Constant(1e99);
+    Vec3 high = Vec3::Constant(-1e99);
+    bool any = false;
+    for (const auto& wire : session_.expansion()->model.wires)
+        for (const model::Id id : parts_)
+            if (model::at(session_.design().parts, id).name == wire.origin())
+                for (const Vec3& end : {wire.startM, wire.endM}) {
+                    low = low.cwiseMin(end);
+                    high = high.cwiseMax(end);
+                    any = true;
+                }
+    return any ? Vec3(0.5 * (low + high)) : Vec3::Zero();
+}
+
+double GripTool::reachOfParts() const {
+    const Vec3 centre = centreOfParts();
+    double reach = 0.0;
+    for (const auto& wire : session_.expansion()->model.wires)
+        for (const model::Id id : parts_)
+            if (model::at(session_.design().parts, id).name == wire.origin())
+                for (const Vec3& end : {wire.startM, wire.endM})
+                    reach = std::max(reach, (end - centre).norm());
+    return reach;
+}
+
+void GripTool::layHandles() {
+    handles_.clear();
+    const auto expansion = session_.expansion();
+    if (!expansion || parts_.empty()) return;
+    for (const model::Id id : parts_)
+        for (const auto& grip : edit::gripsOf(session_.design(), *expansion, id)) {
+            // Of several parts only the parts as a whole: the corners of all would be too many.
+            if (parts_.size() > 1 && grip.kind != edit::GripKind::Whole) continue;
+            Handle handle;
+            handle.grip = grip;
+            handle.atM = grip.atM;
+            handle.name = parts_.size() > 1
+                              ? text(model::at(session_.design().parts, id).name) + ": whole part"
+                              : text(grip.name);
+            handles_.push_back(handle);
+        }
+    if (handles_.empty()) return;
+    // A feed or a load that sits on a grip is taken by itself; the grip stands beside it.
+    for (const auto& port : expansion->model.places()) {
+        const auto& wire = expansion->model.wires.at(port.place.wire);
+        const QPointF sits = yard_.screenPoint(wire.startM + port.place.at * (wire.endM - wire.startM));
+        for (auto& handle : handles_)
+            if (QLineF(yard_.screenPoint(handle.atM), sits).length() < kReachPx)
+                handle.beside = QPointF(0.0, -19.0);
+    }
+    const YardState& yard = yard_.state();
+    const Vec3 centre = centreOfParts();
+    const double reach = reachOfParts() + kFramePx * metresPerPixel(centre, yard);
+    Handle turn;
+    turn.kind = Handle::Kind::Turn;
+    turn.grip.part = parts_.front();
+    turn.atM = centre + reach * yard.camera.right();
+    turn.name = "turn";
+    handles_.push_back(turn);
+    Handle scale = turn;
+    scale.kind = Handle::Kind::Scale;
+    scale.atM = centre - reach * yard.camera.right();
+    scale.name = "scale";
+    handles_.push_back(scale);
+    if (!hot_) return;
+    for (const auto& handle : handles_)
+        if (handle.kind == hot_->kind && (handle.kind != Handle::Kind::Grip || handle.grip.is(hot_->grip))) {
+            // The frame stays where the hand has it.
+            if (!held_ || handle.kind == Handle::Kind::Grip) hot_ = handle;
+            return;
+        }
+    letGo();
+}
+
+std::optional<QPointF> GripTool::handleAt(const QString& name) const {
+    for (const auto& handle : handles_)
+        if (handle.name == name) return seenAt(handle);
+    return std::nullopt;
+}
+
+QPointF GripTool::seenAt(const Handle& handle) const {
+    return yard_.screenPoint(handle.atM) + handle.beside;
+}
+
+const GripTool::Handle* GripTool::under(const QPointF& at) const {
+    const Handle* best = nullptr;
+    double nearest = kReachPx;
+    for (const auto& handle : handles_) {
+        const double d = QLineF(seenAt(handle), at).length();
+        // Of a corner and a middle in one place the corner is meant.
+        if (d < nearest - (handle.grip.kind == edit::GripKind::Whole ? 1.0 : 0.0)) {
+            nearest = d;
+            best = &handle;
+        }
+    }
+    return best;
+}
+
+void GripTool::paint(QPainter& p, const YardState& yard) {
+    // The frame stands beside the parts as they are seen.
+    if (!held_) layHandles();
+    const bool many = parts_.size() > 1;
+    for (const auto& handle : handles_) {
+        const bool hot = hot_ && handle.kind == hot_->kind &&
+                         (handle.kind != Handle::Kind::Grip || handle.grip.is(hot_->grip));
+        const QPointF at = seenAt(handle);
+        p.setPen(QPen(yard.theme.reed, hot ? 2.0 : 1.4));
+        if (!handle.beside.isNull()) p.drawLine(at, yard.at(handle.atM));
+        p.setBrush(hot ? yard.theme.reed : yard.theme.panel);
+        if (handle.kind == Handle::Kind::Turn) {
+            // An arc that goes round, with its head.
+            p.setBrush(Qt::NoBrush);
+            p.drawArc(QRectF(at.x() - 6, at.y() - 6, 12, 12), 30 * 16, 270 * 16);
+            p.drawLine(at + QPointF(5.2, -3), at + QPointF(5.6, -7));
+            p.drawLine(at + QPointF(5.2, -3), at + QPointF(1.4, -4));
+        } else if (handle.kind == Handle::Kind::Scale) {
+            // A small corner inside a large one.
+            p.setBrush(Qt::NoBrush);
+            p.drawPolyline(QPolygonF({at + QPointF(-6, 1), at + QPointF(-6, 6), at + QPointF(-1, 6)}));
+            p.drawPolyline(QPolygonF({at + QPointF(-6, -6), at + QPointF(6, -6), at + QPointF(6, 6)}));
+        } else if (handle.grip.kind == edit::GripKind::Whole) {
+            p.drawEllipse(at, 3.2, 3.2);
+            for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}})
+                p.drawLine(at + 5.0 * QPointF(x, y), at + 8.0 * QPointF(x, y));
+        } else {
+            p.drawEllipse(at, hot ? 5.0 : 4.2, hot ? 5.0 : 4.2);
+        }
+    }
+    if (many) {
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(yard.theme.reed, 1.0, Qt::DashLine));
+        const QPointF centre = yard.at(centreOfParts());
+        for (const auto& handle : handles_)
+            if (handle.kind != Handle::Kind::Grip) p.drawLine(centre, yard.at(handle.atM));
+    }
+    if (held_ && !snap_.isEmpty() && hot_) {
+        p.setPen(QPen(yard.theme.heather, 1.4));
+        p.setBrush(Qt::NoBrush);
+        p.drawEllipse(yard.at(hot_->atM), 9, 9);
+    }
+    if (hot_) paintTag(p, yard, held_ ? pointer_ : seenAt(*hot_), tag());
+}
+
+QString GripTool::lengthText(double metres) const {
+    return text(quantity::formatLength(
+        metres, feet() ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric));
+}
+
+QString GripTool::typedMeaning() const {
+    if (!hot_) return {};
+    if (hot_->kind == Handle::Kind::Turn || mode_ == Mode::Turn) return "turn to the right by, degrees";
+    if (hot_->kind == Handle::Kind::Scale) return "scale to, as 0.5 or 50 %";
+    if (mode_ == Mode::Up || mode_ == Mode::Whole || !hot_->grip.anchorM) return "height";
+    return "length";
+}
+
+QStringList GripTool::tag() const {
+    if (!hot_) return {};
+    QStringList lines;
+    if (!typed_.isEmpty()) {
+        lines << typed_ + QChar(0x2502) << typedMeaning() + ", Enter to take it";
+    } else if (hot_->kind != Handle::Kind::Grip || (mode_ == Mode::Turn && held_)) {
+        lines << (figure_.isEmpty() ? hot_->name : figure_);
+    } else {
+        const edit::Grip& grip = hot_->grip;
+        if (grip.anchorM) {
+            const Vec3 d = grip.atM - *grip.anchorM;
+            const double lambda = wavelengthM(session_.frequencyHz());
+            lines << QString("%1   %2 λ").arg(lengthText(d.norm())).arg(d.norm() / lambda, 0, 'f', 3);
+            const double slope =
+                d.norm() > 0.0 ? std::asin(std::clamp(d.z() / d.norm(), -1.0, 1.0)) / kDegree : 0.0;
+            const double heading = session_.expansion()->headingDeg;
+            const double bearing = std::fmod(bearingOf(d) + heading + 720.0, 360.0);
+            lines << QString("%1 up, %2° %3, towards %4°")
+                         .arg(lengthText(grip.atM.z()))
+                         .arg(std::abs(slope), 0, 'f', 0)
+                         .arg(slope < -0.5  ? "down"
+                              : slope > 0.5 ? "rising"
+                                            : "level")
+                         .arg(bearing, 0, 'f', 0);
+        } else {
+            lines << QString("%1 up").arg(lengthText(grip.atM.z()));
+            lines << QString("%1 forward, %2 left").arg(lengthText(grip.atM.x()), lengthText(grip.atM.y()));
+        }
+    }
+    if (!said_.isEmpty()) lines << said_;
+    if (!snap_.isEmpty() && held_) lines << snap_;
+    if (!fit_.moved.empty() && held_) {
+        QStringList names;
+        for (const auto& name : fit_.moved) names << text(name);
+        lines << "moves " + names.join(", ");
+    }
+    if (held_)
+        for (const auto& held : fit_.held) lines << text(held);
+    if (typed_.isEmpty() && hot_->kind == Handle::Kind::Grip) {
+        const auto mark = [&](bool on, const char* words) {
+            return on ? QString("[%1]").arg(words) : QString(words);
+        };
+        QStringList keys;
+        if (hot_->grip.anchorM) keys << mark(mode_ == Mode::Along, "D along");
+        keys << mark(mode_ == Mode::Up, "U up") << mark(mode_ == Mode::Whole, "M whole")
+             << mark(mode_ == Mode::Turn, "R turn") << mark(fine_, "F fine") << mark(noSnap_, "N no snap");
+        lines << keys.join("  ");
+        if (!held_) lines << "or type the " + typedMeaning();
+    } else if (typed_.isEmpty() && !held_) {
+        lines << "drag it, or type what to " + typedMeaning();
+    }
+    return lines;
+}
+
+QString GripTool::hover(const QPointF& at) {
+    const Handle* handle = under(at);
+    if (handle == nullptr) return {};
+    if (handle->kind == Handle::Kind::Turn) return "Drag to turn what is selected about its middle";
+    if (handle->kind == Handle::Kind::Scale) return "Drag to scale what is selected about its middle";
+    return handle->name.toHtmlEscaped() + ": drag it, or click it and type a length";
+}
+
+edit::Steps GripTool::steps(bool fine) const {
+    if (fine || fine_) return {feet() ? 0.0254 / 8.0 : 0.001, 0.1};
+    // No finer than the hand can see.
+    const double pixel = hot_ ? metresPerPixel(hot_->atM, yard_.state()) : 0.01;
+    if (feet()) return {pixel > 0.15 ? 0.3048 : pixel > 0.03 ? 0.0254 * 3.0 : 0.0254, 1.0};
+    return {std::max(0.01, stepAbove(0.5 * pixel)), 1.0};
+}
+
+/// What turning and scaling go about: the other end of the conductor in hand, or the middle of all, as it was
+/// when the hand took it.
+void GripTool::take(const Handle& handle) {
+    start_ = handle;
+    before_ = session_.design();
+    designId_ = before_.id;
+    offsetM_ = edit::gripOffset(before_, *session_.expansion(), handle.grip.part);
+    centreM_ = centreOfParts();
+    pivotM_ = handle.kind == Handle::Kind::Grip && handle.grip.anchorM ? *handle.grip.anchorM : centreM_;
+    ++run_;
+}
+
+QString GripTool::nameOf(model::Id part) const {
+    return text(edit::nameOf(before_, {edit::ItemType::Part, part}));
+}
+
+void GripTool::beginSnapping() {
+    const auto expansion = session_.expansion();
+    std::vector<std::string> own;
+    for (const model::Id id : parts_) own.push_back(model::at(session_.design().parts, id).name);
+    scene_ = edit::snapScene(*expansion, own);
+    scene_.anchorM = start_.grip.anchorM;
+    scene_.beforeAnchorM = start_.grip.beforeAnchorM;
+    // The corners of the part itself that stay where they are.
+    if (start_.grip.kind == edit::GripKind::Point)
+        for (const auto& handle : handles_)
+            if (handle.grip.kind == edit::GripKind::Point && handle.kind == Handle::Kind::Grip &&
+                !handle.grip.is(start_.grip))
+                scene_.points.push_back({handle.atM, handle.grip.name});
+    for (const auto& wire : expansion->model.wires)
+        if (wire.origin() == own.front()) {
+            const auto waves = edit::waveLengths(wire, wavelengthM(session_.frequencyHz()));
+            scene_.lengths.insert(scene_.lengths.begin(), waves.begin(), waves.end());
+            break;
+        }
+}
+
+bool GripTool::press(const QPointF& at, Qt::KeyboardModifiers, Qt::MouseButton button) {
+    if (button != Qt::LeftButton) return false;
+    const Handle* handle = under(at);
+    if (handle == nullptr) {
+        if (hot_) letGo();
+        return false;
+    }
+    // What is half typed in the plan belongs to the design as it is.
+    session_.document().settleHand();
+    const Handle taken = *handle;
+    if (!hot_ || hot_->kind != taken.kind || !hot_->grip.is(taken.grip)) mode_ = Mode::Free;
+    hot_ = taken;
+    take(taken);
+    held_ = true;
+    moved_ = false;
+    typed_.clear();
+    said_.clear();
+    fit_ = {};
+    figure_.clear();
+    pointer_ = at;
+    const Vec3 along = taken.grip.anchorM ? Vec3(taken.atM - *taken.grip.anchorM) : Vec3::Zero();
+    plane_ = HandPlane::suited(taken.atM, along, yard_.camera());
+    pressedM_ = plane_.under(at, yard_.state()).value_or(taken.atM);
+    beginSnapping();
+    Q_EMIT changed();
+    return true;
+}
+
+void GripTool::drag(const QPointF& at, Qt::KeyboardModifiers keys) {
+    if (!held_) return;
+    if (!moved_ && QLineF(pointer_, at).length() < 3.0) return;
+    moved_ = true;
+    pointer_ = at;
+    moveTo(at, keys & Qt::ShiftModifier);
+}
+
+void GripTool::moveTo(const QPointF& at, bool fine) {
+    const YardState& yard = yard_.state();
+    snap_.clear();
+    const auto step = steps(fine);
+    if (start_.kind == Handle::Kind::Turn || mode_ == Mode::Turn) {
+        const Vec3& about = pivotM_;
+        HandPlane level = HandPlane::level({about.x(), about.y(), start_.atM.z()});
+        // Seen along the ground the hand goes sideways.
+        const auto under = level.under(at, yard);
+        const auto from = level.under(yard.at(start_.atM), yard);
+        double degrees = 0.0;
+        if (under && from && std::abs(yard.camera.elevationDeg) > 8.0) {
+            degrees = std::remainder(bearingOf(*under - about) - bearingOf(*from - about), 360.0);
+        } else {
+            degrees = 0.5 * (at.x() - yard.at(start_.atM).x());
+        }
+        const double grain = fine || fine_ ? 1.0 : noSnap_ ? 5.0 : 15.0;
+        turnBy(grain * std::round(degrees / grain), {1e-3, 1e-2});
+        return;
+    }
+    if (start_.kind == Handle::Kind::Scale) {
+        const QPointF centre = yard.at(centreM_);
+        const double whole = QLineF(centre, yard.at(start_.atM)).length();
+        const double factor = whole > 1.0 ? QLineF(centre, at).length() / whole : 1.0;
+        const double grain = fine || fine_ ? 0.01 : 0.05;
+        scaleBy(std::max(grain, grain * std::round(factor / grain)), {step.lengthM, step.angleDeg});
+        return;
+    }
+    if (mode_ == Mode::Up) {
+        const auto up = onLine(start_.atM, Vec3::UnitZ(), at, yard);
+        if (up) placeAt({start_.atM.x(), start_.atM.y(), up->z()}, step);
+        return;
+    }
+    if (mode_ == Mode::Along && start_.grip.anchorM) {
+        const auto on = onLine(start_.atM, start_.atM - *start_.grip.anchorM, at, yard);
+        if (on) placeAt(*on, {0.5 * step.lengthM, step.angleDeg});
+        return;
+    }
+    const auto under = plane_.under(at, yard);
+    if (!under) return;
+    Vec3 to = start_.atM + *under - pressedM_;
+    if (mode_ == Mode::Whole || start_.grip.kind == edit::GripKind::Whole) {
+        shiftBy(to - start_.atM, step);
+        return;
+    }
+    if (!noSnap_) {
+        // Round numbers where nothing holds it; what a guide fixes is as exact as what it follows.
+        for (int a = 0; a < 3; ++a)
+            if (std::abs(to[a] - start_.atM[a]) > 1e-9)
+                to[a] = step.lengthM * std::round(to[a] / step.lengthM);
+        const auto snapped = edit::snapped(
+            scene_, to, plane_.u, plane_.v,
+            [&](const Vec3& point) {
+                const QPointF pixel = yard.at(point);
+                return Eigen::Vector2d(pixel.x(), pixel.y());
+            },
+            kSnapPx);
+        // What it clicks into already does not hold it.
+        if (!snapped.name.empty() && QLineF(yard.at(snapped.atM), yard.at(start_.atM)).length() > 1.0) {
+            snap_ = text(snapped.name);
+            placeAt(snapped.atM, {0.0, 0.0});
+            return;
+        }
+    }
+    placeAt(to, step);
+}
+
+void GripTool::apply(const QString& what, const std::function<edit::Fit(model::Design&)>& change) {
+    edit::Fit fit;
+    const bool done = session_.document().editDesign(
+        designId_, what,
+        [&](model::Design& d) {
+            model::Design next = before_;
+            fit = change(next);
+            d = std::move(next);
+        },
+        QString("hand %1").arg(run_));
+    if (!done) return;
+    fit_ = fit;
+    Q_EMIT changed();
+}
+
+void GripTool::placeAt(const Vec3& to, const edit::Steps& step) {
+    apply("Move " + start_.name + " of " + nameOf(start_.grip.part), [&](model::Design& d) {
+        auto dragged = edit::dragGrip(std::move(d), start_.grip, to, offsetM_, step);
+        d = std::move(dragged.design);
+        return dragged.fit;
+    });
+}
+
+void GripTool::shiftBy(const Vec3& by, const edit::Steps& step) {
+    apply(parts_.size() > 1 ? "Move parts" : "Move " + nameOf(parts_.front()),
+          [&](model::Design& d) { return edit::shiftParts(d, parts_, by, step); });
+}
+
+void GripTool::turnBy(double degrees, const edit::Steps& step) {
+    figure_ =
+        QString("%1° to the %2").arg(std::abs(degrees), 0, 'f', 0).arg(degrees < 0.0 ? "left" : "right");
+    const Vec3 about = pivotM_ - offsetM_;
+    apply(parts_.size() > 1 ? "Turn parts" : "Turn " + nameOf(parts_.front()),
+          [&](model::Design& d) { return edit::turnParts(d, parts_, about, degrees, step); });
+}
+
+void GripTool::scaleBy(double factor, const edit::Steps& step) {
+    figure_ = QString("× %1").arg(factor, 0, 'f', 2);
+    const Vec3 about = centreM_ - offsetM_;
+    apply(parts_.size() > 1 ? "Scale parts" : "Scale " + nameOf(parts_.front()),
+          [&](model::Design& d) { return edit::scaleParts(d, parts_, about, factor, step); });
+}
+
+void GripTool::release(const QPointF&, Qt::KeyboardModifiers) {
+    if (!held_) return;
+    held_ = false;
+    session_.document().finishMerging();
+    figure_.clear();
+    refresh();
+    Q_EMIT changed();
+}
+
+void GripTool::letGo() {
+    hot_.reset();
+    held_ = false;
+    mode_ = Mode::Free;
+    typed_.clear();
+    said_.clear();
+    Q_EMIT changed();
+}
+
+bool GripTool::wantsKey(const QKeyEvent& key) const {
+    if (!hot_) return false;
+    if (key.key() == Qt::Key_Escape) return true;
+    if (key.modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return false;
+    if (!typed_.isEmpty())
+        return key.key() == Qt::Key_Return || key.key() == Qt::Key_Enter || key.key() == Qt::Key_Backspace ||
+               (!key.text().isEmpty() && key.text()[0].isPrint());
+    if (key.text().size() == 1 && (key.text()[0].isDigit() || key.text()[0] == '.' || key.text()[0] == '-'))
+        return true;
+    return hot_->kind == Handle::Kind::Grip && isLetter(key, "DUMRFN");
+}
+
+void GripTool::key(QKeyEvent& key) {
+    said_.clear();
+    if (key.key() == Qt::Key_Escape) {
+        // Back to where it was taken, or out of hand.
+        if (held_ && moved_) {
+            held_ = false;
+            session_.document().finishMerging();
+            session_.document().undo();
+        }
+        if (!typed_.isEmpty())
+            typed_.clear();
+        else
+            letGo();
+        return;
+    }
+    if (!typed_.isEmpty() && (key.key() == Qt::Key_Return || key.key() == Qt::Key_Enter)) return applyTyped();
+    if (key.key() == Qt::Key_Backspace) {
+        typed_.chop(1);
+        return;
+    }
+    const bool number =
+        !key.text().isEmpty() && (key.text()[0].isDigit() || key.text()[0] == '.' || key.text()[0] == '-');
+    if (!typed_.isEmpty() || number) {
+        if (typed_.size() < 40) typed_ += key.text();
+        return;
+    }
+    const auto flip = [&](Mode mode) { mode_ = mode_ == mode ? Mode::Free : mode; };
+    switch (key.key()) {
+        case Qt::Key_D:
+            flip(Mode::Along);
+            break;
+        case Qt::Key_U:
+            flip(Mode::Up);
+            break;
+        case Qt::Key_M:
+            flip(Mode::Whole);
+            break;
+        case Qt::Key_R:
+            flip(Mode::Turn);
+            break;
+        case Qt::Key_F:
+            fine_ = !fine_;
+            break;
+        case Qt::Key_N:
+            noSnap_ = !noSnap_;
+            break;
+        default:
+            break;
+    }
+    if (held_ && moved_) moveTo(pointer_, key.modifiers() & Qt::ShiftModifier);
+}
+
+void GripTool::applyTyped() {
+    const QString typed = typed_;
+    try {
+        const bool turn = hot_->kind == Handle::Kind::Turn || mode_ == Mode::Turn;
+        const bool scale = hot_->kind == Handle::Kind::Scale;
+        const quantity::Kind kind = turn    ? quantity::Kind::Angle
+                                    : scale ? quantity::Kind::Number
+                                            : quantity::Kind::Length;
+        const double value = quantity::evaluate(typed.toStdString(), kind, model::scopeOf(session_.design()));
+        // A drag that is under way counts as far as it went.
+        if (held_) session_.document().finishMerging();
+        held_ = false;
+        take(*hot_);
+        const edit::Steps exact{0.0, 0.0};
+        if (turn) {
+            turnBy(value, {1e-5, 1e-3});
+        } else if (scale) {
+            if (!(value > 0.0)) throw Error("A scale is above zero.");
+            scaleBy(value, {1e-3, 0.1});
+        } else if (mode_ == Mode::Up || mode_ == Mode::Whole || !start_.grip.anchorM) {
+            const Vec3 to(start_.atM.x(), start_.atM.y(), value);
+            if (mode_ == Mode::Whole)
+                shiftBy(to - start_.atM, exact);
+            else
+                placeAt(to, exact);
+        } else {
+            const Vec3 d = start_.atM - *start_.grip.anchorM;
+            if (!(value > 0.0)) throw Error("A length is above zero.");
+            placeAt(*start_.grip.anchorM + value / std::max(1e-9, d.norm()) * d, exact);
+        }
+        typed_.clear();
+        session_.document().finishMerging();
+        if (!fit_.held.empty()) said_ = text(fit_.held.front());
+        figure_.clear();
+        refresh();
+    } catch (const Error& e) {
+        said_ = text(e.what());
+    }
+}
+
+}  // namespace rm::app

@@ -1,0 +1,331 @@
+#include "app/stages/shape/yard_scene.h"
+
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace rm::app {
+
+namespace {
+
+/// Of a wire's colour, what is left on the other side of the ground.
+constexpr float kBehindGround = 0.4F;
+/// Of the farthest wire's colour, so that what is near is read first.
+constexpr double kFarthest = 0.62;
+/// Drop lines closer together than this say nothing new, pixels.
+constexpr double kDropApart = 22.0;
+constexpr std::size_t kMostDrops = 24;
+constexpr std::size_t kMostHeights = 8;
+
+}  // namespace
+
+bool YardScene::label(const QPointF& at, const QString& words, const QColor& colour, double width) {
+    const double wide = width > 0.0 ? width : p_.fontMetrics().horizontalAdvance(words);
+    const QRectF box(at, QSizeF(wide, p_.fontMetrics().height()));
+    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& other) { return other.intersects(box); }))
+        return false;
+    taken_.push_back(box);
+    p_.setPen(colour);
+    p_.drawText(box.adjusted(0, 0, 2, 0), Qt::AlignLeft | Qt::AlignVCenter, words);
+    return true;
+}
+
+void YardScene::paint() {
+    // From below the soil is in front of what stands on it.
+    const bool below = fromBelow();
+    if (below) {
+        wires(false);
+        currents(false);
+    }
+    ground();
+    gridLabel();
+    compass();
+    if (!below) shadows();
+    lobe();
+    remarks();
+    heights();
+    currents(true);
+    wires(true);
+    if (!below) {
+        currents(false);
+        wires(false);
+    }
+    marks();
+    handle();
+}
+
+void YardScene::paintBare() {
+    ground();
+    shadows();
+    wires(true);
+    wires(false);
+    marks();
+}
+
+/// Grass that fades towards the horizon, with a grid to measure by.
+void YardScene::ground() {
+    if (!s_.overGround()) return;
+    const double span = 2.6 * s_.extent();
+    const double step = stepAbove(span / 14);
+    const int n = static_cast<int>(std::ceil(0.5 * span / step));
+    const double edge = n * step;
+    const Vec3 c(std::round(s_.centreM.x() / step) * step, std::round(s_.centreM.y() / step) * step, 0.0);
+    QPolygonF field;
+    for (const auto& [x, y] : {std::pair{-edge, -edge}, {edge, -edge}, {edge, edge}, {-edge, edge}})
+        field << s_.at(c + Vec3(x, y, 0));
+    QRadialGradient fade(s_.at(c), edge * s_.camera.pixelsPerM(s_.size) * 1.02);
+    const auto fading = [&](double strength) {
+        QColor colour = s_.theme.reed;
+        for (const auto& [at, share] : {std::pair{0.0, 1.0}, {0.55, 0.9}, {0.85, 0.35}, {1.0, 0.0}}) {
+            colour.setAlphaF(static_cast<float>(strength * share));
+            fade.setColorAt(at, colour);
+        }
+        return QBrush(fade);
+    };
+    p_.setPen(Qt::NoPen);
+    p_.setBrush(fading(s_.theme.dark ? 0.13 : 0.12));
+    p_.drawPolygon(field);
+    p_.setPen(QPen(fading(0.30), 0.8));
+    p_.setBrush(Qt::NoBrush);
+    for (int i = -n; i <= n; ++i) {
+        line(c + Vec3(i * step, -edge, 0), c + Vec3(i * step, edge, 0));
+        line(c + Vec3(-edge, i * step, 0), c + Vec3(edge, i * step, 0));
+    }
+    gridM_ = step;
+}
+
+void YardScene::gridLabel() {
+    if (!s_.overGround()) return;
+    p_.setFont(textFont(kTinyPt));
+    p_.setPen(s_.theme.softInk);
+    p_.drawText(QRectF(12, s_.size.height() - 20, 300, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                QString("grid %1 m%2").arg(gridM_).arg(fromBelow() ? "   seen from below the ground" : ""));
+}
+
+/// What stands above the ground darkens it: where a wire is, in plan, is read from its shadow.
+void YardScene::shadows() {
+    if (!s_.overGround() || !s_.expansion) return;
+    QColor dark = s_.theme.dark ? QColor(0, 0, 0) : s_.theme.ink;
+    dark.setAlphaF(s_.theme.dark ? 0.34F : 0.10F);
+    p_.setPen(QPen(dark, 2.6, Qt::SolidLine, Qt::RoundCap));
+    // In one stroke, so that shadows that cross are no darker there.
+    QPainterPath path;
+    for (const auto& wire : s_.expansion->model.wires) {
+        if (wire.startM.z() + wire.endM.z() < 1e-3) continue;
+        path.moveTo(s_.at({wire.startM.x(), wire.startM.y(), 0.0}));
+        path.lineTo(s_.at({wire.endM.x(), wire.endM.y(), 0.0}));
+    }
+    p_.setBrush(Qt::NoBrush);
+    p_.drawPath(path);
+}
+
+void YardScene::heights() {
+    if (!s_.overGround() || !s_.expansion) return;
+    struct Drop {
+        Vec3 end;
+        bool selected;
+    };
+    std::vector<Drop> drops;
+    std::map<long, bool> depths;
+    p_.setFont(textFont(kTinyPt));
+    for (const auto& wire : s_.expansion->model.wires)
+        for (const Vec3& end : {wire.startM, wire.endM}) {
+            if (end.z() < -1e-3 && depths.size() < 3 &&
+                depths.emplace(std::lround(end.z() * 50.0), true).second)
+                label(s_.at(end) + QPointF(6, 3), QString("%1 m deep").arg(-end.z(), 0, 'f', 2),
+                      s_.theme.softInk);
+            if (end.z() > 1e-3) drops.push_back({end, s_.isSelected(wire)});
+        }
+    // Those of what is selected first, then the highest; a line beside another one is left out.
+    std::stable_sort(drops.begin(), drops.end(), [](const Drop& a, const Drop& b) {
+        return a.selected != b.selected ? a.selected : a.end.z() > b.end.z() + 1e-6;
+    });
+    std::vector<QPointF> feet;
+    std::map<long, bool> written;
+    for (const auto& drop : drops) {
+        const QPointF foot = s_.at({drop.end.x(), drop.end.y(), 0.0});
+        const bool crowded = std::any_of(feet.begin(), feet.end(), [&](const QPointF& other) {
+            return QLineF(other, foot).length() < kDropApart;
+        });
+        if (!crowded && feet.size() < kMostDrops) {
+            feet.push_back(foot);
+            p_.setPen(QPen(s_.theme.softInk, 0.7, Qt::DotLine));
+            p_.drawLine(foot, s_.at(drop.end));
+        }
+        if (!drop.selected && !s_.selected.isEmpty()) continue;
+        // One label for each height, on the first end that has it.
+        if (written.size() >= kMostHeights || !written.emplace(std::lround(drop.end.z() * 50.0), true).second)
+            continue;
+        label(s_.at(drop.end) + QPointF(drop.selected ? 9 : 6, -17),
+              QString("%1 m up").arg(drop.end.z(), 0, 'f', drop.end.z() < 100.0 ? 2 : 0), s_.theme.softInk);
+    }
+}
+
+/// Far wires first and a little paler; each with a seam of the background, so that crossings show which one
+/// is in front.
+void YardScene::wires(bool inSoil) {
+    if (!s_.expansion) return;
+    struct Piece {
+        Vec3 from;
+        Vec3 to;
+        const model::PlainWire* wire;
+        double depth;
+    };
+    std::vector<Piece> pieces;
+    double near = 1e99;
+    double far = -1e99;
+    const auto add = [&](const Vec3& from, const Vec3& to, const model::PlainWire& wire) {
+        if (s_.overGround() && (from.z() + to.z() < -1e-9) != inSoil) return;
+        if (!s_.overGround() && inSoil) return;
+        const double depth = s_.camera.project(0.5 * (from + to), s_.size).depth;
+        near = std::min(near, depth);
+        far = std::max(far, depth);
+        pieces.push_back({from, to, &wire, depth});
+    };
+    for (const auto& wire : s_.expansion->model.wires) {
+        const double from = wire.startM.z();
+        const double to = wire.endM.z();
+        if (s_.overGround() && from * to < 0.0) {
+            const Vec3 surface = wire.startM + from / (from - to) * (wire.endM - wire.startM);
+            add(wire.startM, surface, wire);
+            add(surface, wire.endM, wire);
+        } else {
+            add(wire.startM, wire.endM, wire);
+        }
+    }
+    std::sort(pieces.begin(), pieces.end(), [](const Piece& a, const Piece& b) { return a.depth > b.depth; });
+    const bool behind = inSoil != fromBelow() && s_.overGround();
+    for (const auto& piece : pieces) {
+        const bool selected = s_.isSelected(*piece.wire);
+        const double thickness = 2.0 * piece.wire->radiusM * s_.camera.pixelsPerM(s_.size);
+        const double width = std::clamp(thickness, selected ? 2.6 : 1.7, 14.0);
+        const double away = far - near > 1e-9 ? (piece.depth - near) / (far - near) : 0.0;
+        QColor colour = selected ? s_.theme.reed : s_.theme.ink;
+        const double bright = selected ? 1.0 : 1.0 - (1.0 - kFarthest) * away;
+        colour.setAlphaF(behind ? kBehindGround : static_cast<float>(bright));
+        const QPointF from = s_.at(piece.from);
+        const QPointF to = s_.at(piece.to);
+        if (!behind && pieces.size() > 1) {
+            QColor seam = s_.theme.yard;
+            seam.setAlphaF(0.75F);
+            // Short of the ends: joints stay joined.
+            const double cut = std::min(0.4, 5.0 / std::max(1.0, QLineF(from, to).length()));
+            p_.setPen(QPen(seam, width + 3.0, Qt::SolidLine, Qt::FlatCap));
+            p_.drawLine(from + cut * (to - from), to - cut * (to - from));
+        }
+        p_.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
+        p_.drawLine(from, to);
+    }
+    if (inSoil) return;
+    p_.setPen(Qt::NoPen);
+    p_.setBrush(s_.theme.ink);
+    for (const auto& joint : s_.expansion->joints) p_.drawEllipse(s_.at(joint.pointM), 2.6, 2.6);
+}
+
+void YardScene::compass() {
+    if (!s_.expansion) return;
+    const double reach = s_.compassReach();
+    const Vec3 c(s_.centreM.x(), s_.centreM.y(), s_.overGround() ? 0.0 : s_.centreM.z());
+    const auto toward = [&](double bearing) {
+        const double azimuth = (s_.expansion->headingDeg - bearing) * kDegree;
+        return Vec3(std::cos(azimuth), std::sin(azimuth), 0.0);
+    };
+    p_.setFont(textFont(kSmallPt, true));
+    for (const auto& [name, bearing] : {std::pair{"N", 0.0}, {"E", 90.0}, {"S", 180.0}, {"W", 270.0}}) {
+        const Vec3 out = c + reach * 1.16 * toward(bearing);
+        const QPointF at = s_.at(out);
+        p_.setPen(bearing == 0.0 ? s_.theme.ink : s_.theme.softInk);
+        const QRectF place(at.x() - 10, at.y() - 8, 20, 16);
+        p_.drawText(place, Qt::AlignCenter, name);
+        taken_.push_back(place);
+    }
+    p_.setPen(QPen(s_.theme.softInk, 1.2));
+    line(c + reach * 0.9 * toward(0), c + reach * 1.02 * toward(0));
+    // The front of the antenna.
+    const Vec3 front = Vec3::UnitX();
+    const Vec3 side = Vec3::UnitY();
+    const QPointF tip = s_.at(c + reach * front);
+    QPolygonF arrow{{tip, s_.at(c + reach * (0.90 * front + 0.035 * side)),
+                     s_.at(c + reach * (0.90 * front - 0.035 * side))}};
+    QColor copper = s_.theme.copper;
+    copper.setAlphaF(0.75F);
+    p_.setPen(Qt::NoPen);
+    p_.setBrush(copper);
+    p_.drawPolygon(arrow);
+    p_.setPen(s_.theme.copper);
+    p_.setFont(textFont(kTinyPt));
+    const int bearing =
+        static_cast<int>(std::lround(std::fmod(s_.expansion->headingDeg + 360.0, 360.0))) % 360;
+    taken_.emplace_back(tip.x() - 30, tip.y() + 3, 60, 12);
+    p_.drawText(taken_.back(), Qt::AlignCenter, QString("front %1°").arg(bearing, 3, 10, QChar('0')));
+    if (s_.ray) {
+        const double a = s_.ray->azimuthDeg * kDegree;
+        const double e = s_.ray->elevationDeg * kDegree;
+        p_.setPen(QPen(s_.theme.heather, 1.4));
+        line(c, c + reach * Vec3(std::cos(e) * std::cos(a), std::cos(e) * std::sin(a), std::sin(e)));
+    }
+}
+
+void YardScene::marks() {
+    if (!s_.expansion) return;
+    // Lines between points: a loose pair of threads.
+    const auto ports = s_.expansion->model.places();
+    for (const auto& line : s_.expansion->model.lines) {
+        const QPointF from = s_.at(s_.pointOf(ports.at(line.fromPort).place));
+        const QPointF to = s_.at(s_.pointOf(ports.at(line.toPort).place));
+        const QPointF along = to - from;
+        const double length = std::max(1.0, std::hypot(along.x(), along.y()));
+        const QPointF side = QPointF(-along.y(), along.x()) * (1.8 / length);
+        p_.setPen(QPen(s_.theme.water, 1.1));
+        p_.drawLine(from + side, line.crossed ? to - side : to + side);
+        p_.drawLine(from - side, line.crossed ? to + side : to - side);
+    }
+    // Loads: a small open box on the wire.
+    for (const auto& load : s_.expansion->model.loads) {
+        const QPointF at = s_.at(s_.pointOf(load.place));
+        p_.setPen(QPen(s_.theme.water, 1.8));
+        p_.setBrush(s_.theme.panel);
+        p_.drawRect(QRectF(at.x() - 5, at.y() - 4, 10, 8));
+    }
+    // Feedpoint: a diamond of sunlight with a dark heart, split by the wire.
+    int number = 0;
+    for (const auto& feed : s_.expansion->model.feeds) {
+        ++number;
+        const QPointF at = s_.at(s_.pointOf(feed.place));
+        p_.setPen(QPen(s_.theme.ink, 1.2));
+        p_.setBrush(s_.theme.sun);
+        p_.drawPolygon(QPolygonF(
+            {at + QPointF(0, -8), at + QPointF(6.5, 0), at + QPointF(0, 8), at + QPointF(-6.5, 0)}));
+        p_.setBrush(s_.theme.ink);
+        p_.drawEllipse(at, 1.7, 1.7);
+        if (s_.expansion->model.feeds.size() > 1) {
+            p_.setFont(textFont(kTinyPt, true));
+            label(at + QPointF(8, -8), QString::number(number), s_.theme.ink);
+        }
+    }
+}
+
+void YardScene::handle() {
+    if (!s_.overGround() || s_.expansion->model.wires.empty()) return;
+    const Vec3 point = s_.handlePoint();
+    const QPointF at = s_.at(point);
+    p_.setPen(QPen(s_.theme.reed, 1.3));
+    line({point.x(), point.y(), 0.0}, point);
+    p_.setBrush(s_.handleHeld ? s_.theme.reed : s_.theme.panel);
+    p_.drawEllipse(at, 6, 6);
+    p_.setPen(QPen(s_.handleHeld ? s_.theme.panel : s_.theme.reed, 1.4));
+    p_.drawLine(at + QPointF(-2.5, -1), at + QPointF(0, -3.5));
+    p_.drawLine(at + QPointF(2.5, -1), at + QPointF(0, -3.5));
+    p_.drawLine(at + QPointF(-2.5, 1), at + QPointF(0, 3.5));
+    p_.drawLine(at + QPointF(2.5, 1), at + QPointF(0, 3.5));
+    p_.setFont(textFont(kTinyPt));
+    p_.setPen(s_.theme.reed);
+    const QString text =
+        QString("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(std::abs(point.z()), 0, 'f', 2);
+    const bool room = at.x() + 12 + p_.fontMetrics().horizontalAdvance(text) < s_.size.width() - 6;
+    p_.drawText(room ? QRectF(at.x() + 10, at.y() - 7, 110, 14) : QRectF(at.x() - 120, at.y() - 7, 110, 14),
+                (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
+}
+
+}  // namespace rm::app

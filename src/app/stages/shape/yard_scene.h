@@ -1,0 +1,44 @@
+// Draws the yard: ground, compass, shadows, heights, wires with what sits on them, and what the antenna does.
+#pragma once
+
+#include <QPainter>
+#include <vector>
+
+#include "app/stages/shape/yard_state.h"
+
+namespace rm::app {
+
+class YardScene {
+  public:
+    YardScene(const YardState& state, QPainter& painter) : s_(state), p_(painter) {}
+
+    void paint();
+    /// The antenna alone, for small pictures of it.
+    void paintBare();
+
+  private:
+    void ground();
+    void gridLabel();
+    void compass();
+    void shadows();
+    void heights();
+    void currents(bool inSoil);
+    void wires(bool inSoil);
+    void marks();
+    void lobe();
+    void remarks();
+    void handle();
+
+    bool fromBelow() const { return s_.overGround() && s_.camera.elevationDeg < 0.0; }
+    void line(const Vec3& from, const Vec3& to) { p_.drawLine(s_.at(from), s_.at(to)); }
+    /// Writes a label where no other stands already; false where one does.
+    bool label(const QPointF& at, const QString& words, const QColor& colour, double width = 0.0);
+    QColor lobeColour(double belowDb) const;
+
+    const YardState& s_;
+    QPainter& p_;
+    std::vector<QRectF> taken_;
+    double gridM_ = 1.0;
+};
+
+}  // namespace rm::app

@@ -1,0 +1,56 @@
+// What the yard shows and from where: the values that its painters and tools share.
+#pragma once
+
+#include <QStringList>
+#include <optional>
+
+#include "app/look/theme.h"
+#include "app/session/results.h"
+#include "app/stages/shape/camera.h"
+
+namespace rm::app {
+
+struct YardState {
+    ExpansionPtr expansion;
+    AnalysisPtr analysis;
+    LobePtr lobe;
+    QStringList remarks;
+    Camera camera;
+    QSizeF size;
+    Vec3 centreM = Vec3::Zero();
+    QStringList selected;  ///< names of parts
+    bool stale = false;
+    bool showCurrents = true;
+    bool showLobe = false;
+    bool showPhase = false;
+    bool handleHeld = false;
+    /// The direction that the mouse is on in one of the cuts.
+    std::optional<em::Direction> ray;
+    Theme theme = Theme::current();
+
+    bool overGround() const {
+        return expansion && expansion->model.ground.kind != model::GroundKind::FreeSpace;
+    }
+    QPointF at(const Vec3& point) const { return camera.project(point, size).at; }
+    /// Of the wires, with the ground below them where there is any, in m.
+    double extent() const;
+    /// Radius of the compass on the ground.
+    double compassReach() const { return 0.5 * extent(); }
+    Vec3 pointOf(const model::WirePlace& place) const {
+        const auto& wire = expansion->model.wires.at(place.wire);
+        return wire.startM + place.at * (wire.endM - wire.startM);
+    }
+    bool isSelected(const model::PlainWire& wire) const {
+        return selected.contains(QString::fromStdString(wire.origin()));
+    }
+    /// Where the handle stands that raises and lowers the antenna: beside it, level with its lowest point.
+    Vec3 handlePoint() const;
+};
+
+/// Distance of a point from the line between two others, in pixels.
+double pixelsToLine(const QPointF& point, const QPointF& from, const QPointF& to);
+
+/// 1, 2 or 5 times a power of ten, not below `raw`.
+double stepAbove(double raw);
+
+}  // namespace rm::app

@@ -1,0 +1,368 @@
+#include "core/export/build_drawing.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/model/expand.h"
+#include "core/quantity/format.h"
+#include "core/study/figures.h"
+#include "core/version.h"
+
+namespace rm::io {
+
+namespace {
+
+using namespace rm::model;
+
+constexpr double kMargin = 10.0;
+constexpr double kTitleHeight = 24.0;
+constexpr double kTitleWidth = 112.0;
+/// Round a view, for its dimensions.
+constexpr double kRoom = 17.0;
+constexpr double kLeft = 26.0;  ///< to the left of one, for heights
+/// An antenna this much higher than it is large is drawn with the ground broken off.
+constexpr double kHigh = 0.4;
+/// Paper between an antenna and a ground that is broken off, mm.
+constexpr double kBreakMm = 9.0;
+constexpr double kTextMm = 2.2;
+constexpr double kRowMm = 4.6;
+constexpr double kSmallest = 1e-3;
+
+/// A direction of looking: what goes to the right and what goes up on paper.
+struct View {
+    const char* name;
+    Vec3 right;
+    Vec3 up;
+};
+
+struct Box {
+    double left = 1e99;
+    double right = -1e99;
+    double low = 1e99;
+    double high = -1e99;
+    void include(double x, double y) {
+        left = std::min(left, x);
+        right = std::max(right, x);
+        low = std::min(low, y);
+        high = std::max(high, y);
+    }
+    double width() const { return right - left; }
+    double height() const { return high - low; }
+};
+
+/// Scales that rulers have.
+double scaleFor(double metresPerMm) {
+    for (double power = 1.0; power < 1e7; power *= 10.0)
+        for (const double m : {1.0, 2.0, 2.5, 5.0})
+            if (m * power >= 1000.0 * metresPerMm) return m * power;
+    return 1000.0 * metresPerMm;
+}
+
+/// Places in a row pushed apart to at least `least`, in their order, as near to where they belong as may be.
+std::vector<double> apart(std::vector<double> at, double least) {
+    for (int round = 0; round < 200; ++round) {
+        bool moved = false;
+        for (std::size_t i = 0; i + 1 < at.size(); ++i) {
+            const double lack = least - (at[i + 1] - at[i]);
+            if (lack <= 1e-6) continue;
+            at[i] -= 0.5 * lack;
+            at[i + 1] += 0.5 * lack;
+            moved = true;
+        }
+        if (!moved) break;
+    }
+    return at;
+}
+
+class Drawer {
+  public:
+    Drawer(const Design& design, const DrawingOptions& options)
+        : design_(design), options_(options), expansion_(expand(design)) {
+        study::requireUsable(expansion_);
+        build_ = build::buildSheet(design);
+        ground_ = expansion_.model.ground.kind != GroundKind::FreeSpace;
+        views_ = {{"from above", -Vec3::UnitY(), Vec3::UnitX()},
+                  {"from the right", Vec3::UnitX(), Vec3::UnitZ()},
+                  {"from the front", Vec3::UnitY(), Vec3::UnitZ()}};
+    }
+
+    std::vector<Sheet> run() {
+        sheet_ = sheetOf(options_.paper);
+        frame();
+        layOutViews();
+        sheets_.push_back(sheet_);
+        tables();
+        for (std::size_t i = 0; i < sheets_.size(); ++i) title(sheets_[i], i + 1);
+        return std::move(sheets_);
+    }
+
+  private:
+    std::string length(double metres) const {
+        return quantity::formatLength(metres, options_.feetAndInches ? quantity::LengthStyle::FeetInches
+                                                                     : quantity::LengthStyle::Metric);
+    }
+    void line(SheetPoint from, SheetPoint to, double width, const char* layer, bool dashed = false) {
+        sheet_.lines.push_back({from, to, width, dashed, layer});
+    }
+    void text(SheetPoint at, const std::string& words, const char* layer, Align align = Align::Left,
+              double height = kTextMm, bool upright = false, bool bold = false) {
+        sheet_.texts.push_back({at, words, height, align, upright, bold, layer});
+    }
+    void frame() {
+        const double r = sheet_.width - kMargin;
+        const double b = sheet_.height - kMargin;
+        line({kMargin, kMargin}, {r, kMargin}, 0.5, "frame");
+        line({r, kMargin}, {r, b}, 0.5, "frame");
+        line({r, b}, {kMargin, b}, 0.5, "frame");
+        line({kMargin, b}, {kMargin, kMargin}, 0.5, "frame");
+    }
+
+    Box boxOf(const View& view) const {
+        Box box;
+        for (const auto& wire : expansion_.model.wires)
+            for (const Vec3& end : {wire.startM, wire.endM})
+                box.include(end.dot(view.right), end.dot(view.up));
+        // Upright views stand on the ground, where that leaves them a size.
+        if (ground_ && view.up.z() > 0.5 && !broken()) box.include(box.left, 0.0);
+        return box;
+    }
+
+    /// Whether the ground is too far below to be drawn to scale.
+    bool broken() const {
+        Vec3 low = Vec3::Constant(1e99);
+        Vec3 high = Vec3::Constant(-1e99);
+        for (const auto& wire : expansion_.model.wires)
+            for (const Vec3& end : {wire.startM, wire.endM}) {
+                low = low.cwiseMin(end);
+                high = high.cwiseMax(end);
+            }
+        return ground_ && low.z() > kHigh * (high - low).norm();
+    }
+
+    /// The three views where they find room: from above at the top left, from the right below it, from the
+    /// front beside that.
+    void layOutViews() {
+        const Box top = boxOf(views_[0]);
+        const Box side = boxOf(views_[1]);
+        const Box front = boxOf(views_[2]);
+        const double wide = sheet_.width - 2.0 * kMargin - 2.0 * kLeft - 2.0 * kRoom;
+        const double tall = sheet_.height - 2.0 * kMargin - kTitleHeight - 4.0 * kRoom;
+        const double upperWide = std::max(top.width(), kSmallest);
+        const double lowerWide = side.width() + front.width();
+        const double needed =
+            std::max({std::max(upperWide, lowerWide) / wide,
+                      (top.height() + std::max(side.height(), front.height())) / tall, kSmallest / wide});
+        scale_ = scaleFor(needed);
+        const double x = kMargin + kLeft;
+        const double y = kMargin + kRoom;
+        view(views_[0], top, {x, y}, true);
+        const double below = y + top.height() * mm() + 2.0 * kRoom;
+        view(views_[1], side, {x, below + std::max(0.0, front.height() - side.height()) * mm()}, false);
+        view(views_[2], front,
+             {x + side.width() * mm() + kRoom + kLeft,
+              below + std::max(0.0, side.height() - front.height()) * mm()},
+             false);
+    }
+
+    /// Millimetres on paper of a metre.
+    double mm() const { return 1000.0 / scale_; }
+
+    void view(const View& view, const Box& box, SheetPoint corner, bool above) {
+        const auto at = [&](const Vec3& p) -> SheetPoint {
+            return {corner.x + (p.dot(view.right) - box.left) * mm(),
+                    corner.y + (box.high - p.dot(view.up)) * mm()};
+        };
+        text({corner.x, corner.y - 10.0}, view.name, "frame", Align::Left, 2.6, false, true);
+        for (const auto& wire : expansion_.model.wires) {
+            const SheetPoint from = at(wire.startM);
+            const SheetPoint to = at(wire.endM);
+            line(from, to, std::clamp(2.0 * wire.radiusM * mm(), 0.35, 2.0), "wires");
+            if (std::hypot(from.x - to.x, from.y - to.y) < 0.3)
+                sheet_.circles.push_back({from, 0.5, true, "wires"});
+        }
+        for (const auto& feed : expansion_.model.feeds) {
+            const auto& wire = expansion_.model.wires[feed.place.wire];
+            sheet_.circles.push_back(
+                {at(wire.startM + feed.place.at * (wire.endM - wire.startM)), 1.1, false, "wires"});
+        }
+        if (ground_ && !above) {
+            const double y = corner.y + (broken() ? box.height() * mm() + kBreakMm : box.high * mm());
+            if (broken()) {
+                // Two strokes across: what lies between is left out.
+                const double x = corner.x + 0.5 * box.width() * mm();
+                for (const double up : {5.2, 4.0})
+                    line({x - 2.0, y - up + 0.8}, {x + 2.0, y - up - 0.8}, 0.2, "dimensions");
+            }
+            line({corner.x - 4.0, y}, {corner.x + box.width() * mm() + 4.0, y}, 0.5, "frame");
+            for (double x = corner.x - 4.0; x < corner.x + box.width() * mm() + 3.0; x += 3.0)
+                line({x, y}, {x - 1.4, y + 1.4}, 0.15, "frame");
+        }
+        across(box, corner, ground_ && !above && broken() ? kBreakMm : 0.0);
+        upwards(box, corner, above);
+        if (above) boom(at, box, corner);
+    }
+
+    /// The width, below a view.
+    void across(const Box& box, SheetPoint corner, double lower) {
+        if (box.width() < kSmallest) return;
+        const double y = corner.y + box.height() * mm() + lower + 7.0;
+        const double left = corner.x;
+        const double right = corner.x + box.width() * mm();
+        dimension({left, y}, {right, y}, box.width(), {0.0, -6.0});
+    }
+
+    /// The depth of a view from above; heights above the ground of the others, at its left.
+    void upwards(const Box& box, SheetPoint corner, bool above) {
+        const double x = corner.x - 7.0;
+        if (above || !ground_) {
+            if (box.height() > kSmallest)
+                dimension({x, corner.y + box.height() * mm()}, {x, corner.y}, box.height(), {6.0, 0.0});
+            return;
+        }
+        std::vector<double> levels;
+        for (const auto& wire : expansion_.model.wires)
+            for (const Vec3& end : {wire.startM, wire.endM}) {
+                const bool known = std::any_of(levels.begin(), levels.end(),
+                                               [&](double z) { return std::abs(z - end.z()) < 0.02; });
+                if (!known && levels.size() < 8) levels.push_back(end.z());
+            }
+        std::sort(levels.rbegin(), levels.rend());
+        std::vector<double> places;
+        for (const double z : levels) places.push_back(corner.y + (box.high - z) * mm());
+        const auto written = apart(places, kTextMm + 1.2);
+        for (std::size_t i = 0; i < levels.size(); ++i) {
+            line({corner.x - 1.0, places[i]}, {corner.x - 3.0, written[i]}, 0.15, "dimensions");
+            text({corner.x - 3.6, written[i] + 0.5 * kTextMm}, length(levels[i]), "dimensions", Align::Right);
+        }
+    }
+
+    /// Where the elements of a row stand on their boom, from its first one.
+    template <typename At>
+    void boom(const At& at, const Box& box, SheetPoint corner) {
+        for (const auto& row : expansion_.rows) {
+            if (row.elements.size() < 2) continue;
+            struct Mark {
+                double place;
+                double positionM;
+            };
+            std::vector<Mark> marks;
+            const std::string first = row.part + ", " + row.elements.front().name;
+            const PlainWire* begin = nullptr;
+            for (const auto& wire : expansion_.model.wires)
+                if (begin == nullptr && wire.part == first) begin = &wire;
+            if (begin == nullptr) continue;
+            const double start = 0.5 * (at(begin->startM).y + at(begin->endM).y);
+            for (const auto& element : row.elements)
+                marks.push_back(
+                    {start - (element.positionM - row.elements.front().positionM) * mm(), element.positionM});
+            std::sort(marks.begin(), marks.end(),
+                      [](const Mark& a, const Mark& b) { return a.place < b.place; });
+            std::vector<double> places;
+            for (const auto& mark : marks) places.push_back(mark.place);
+            const auto written = apart(places, kTextMm + 1.0);
+            const double x = corner.x + box.width() * mm() + 3.0;
+            for (std::size_t i = 0; i < marks.size(); ++i) {
+                line({x - 2.0, marks[i].place}, {x + 2.0, written[i]}, 0.15, "dimensions");
+                text({x + 2.6, written[i] + 0.5 * kTextMm}, length(marks[i].positionM), "dimensions");
+            }
+            return;
+        }
+    }
+
+    /// A dimension line with its ends, its words in the middle, and lines out to what it measures.
+    void dimension(SheetPoint from, SheetPoint to, double metres, SheetPoint out) {
+        line(from, to, 0.18, "dimensions");
+        for (const SheetPoint& end : {from, to}) {
+            line({end.x - 0.9, end.y + 0.9}, {end.x + 0.9, end.y - 0.9}, 0.3, "dimensions");
+            line({end.x, end.y}, {end.x + out.x, end.y + out.y}, 0.12, "dimensions");
+        }
+        const bool upright = std::abs(to.x - from.x) < std::abs(to.y - from.y);
+        const SheetPoint middle{0.5 * (from.x + to.x), 0.5 * (from.y + to.y)};
+        if (upright)
+            text({middle.x - 0.8, middle.y}, length(metres), "dimensions", Align::Middle, kTextMm, true);
+        else
+            text({middle.x, middle.y + kTextMm + 0.9}, length(metres), "dimensions", Align::Middle);
+    }
+
+    /// What to cut, as many sheets as it takes.
+    void tables() {
+        struct Column {
+            const char* head;
+            double at;
+            Align align;
+        };
+        const double right = sheetOf(options_.paper).width - kMargin;
+        const Column columns[] = {
+            {"piece", kMargin + 3.0, Align::Left},          {"how many", kMargin + 92.0, Align::Right},
+            {"as modelled", kMargin + 122.0, Align::Right}, {"to cut", kMargin + 150.0, Align::Right},
+            {"with", kMargin + 156.0, Align::Left},         {"of", right - 3.0, Align::Right}};
+        std::size_t next = 0;
+        const auto& pieces = build_.list.pieces;
+        while (next < pieces.size()) {
+            sheet_ = sheetOf(options_.paper);
+            frame();
+            double y = kMargin + 8.0;
+            for (const auto& column : columns)
+                text({column.at, y}, column.head, "frame", column.align, 2.4, false, true);
+            line({kMargin, y + 2.0}, {right, y + 2.0}, 0.3, "frame");
+            const double bottom = sheet_.height - kMargin - kTitleHeight - 4.0;
+            for (y += 7.0; next < pieces.size() && y < bottom; ++next, y += kRowMm) {
+                const auto& piece = pieces[next];
+                const std::string cells[] = {piece.part,
+                                             std::to_string(piece.count),
+                                             length(piece.modelledM),
+                                             length(piece.cutM),
+                                             piece.added,
+                                             piece.conductor};
+                for (std::size_t c = 0; c < std::size(columns); ++c)
+                    text({columns[c].at, y}, cells[c], "frame", columns[c].align);
+            }
+            sheets_.push_back(sheet_);
+        }
+    }
+
+    void title(Sheet& sheet, std::size_t page) const {
+        const double right = sheet.width - kMargin;
+        const double bottom = sheet.height - kMargin;
+        const double left = right - kTitleWidth;
+        const double top = bottom - kTitleHeight;
+        sheet.lines.push_back({{left, top}, {right, top}, 0.4, false, "frame"});
+        sheet.lines.push_back({{left, top}, {left, bottom}, 0.4, false, "frame"});
+        const auto write = [&](double x, double y, const std::string& words, double height,
+                               bool bold = false) {
+            sheet.texts.push_back({{left + x, top + y}, words, height, Align::Left, false, bold, "frame"});
+        };
+        write(3.0, 6.0, design_.name, 3.4, true);
+        write(3.0, 11.0, options_.project, 2.4);
+        write(3.0, 15.5, fmt::format("for {:.4g} MHz{}", expansion_.designFrequencyHz / 1e6, soilWords()),
+              2.2);
+        write(3.0, 20.0, fmt::format("Reed Mast {}, {}", kVersion, options_.date), 2.2);
+        write(78.0, 15.5, fmt::format("1 : {:g}", scale_), 3.0, true);
+        write(78.0, 20.0, fmt::format("sheet {} of {}", page, sheets_.size()), 2.2);
+    }
+
+    std::string soilWords() const {
+        if (!ground_) return ", in free space";
+        return fmt::format(", {} up", length(expansion_.heightM));
+    }
+
+    const Design& design_;
+    const DrawingOptions& options_;
+    Expansion expansion_;
+    build::BuildSheet build_;
+    bool ground_ = false;
+    std::vector<View> views_;
+    double scale_ = 100.0;
+    Sheet sheet_;
+    std::vector<Sheet> sheets_;
+};
+
+}  // namespace
+
+std::vector<Sheet> buildDrawing(const Design& design, const DrawingOptions& options) {
+    return Drawer(design, options).run();
+}
+
+}  // namespace rm::io

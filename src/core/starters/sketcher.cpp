@@ -1,0 +1,146 @@
+#include "core/starters/sketcher.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/typed_like.h"
+
+namespace rm::starters {
+
+using namespace rm::model;
+
+std::string Sketcher::metres(double value) {
+    return quantity::typedLike("m", quantity::Kind::Length, value, std::abs(value) < 2.0 ? 0.001 : 0.01, 0.0);
+}
+
+Sketcher::Sketcher(const Order& order, const std::string& name) : order_(order) {
+    if (order.bands.empty()) throw Error("A starter needs a band.");
+    lambdaM_ = wavelengthM(order.bands.front().centreHz());
+    Design& d = out_.design;
+    d.name = name;
+    d.designFrequency = fmt::format("{:.6g} MHz", megahertz());
+    d.site = order.site;
+    d.site.height = "0 m";
+    bands(1);
+}
+
+std::string Sketcher::length(const std::string& name, double value, const std::string& note, double low,
+                             double high) {
+    Dimension d;
+    d.name = name;
+    d.text = metres(value);
+    d.low = metres(low * value);
+    d.high = metres(high * value);
+    d.note = note;
+    out_.design.dimensions.push_back(d);
+    return name;
+}
+
+std::string Sketcher::angle(const std::string& name, double degrees, const std::string& note, double low,
+                            double high) {
+    Dimension d;
+    d.name = name;
+    d.kind = DimensionKind::Angle;
+    d.text = fmt::format("{:.4g} deg", degrees);
+    d.low = fmt::format("{:.4g} deg", low);
+    d.high = fmt::format("{:.4g} deg", high);
+    d.note = note;
+    d.scales = false;
+    out_.design.dimensions.push_back(d);
+    return name;
+}
+
+std::string Sketcher::number(const std::string& name, double value, const std::string& note, double low,
+                             double high) {
+    Dimension d;
+    d.name = name;
+    d.kind = DimensionKind::Number;
+    d.text = fmt::format("{:.5g}", value);
+    d.low = fmt::format("{:.5g}", low);
+    d.high = fmt::format("{:.5g}", high);
+    d.note = note;
+    d.scales = false;
+    out_.design.dimensions.push_back(d);
+    return name;
+}
+
+Part& Sketcher::part(const std::string& name, const Shape& shape) {
+    Part part;
+    part.name = name;
+    part.conductor = order_.wire;
+    part.shape = shape;
+    out_.design.parts.push_back(part);
+    return out_.design.parts.back();
+}
+
+Part& Sketcher::tube(const std::string& name, const Shape& shape, double diameterM) {
+    Part& made = part(name, shape);
+    made.conductor = {"aluminium-6061", fmt::format("{:.3g} mm", 1e3 * diameterM), "", "3", {}};
+    return made;
+}
+
+Feed& Sketcher::feed(const std::string& on, PlaceKind kind, const std::string& value) {
+    Feed feed;
+    feed.name = out_.design.feeds.empty() ? "Feed" : fmt::format("Feed {}", out_.design.feeds.size() + 1);
+    feed.part = on;
+    feed.place.kind = kind;
+    feed.place.value = value;
+    out_.design.feeds.push_back(feed);
+    return out_.design.feeds.back();
+}
+
+void Sketcher::block(FeedBlock block) {
+    out_.design.feedPath.push_back(std::move(block));
+}
+
+void Sketcher::transformer(const std::string& ratio) {
+    FeedBlock made;
+    made.kind = BlockKind::Transformer;
+    made.name = "Transformer";
+    made.ratio = ratio;
+    block(made);
+    out_.transform = true;
+}
+
+void Sketcher::earth(const std::string& count) {
+    RadialSystem radials;
+    radials.count = count;
+    radials.length = metres(std::min(0.25 * lambdaM_, 12.0));
+    radials.depth = order_.site.ground == GroundKind::Real ? "5 cm" : "0 m";
+    part("Radials", radials);
+}
+
+void Sketcher::raise(double heightM) {
+    if (grounded()) out_.design.site.height = metres(heightM);
+}
+
+void Sketcher::goals(const std::string& swr, const std::vector<std::string>& movers, bool counted) {
+    Goal match;
+    match.limit = swr;
+    match.counted = counted;
+    match.importance = Importance::Essential;
+    out_.design.tune.goals.push_back(match);
+    for (const auto& name : movers) {
+        Mover mover;
+        mover.dimension = name;
+        out_.design.tune.movers.push_back(mover);
+    }
+}
+
+void Sketcher::goal(GoalKind kind, const std::string& limit, int stage) {
+    Goal goal;
+    goal.kind = kind;
+    goal.limit = limit;
+    goal.stage = stage;
+    out_.design.tune.goals.push_back(goal);
+}
+
+void Sketcher::bands(std::size_t most) {
+    out_.design.bands.clear();
+    for (std::size_t i = 0; i < std::min(most, order_.bands.size()); ++i)
+        out_.design.bands.push_back(order_.bands[i].name);
+}
+
+}  // namespace rm::starters
