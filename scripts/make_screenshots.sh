@@ -12,9 +12,9 @@ take bench-dark --design 1 --dark
 take build-light --design 7 --view build
 take radials-light --design 9 --view radials
 take height-study-light --design 1 --select site --view heights
-take hands-light --design 7 --part 1 --grip "driven, left tip"
+take hands-light --design 7 --part 1 --grip "director 3, right tip"
 take gallery-light --design 4 --view gallery
-take trim-light --design 1 --view trim
+take trim-light --design 3 --band 3 --view trim
 take match-light --design 3 --view match
 take band-measured-light --design 3 --band 3 --view band
 take compare-light --design 2 --view compare

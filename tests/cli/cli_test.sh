@@ -136,6 +136,21 @@ check "a scan of nothing" 2 "$cli" scan "$demo" --design "Inverted V, 60 m" --ov
 has err "no dimension named \"wing\""
 check "a tolerance that cannot be read" 2 "$cli" tolerance "$demo" --length wide
 has err "error of the lengths"
+check "the starters" 0 "$cli" starters --json
+json "len(d) > 25 and all(k['good_at'] for k in d)"
+check "a starter" 0 "$cli" starter inverted-v --band "40 m" --height "12 m" --out "$work/v.json"
+check "it is resonant" 0 "$cli" solve "$work/v.json" --json
+json "d[0]['swr'] < 1.7 and abs(d[0]['z'][0][1]) < 5"
+check "no such starter" 2 "$cli" starter umbrella
+has err "no starter \"umbrella\""
+for end in pdf svg dxf; do check "a drawing as $end" 0 "$cli" draw "$demo" "$work/drawing.$end" --design "Yagi, 70 MHz"; done
+head -c 5 "$work/drawing.pdf" | grep -q "%PDF-" || { echo "FAILED: no PDF"; failures=$((failures + 1)); }
+check "a drawing of another kind" 2 "$cli" draw "$demo" "$work/drawing.txt"
+has err ".pdf, .svg or .dxf"
+check "trim by what was measured" 0 "$cli" trim "$demo" --design "End-fed, inverted L" --band "20 m" --json
+json "d['dimension'] in ('run', 'counter') and d['causes'][0]['cause'] == 'length' and len(d['curve']['hz']) == 81"
+check "nothing to trim by" 2 "$cli" trim "$demo" --design "Inverted V, 60 m"
+has err "import one"
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
 has out "41 pass, 0 fail"
 python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }

@@ -22,8 +22,8 @@ using namespace rm::model;
 
 /// Rounds through several dimensions that pull at each other, until they hold still.
 constexpr int kRounds = 3;
-/// Enough to bring a sketch to its goals, in a moment: the rest is for the Tune mode. Where many lengths move the
-/// sketch is near already, and every trial costs more.
+/// Enough to bring a sketch to its goals, in a moment: the rest is for the Tune mode. Where many lengths move
+/// the sketch is near already, and every trial costs more.
 constexpr long kEvaluations = 8000;
 constexpr long kEvaluationsOfMany = 2200;
 constexpr std::size_t kMany = 6;

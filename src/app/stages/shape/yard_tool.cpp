@@ -21,6 +21,11 @@ void paintTag(QPainter& p, const YardState& yard, const QPointF& at, const QStri
     if (box.left() < 6) box.moveLeft(6);
     if (box.top() < 28) box.moveTop(28);
     if (box.bottom() > yard.size.height() - 6) box.moveBottom(at.y() - 12);
+    // Never over what is in hand.
+    if (box.adjusted(-8, -8, 8, 8).contains(at)) {
+        const bool below = at.y() + 20 + box.height() < yard.size.height() - 6;
+        below ? box.moveTop(at.y() + 20) : box.moveBottom(at.y() - 20);
+    }
     QColor back = yard.theme.panel;
     back.setAlphaF(0.94F);
     p.setPen(QPen(yard.theme.line, 1));

@@ -15,7 +15,7 @@ namespace rm::app {
 
 namespace {
 
-constexpr double kTrimLeft = 44.0;
+constexpr double kTrimLeft = 54.0;
 constexpr double kTrimRight = 118.0;
 constexpr double kTrimTop = 14.0;
 constexpr double kTrimBottom = 36.0;
