@@ -7,6 +7,7 @@
 #include "cli/loaded.h"
 #include "cli/output.h"
 #include "core/build/sheet.h"
+#include "core/quantity/format.h"
 
 namespace rm::cli {
 
@@ -44,7 +45,14 @@ json toJson(const build::BuildSheet& sheet) {
         for (const std::size_t i : b.plan.tooLong) tooLong.push_back(b.lengthsM[i]);
         stock.push_back({{"conductor", b.conductor}, {"bars", laid}, {"too_long_m", tooLong}});
     }
-    return {{"pieces", pieces}, {"totals", totals}, {"stock", stock}};
+    json booms = json::array();
+    for (const auto& b : sheet.booms) {
+        json holes = json::array();
+        for (const auto& h : b.holes)
+            holes.push_back({{"element", h.element}, {"at_m", h.atM}, {"from_last_m", h.fromM}});
+        booms.push_back({{"part", b.part}, {"holes", holes}, {"length_m", b.lengthM}});
+    }
+    return {{"pieces", pieces}, {"totals", totals}, {"stock", stock}, {"booms", booms}};
 }
 
 /// A field of comma-separated values.
@@ -92,6 +100,13 @@ int run(const CutOptions& options) {
             for (const std::size_t i : bar.pieces) lengths.push_back(fmt::format("{:.3f}", b.lengthsM[i]));
             fmt::print("  {}   left {:.2f} m\n", fmt::join(lengths, " + "), bar.leftM);
         }
+    }
+    for (const auto& b : sheet.booms) {
+        fmt::print("\nHoles on the boom of {}, from the first\n{:<20} {:>10} {:>10} {:>18} {:>18}\n", b.part,
+                   "", "mm", "from last", "tape, 1/16", "tape, 1/32");
+        for (const auto& h : b.holes)
+            fmt::print("{:<20} {:>10.1f} {:>10.1f} {:>18} {:>18}\n", h.element, 1e3 * h.atM, 1e3 * h.fromM,
+                       quantity::formatTape(h.atM, 16), quantity::formatTape(h.atM, 32));
     }
     for (const auto& f : sheet.findings) fmt::print("\n{} {}\n", f.sentence, f.mend);
     return kDone;

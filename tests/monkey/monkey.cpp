@@ -77,6 +77,7 @@ const std::vector<Monkey::Trick>& Monkey::tricks() {
                                             {"pause", 8, &Monkey::pause},
                                             {"resize", 1, &Monkey::resize},
                                             {"pin", 3, &Monkey::dragPin},
+                                            {"hands", 12, &Monkey::useHands},
                                             {"cut", 3, &Monkey::cutElsewhere}};
     return list;
 }

@@ -73,6 +73,7 @@ class Monkey {
     void pause();
     void resize();
     void dragPin();
+    void useHands();
     void cutElsewhere();
     void undoToTheStart();
 

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/quantity/formula.h"
@@ -42,6 +43,20 @@ BuildSheet buildSheet(const model::Design& design) {
     sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);
     if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
     sheet.list = cutList(design, allowances);
+    for (const auto& row : model::expand(design).rows) {
+        BoomPlan boom;
+        boom.part = row.part;
+        for (const auto& element : row.elements) boom.holes.push_back({element.name, element.positionM, 0.0});
+        std::sort(boom.holes.begin(), boom.holes.end(),
+                  [](const Hole& a, const Hole& b) { return a.atM < b.atM; });
+        const double first = boom.holes.empty() ? 0.0 : boom.holes.front().atM;
+        for (std::size_t i = 0; i < boom.holes.size(); ++i) {
+            boom.holes[i].atM -= first;
+            boom.holes[i].fromM = i > 0 ? boom.holes[i].atM - boom.holes[i - 1].atM : 0.0;
+        }
+        boom.lengthM = row.boomLengthM();
+        sheet.booms.push_back(std::move(boom));
+    }
     for (const auto& total : sheet.list.totals) {
         if (total.wire) continue;
         StockLayout layout;

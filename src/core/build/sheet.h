@@ -14,10 +14,24 @@ struct StockLayout {
     StockPlan plan;
 };
 
+/// Where an element goes through its boom or sits on it.
+struct Hole {
+    std::string element;
+    double atM = 0.0;    ///< from the first one
+    double fromM = 0.0;  ///< from the one before
+};
+
+struct BoomPlan {
+    std::string part;
+    std::vector<Hole> holes;  ///< from one end to the other
+    double lengthM = 0.0;     ///< from the first hole to the last
+};
+
 struct BuildSheet {
     CutList list;
     double stockM = 0.0;
     std::vector<StockLayout> stock;        ///< of what is no wire
+    std::vector<BoomPlan> booms;           ///< one for each element row
     std::vector<model::Finding> findings;  ///< what cannot be cut so
 };
 

@@ -3,28 +3,31 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <numeric>
 #include <regex>
 
 namespace rm::quantity {
 
 std::string formatLength(double metres, LengthStyle style) {
-    if (style == LengthStyle::FeetInches) {
-        const char* sign = metres < 0.0 ? "−" : "";
-        const long eighths = std::lround(std::abs(metres) / 0.0254 * 8.0);
-        const long feet = eighths / 96;
-        const long inches = eighths % 96 / 8;
-        const long rest = eighths % 8;
-        std::string text = fmt::format("{}{}' {}", sign, feet, inches);
-        if (rest != 0) {
-            const long divisor = rest % 4 == 0 ? 4 : rest % 2 == 0 ? 2 : 1;
-            text += fmt::format(" {}/{}", rest / divisor, 8 / divisor);
-        }
-        return text + "\"";
-    }
+    if (style == LengthStyle::FeetInches) return formatTape(metres, 8);
     const double size = std::abs(metres);
     if (size < 0.0005) return "0 m";
     if (size < 1.0) return fmt::format("{:.4g} m", metres);
     return size < 1000.0 ? fmt::format("{:.3f} m", metres) : fmt::format("{:.1f} m", metres);
+}
+
+std::string formatTape(double metres, int parts) {
+    const char* sign = metres < 0.0 ? "−" : "";
+    const long marks = std::lround(std::abs(metres) / 0.0254 * parts);
+    const long feet = marks / (12 * parts);
+    const long inches = marks % (12 * parts) / parts;
+    const long rest = marks % parts;
+    std::string text = fmt::format("{}{}' {}", sign, feet, inches);
+    if (rest != 0) {
+        const long divisor = std::gcd(rest, static_cast<long>(parts));
+        text += fmt::format(" {}/{}", rest / divisor, parts / divisor);
+    }
+    return text + "\"";
 }
 
 std::string formatDiameter(double metres) {

@@ -11,6 +11,8 @@ enum class LengthStyle { Metric, FeetInches };
 
 /// "12.50 m", "34 mm" or "41' 0 1/8\"" (to the nearest eighth of an inch).
 std::string formatLength(double metres, LengthStyle style = LengthStyle::Metric);
+/// Feet, inches and fractions of an inch to 1/8, 1/16 or 1/32: "1' 2 5/16\"".
+std::string formatTape(double metres, int parts);
 /// Diameters: "2.00 mm".
 std::string formatDiameter(double metres);
 /// "14.150 MHz", "1 850.0 kHz" below 2 MHz is still MHz: always MHz with three decimals, more where needed.

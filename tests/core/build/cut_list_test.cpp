@@ -7,6 +7,7 @@
 #include "core/build/sheet.h"
 #include "core/common.h"
 #include "core/project/project_file.h"
+#include "core/quantity/format.h"
 
 using namespace rm;
 using namespace rm::model;
@@ -176,4 +177,22 @@ TEST_CASE("stock is laid out without waste: every piece once, no bar too full, a
     const auto tooLong = build::layOut({7.0, 1.0}, 6.0);
     CHECK(tooLong.tooLong == std::vector<std::size_t>{0});
     CHECK(tooLong.bars.size() == 1);
+}
+
+TEST_CASE("holes on a boom count from its first element and from the one before, and a tape reads them") {
+    const auto sheet = build::buildSheet(demo("Yagi, 70 MHz"));
+    REQUIRE(sheet.booms.size() == 1);
+    const auto& holes = sheet.booms[0].holes;
+    REQUIRE(holes.size() == 5);
+    CHECK(holes[0].atM == 0.0);
+    double sum = 0.0;
+    for (const auto& hole : holes) {
+        sum += hole.fromM;
+        CHECK(hole.atM == Approx(sum));
+    }
+    CHECK(sheet.booms[0].lengthM == Approx(sum));
+    CHECK(quantity::formatTape(0.3048 + 2.3125 * 0.0254, 16) == "1' 2 5/16\"");
+    CHECK(quantity::formatTape(0.3048 + 2.3125 * 0.0254, 8) == "1' 2 3/8\"");
+    CHECK(quantity::formatTape(31.0 / 32.0 * 0.0254, 32) == "0' 0 31/32\"");
+    CHECK(quantity::formatTape(-0.0254, 32) == "−0' 1\"");
 }

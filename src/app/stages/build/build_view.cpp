@@ -151,7 +151,19 @@ void BuildView::fill() {
                       .arg(text(t.conductor), length(t.cutM))
                       .arg(t.pieces)
                       .arg(t.pieces == 1 ? "piece" : "pieces");
-    totals_->setText(totals.join(";  "));
+    QString words = totals.join(";  ");
+    for (const auto& boom : sheet_.booms) {
+        QStringList holes;
+        for (const auto& hole : boom.holes)
+            holes << QString("%1 %2").arg(text(hole.element),
+                                          style == quantity::LengthStyle::Metric
+                                              ? QString("%1").arg(1e3 * hole.atM, 0, 'f', 0)
+                                              : text(quantity::formatTape(hole.atM, 16)));
+        words +=
+            QString("\nHoles on the boom of %1, %2from the first: %3")
+                .arg(text(boom.part), style == quantity::LengthStyle::Metric ? "mm " : "", holes.join(",  "));
+    }
+    totals_->setText(words);
     drawing_->setSheet(sheet_);
     drawing_->setMarked(-1);
     filling_ = false;
