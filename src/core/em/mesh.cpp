@@ -188,9 +188,6 @@ class Mesher {
                 stretch.inSoil = model::isInSoil(model_.ground, piece);
                 stretches_.push_back(stretch);
             }
-            if (stretches_.empty() || stretches_.back().wire != w)
-                throw Error(fmt::format("{} is {:.1g} m long: too short to be worked out.",
-                                        model_.wires[w].part, length));
         }
     }
 
@@ -269,6 +266,10 @@ class Mesher {
         const std::string& name = place.name;
         const auto& wire = model_.wires.at(place.place.wire);
         const StretchEnd own = endAt(place.place);
+        // What is no longer than a joint is part of it, and no place for a gap.
+        if (own.stretch == stretches_.size())
+            throw Error(fmt::format("{} sits on {}, which is {:.1g} m long: too short to be worked out.",
+                                    name, wire.part, wire.lengthM()));
         const int node = nodeOf(own);
         const auto ends = endsAt(node);
         const bool grounded = grounded_[static_cast<std::size_t>(node)];
@@ -283,7 +284,8 @@ class Mesher {
         std::vector<StretchEnd> gapped{endForGap(ends, own, name)};
         for (const auto& other : place.together) {
             const StretchEnd end = endAt(other);
-            if (nodeOf(end) == node && !sameEnd(end, own)) gapped.push_back(end);
+            if (end.stretch < stretches_.size() && nodeOf(end) == node && !sameEnd(end, own))
+                gapped.push_back(end);
         }
         if (gapped.size() >= ends.size() && !grounded && ends.size() > 1 && place.together.size() > 0)
             throw Error(name + " has all wires of its joint on one side: leave one on the other.");
