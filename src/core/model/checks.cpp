@@ -307,6 +307,11 @@ void requireFrequency(double frequencyHz) {
 
 void requireSolvable(const WireModel& model, double frequencyHz) {
     requireFrequency(frequencyHz);
+    // Spans beside a wire's ends are as long as its radius asks for: without one they never end.
+    constexpr double kNoWireM = 1e-10;
+    for (const auto& wire : model.wires)
+        if (!(wire.radiusM > kNoWireM))
+            throw Error(fmt::format("{} has no thickness. Give it a diameter.", wire.part));
     for (const auto& finding : checkThickness(model, frequencyHz))
         if (finding.severity == Severity::Error) throw Error(finding.sentence + " " + finding.mend);
 }

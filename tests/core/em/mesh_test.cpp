@@ -261,4 +261,7 @@ TEST_CASE("a wire of no length to speak of is refused by name") {
     m.wires = {wire};
     m.feeds.push_back({{0, 0.5}, 1.0, "Feed", true, 0.0, {}, {}});
     CHECK_THROWS_WITH(em::makeMesh(m, 14e6), Catch::Contains("Speck"));
+    m.wires[0].endM.y() = 5.0;
+    m.wires[0].radiusM = 0.0;
+    CHECK_THROWS_WITH(em::makeMesh(m, 14e6), Catch::Contains("thickness"));
 }
