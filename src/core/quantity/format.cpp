@@ -18,14 +18,16 @@ std::string formatLength(double metres, LengthStyle style) {
 
 std::string formatTape(double metres, int parts) {
     const char* sign = metres < 0.0 ? "−" : "";
+    const long inch = parts;
+    const long foot = 12L * inch;
     const long marks = std::lround(std::abs(metres) / 0.0254 * parts);
-    const long feet = marks / (12 * parts);
-    const long inches = marks % (12 * parts) / parts;
-    const long rest = marks % parts;
+    const long feet = marks / foot;
+    const long inches = marks % foot / inch;
+    const long rest = marks % inch;
     std::string text = fmt::format("{}{}' {}", sign, feet, inches);
     if (rest != 0) {
-        const long divisor = std::gcd(rest, static_cast<long>(parts));
-        text += fmt::format(" {}/{}", rest / divisor, parts / divisor);
+        const long divisor = std::gcd(rest, inch);
+        text += fmt::format(" {}/{}", rest / divisor, inch / divisor);
     }
     return text + "\"";
 }
