@@ -2,6 +2,8 @@
 // feed, and the pen.
 #include "hands.h"
 
+#include <QToolButton>
+
 #include "core/model/expand.h"
 
 using namespace rm;
@@ -301,4 +303,81 @@ TEST_CASE("a small antenna high up is fitted by itself, the site on request") {
     CHECK(alone > 0.3 * w.yard()->width());
     w.action("Fit the site")->trigger();
     CHECK(pixels() < 0.5 * alone);
+}
+
+TEST_CASE("a number half typed beside a grip is dropped by every way out, and nothing has changed") {
+    Yard y;
+    const auto before = y.document().share();
+    const auto halfTyped = [&] {
+        y.chooseDesign("Inverted V, 60 m");
+        y.select(y.item(Type::Part));
+        y.click(y.grip("left tip"));
+        y.keys("7");
+        REQUIRE(y.tag().startsWith("7"));
+    };
+    const std::pair<const char*, std::function<void()>> ways[] = {
+        {"Escape", [&] { QTest::keyClick(&y.yardOf(), Qt::Key_Escape); }},
+        {"a field of the plan", [&] { y.editor()->field("Leg")->setFocus(); }},
+        {"another place in the yard", [&] { y.click(QPointF(20, 60)); }},
+        {"another design", [&] { y.action("Next design")->trigger(); }},
+        {"another part", [&] { y.select(y.item(Type::Part, 1)); }},
+        {"a feed", [&] { y.select(y.item(Type::Feed)); }},
+        {"another grip", [&] { y.click(y.grip("right tip")); }},
+        {"a stage", [&] { y.bench.showStage("build"); }}};
+    for (const auto& [name, leave] : ways) {
+        halfTyped();
+        leave();
+        y.settle();
+        INFO(name);
+        CHECK_FALSE(y.tag().startsWith("7"));
+        CHECK(y.document().project().designs == before->designs);
+        y.bench.showStage("shape");
+    }
+    // An edit from elsewhere: it was typed for the antenna as it was.
+    halfTyped();
+    y.document().editDesign("Higher", [](model::Design& d) { d.site.height = "1 m"; });
+    CHECK_FALSE(y.tag().startsWith("7"));
+    y.undo();
+    CHECK(y.document().project().designs == before->designs);
+}
+
+TEST_CASE("a second button does not take over a drag, and an undo in the middle of one lets go") {
+    Yard y;
+    const auto before = y.document().share();
+    const QPointF tip = y.grip("left tip");
+    y.press(tip);
+    y.move(tip + QPointF(10, 8));
+    QTest::mouseClick(&y.yardOf(), Qt::RightButton, {}, QPoint(200, 200));
+    y.move(tip + QPointF(20, 16));
+    CHECK(y.tag().contains("λ"));  // still in hand
+    y.document().undo();
+    y.settle();
+    CHECK(y.tag().isEmpty());
+    y.move(tip + QPointF(40, 30));
+    y.release(tip + QPointF(40, 30));
+    CHECK(y.document().project().designs == before->designs);
+    // The next one is whole again.
+    y.pull(y.grip("left tip"), tip + QPointF(0, 20));
+    CHECK_FALSE(y.document().project().designs == before->designs);
+    y.undo();
+    CHECK(y.document().project().designs == before->designs);
+}
+
+TEST_CASE("corners drawn on one design are offered again when another one came to the bench") {
+    Yard y;
+    y.action("Draw a wire with the pen")->trigger();
+    for (const QPointF& at : {QPointF(200, 300), QPointF(300, 320), QPointF(320, 250)}) {
+        y.move(at);
+        y.click(at);
+    }
+    REQUIRE(y.shape().pen()->points().size() == 3);
+    const auto parts = y.document().design().parts.size();
+    y.action("Next design")->trigger();
+    y.settle();
+    CHECK_FALSE(y.shape().pen()->active());
+    CHECK(y.notice()->sentence().contains("3 corners drawn belong to Inverted V, 60 m"));
+    QTest::mouseClick(y.notice()->findChild<QToolButton*>("firstAnswer"), Qt::LeftButton);
+    y.settle();
+    CHECK(y.document().design().name == "Inverted V, 60 m");
+    CHECK(y.document().design().parts.size() == parts + 1);
 }

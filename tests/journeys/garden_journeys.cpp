@@ -104,6 +104,18 @@ TEST_CASE("journey: an inverted V is measured low, trimmed, and measured again")
     CHECK(j.notice()->sentence().contains("cannot be written"));
 }
 
+TEST_CASE("a trim that is stopped half way advises nothing, and says so") {
+    Window w;
+    w.chooseDesign("End-fed, inverted L");
+    w.action("Trim by what was measured")->trigger();
+    QTest::qWait(20);
+    w.bench.stop();
+    w.settle();
+    CHECK(w.notice()->sentence() == "The trim was stopped.");
+    CHECK(w.find<app::TrimView>()->answer() == nullptr);
+    CHECK(w.bench.front()->name() == "shape");
+}
+
 TEST_CASE("trim without a measurement says what is missing") {
     Journey j;
     j.menu("Trim by what was measured");

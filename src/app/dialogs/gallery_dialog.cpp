@@ -6,9 +6,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QProgressBar>
 #include <QPushButton>
 #include <QTimer>
-#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -106,6 +106,11 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     good_->setTextFormat(Qt::PlainText);
     good_->setMinimumHeight(34);
     bottom->addWidget(good_, 1);
+    busy_ = new QProgressBar;
+    busy_->setRange(0, 0);  // how long it takes is not known
+    busy_->setFixedWidth(110);
+    busy_->hide();
+    bottom->addWidget(busy_);
     take_ = new QPushButton("Put it on the bench");
     take_->setObjectName("take");
     take_->setDefault(true);
@@ -123,8 +128,7 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     for (auto* field : {height_, diameter_})
         connect(field, &QLineEdit::editingFinished, this, &GalleryDialog::fill);
     connect(&task_, &Task::failed, this, [this](const QString& sentence) {
-        working_ = false;
-        take_->setEnabled(true);
+        setWorking(false);
         say(sentence, true);
     });
     fill();
@@ -254,6 +258,12 @@ void GalleryDialog::say(const QString& sentence, bool bad) {
     good_->style()->polish(good_);
 }
 
+void GalleryDialog::setWorking(bool working) {
+    working_ = working;
+    busy_->setVisible(working);
+    take_->setEnabled(!working);
+}
+
 QString GalleryDialog::sentence() const {
     return good_->text();
 }
@@ -275,13 +285,12 @@ void GalleryDialog::make() {
     } catch (const Error& e) {
         return say(text(e.what()), true);
     }
-    working_ = true;
-    take_->setEnabled(false);
+    setWorking(true);
     say("Working it out for " + band_->currentText() + " over this ground…");
     task_.start([this, kind, asked](std::stop_token stop, const Task::Progress&) -> Task::After {
         const model::Design design = starters::make(kind, asked, stop);
         return [this, design] {
-            working_ = false;
+            setWorking(false);
             made_ = design;
             accept();
         };
@@ -290,7 +299,7 @@ void GalleryDialog::make() {
 
 void GalleryDialog::closeEvent(QCloseEvent* event) {
     task_.drop();
-    working_ = false;
+    setWorking(false);
     QDialog::closeEvent(event);
 }
 
@@ -298,7 +307,7 @@ void GalleryDialog::closeEvent(QCloseEvent* event) {
 void GalleryDialog::reject() {
     if (working_) {
         task_.drop();
-        working_ = false;
+        setWorking(false);
         describe();
         return;
     }

@@ -15,8 +15,8 @@ class QLabel;
 class QLineEdit;
 class QListWidget;
 class QListWidgetItem;
+class QProgressBar;
 class QPushButton;
-class QToolButton;
 
 namespace rm::app {
 
@@ -56,6 +56,7 @@ class GalleryDialog : public QDialog {
     void paintNext();
     void make();
     void say(const QString& sentence, bool bad = false);
+    void setWorking(bool working);
 
     Choices choices_;
     QListWidget* list_;
@@ -67,6 +68,7 @@ class GalleryDialog : public QDialog {
     QLineEdit* diameter_;
     QLabel* good_;
     QPushButton* take_;
+    QProgressBar* busy_;
     QWidget* beside_ = nullptr;
     Task task_;
     bool working_ = false;

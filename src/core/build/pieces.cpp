@@ -229,10 +229,14 @@ class Cutter {
 
 }  // namespace
 
-CutList cutList(const model::Design& design, const Allowances& allowances) {
-    const auto expansion = model::expand(design);
+CutList cutList(const model::Design& design, const model::Expansion& expansion,
+                const Allowances& allowances) {
     study::requireUsable(expansion);
     return Cutter(design, expansion, allowances).list;
+}
+
+CutList cutList(const model::Design& design, const Allowances& allowances) {
+    return cutList(design, model::expand(design), allowances);
 }
 
 }  // namespace rm::build

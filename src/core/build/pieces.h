@@ -48,5 +48,7 @@ struct CutList {
 /// The cut list of an antenna that can be worked out. Elements on a metal boom are as much longer as the boom
 /// asks for. Throws rm::Error where the design has errors.
 CutList cutList(const model::Design& design, const Allowances& allowances = {});
+/// The same of a design that is worked out already.
+CutList cutList(const model::Design& design, const model::Expansion& expansion, const Allowances& allowances);
 
 }  // namespace rm::build

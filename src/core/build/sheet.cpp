@@ -28,7 +28,10 @@ double metres(const char* what, const std::string& text, quantity::Kind kind, co
 }  // namespace
 
 BuildSheet buildSheet(const model::Design& design) {
-    const auto scope = model::scopeOf(design);
+    const model::Expansion expansion = model::expand(design);
+    const quantity::Scope scope{expansion.dimensionValue, expansion.designFrequencyHz > 0.0
+                                                              ? wavelengthM(expansion.designFrequencyHz)
+                                                              : 0.0};
     // A bare number is millimetres where millimetres are meant.
     const auto small = quantity::Kind::Diameter;
     Allowances allowances;
@@ -42,8 +45,8 @@ BuildSheet buildSheet(const model::Design& design) {
     BuildSheet sheet;
     sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);
     if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
-    sheet.list = cutList(design, allowances);
-    for (const auto& row : model::expand(design).rows) {
+    sheet.list = cutList(design, expansion, allowances);
+    for (const auto& row : expansion.rows) {
         BoomPlan boom;
         boom.part = row.part;
         for (const auto& element : row.elements) boom.holes.push_back({element.name, element.positionM, 0.0});

@@ -1,11 +1,5 @@
-// From a measured curve to the saw: what about the built antenna differs from the drawn one, as far as the
-// curve can tell, and how much to cut off or add.
-//
-// The reflection coefficients of the model are fitted to those measured by a damped Gauss-Newton method
-// (K. Levenberg 1944, D. Marquardt 1963; J. Nocedal and S. Wright, Numerical Optimization, 2006,
-// section 10.3) over causes with a usual size each (a ridge: A. Hoerl and R. Kennard, Technometrics 12,
-// 1970). A cause is taken in only where it pays for itself by the Bayesian information criterion (G. Schwarz,
-// Annals of Statistics 6, 1978); the uncertainty of each follows from the curvature at the end.
+// From a measured curve to the saw: how much to cut off or add, by what the built antenna differs from the
+// drawn one in as far as the curve can tell (build/cause_fit.h).
 #pragma once
 
 #include <functional>
@@ -13,25 +7,9 @@
 #include <string>
 #include <vector>
 
-#include "core/model/design.h"
+#include "core/build/causes.h"
 
 namespace rm::build {
-
-enum class Cause {
-    Length,       ///< every length that scales, times 1 + value
-    Height,       ///< the whole antenna raised by value, m
-    Soil,         ///< conductivity times exp(value), permittivity (above one) times exp(value/2)
-    Capacitance,  ///< across the feed, pF
-    Loss,         ///< in series with the feed, ohm
-    Line,         ///< more cable between analyser and antenna than said, m of 50 ohm
-};
-
-struct Found {
-    Cause cause = Cause::Length;
-    double value = 0.0;
-    double sigma = 0.0;
-    std::string words;  ///< "everything acts 2.1 % longer than drawn (± 0.2)"
-};
 
 struct TrimRequest {
     std::vector<std::size_t> measured;  ///< of the design's measurements; empty: all that are shown

@@ -93,10 +93,7 @@ class Fitter {
         auto dimensions = design_.dimensions;
         for (std::size_t k = 0; k < leaves.size(); ++k) {
             Dimension& d = dimensions[leaves[k]];
-            const char* unit = d.kind == DimensionKind::Length  ? " m"
-                               : d.kind == DimensionKind::Angle ? " deg"
-                                                                : "";
-            d.text = fmt::format("{:.15g}{}", at[static_cast<Eigen::Index>(k)], unit);
+            d.text = exactText(d.kind, at[static_cast<Eigen::Index>(k)]);
         }
         const auto scope = scopeWith(dimensions);
         Eigen::VectorXd r(static_cast<Eigen::Index>(formulas.size()));

@@ -8,6 +8,7 @@
 #include "core/edit/reshape.h"
 #include "core/edit/shape_fields.h"
 #include "core/model/expand_parts.h"
+#include "core/model/geometry.h"
 
 namespace rm::edit {
 
@@ -35,11 +36,6 @@ Alone alone(const Design& design, const Part& part) {
 /// The angle equal to `angle` but for whole turns that is nearest to `near`.
 double nearTurn(double angle, double near) {
     return angle + 360.0 * std::round((near - angle) / 360.0);
-}
-
-/// To the right of the front, as expand_parts counts.
-double bearingOf(const Vec3& d) {
-    return std::atan2(-d.y(), d.x()) / kDegree;
 }
 
 class Gripper {
@@ -70,14 +66,9 @@ class Gripper {
         add(kind, index, name, at).anchorM = anchor + offset_;
     }
     void whole() {
-        Vec3 low = Vec3::Constant(1e99);
-        Vec3 high = Vec3::Constant(-1e99);
-        for (const auto& wire : wires())
-            for (const Vec3& end : {wire.startM, wire.endM}) {
-                low = low.cwiseMin(end);
-                high = high.cwiseMax(end);
-            }
-        add(GripKind::Whole, 0, "whole part", 0.5 * (low + high));
+        Bounds box;
+        for (const auto& wire : wires()) box.include(wire);
+        add(GripKind::Whole, 0, "whole part", box.centre());
     }
 
     void of(const StraightWire&) {
@@ -232,7 +223,7 @@ class Targets {
         const int n = alone_.values.count(f.count, 1, 128, part_.name, "the number of wires");
         const Vec3 d = to_ - hub;
         if (d.norm() > 1e-3)
-            setTurn(f.first, bearingOf(d) - 360.0 * static_cast<double>(grip_.index) / std::max(1, n),
+            setTurn(f.first, bearingDeg(d) - 360.0 * static_cast<double>(grip_.index) / std::max(1, n),
                     std::hypot(d.x(), d.y()) / d.norm(), "first bearing");
     }
     void of(ElementRow& row) {
@@ -275,7 +266,7 @@ class Targets {
             set(r.slope, Kind::Angle, std::asin(std::clamp(-d.z() / d.norm(), -1.0, 1.0)) / kDegree, "slope");
         const int n = alone_.values.count(r.count, 1, 180, part_.name, "the number of radials");
         if (value(r.sector, Kind::Angle) >= 360.0 && n > 0)
-            setTurn(r.first, bearingOf(d) - 360.0 * static_cast<double>(grip_.index) / n,
+            setTurn(r.first, bearingDeg(d) - 360.0 * static_cast<double>(grip_.index) / n,
                     std::hypot(d.x(), d.y()) / std::max(1e-3, d.norm()), "first bearing");
     }
     void of(GroundRod& r) {

@@ -131,14 +131,8 @@ class Drawer {
 
     /// Whether the ground is too far below to be drawn to scale.
     bool broken() const {
-        Vec3 low = Vec3::Constant(1e99);
-        Vec3 high = Vec3::Constant(-1e99);
-        for (const auto& wire : expansion_.model.wires)
-            for (const Vec3& end : {wire.startM, wire.endM}) {
-                low = low.cwiseMin(end);
-                high = high.cwiseMax(end);
-            }
-        return ground_ && low.z() > kHigh * (high - low).norm();
+        const Bounds box = expansion_.model.bounds();
+        return ground_ && box.low.z() > kHigh * box.diagonal();
     }
 
     /// The three views where they find room: from above at the top left, from the right below it, from the

@@ -12,4 +12,7 @@ inline quantity::Kind kindOf(DimensionKind kind) {
                                            : quantity::Kind::Length;
 }
 
+/// A value in m, degrees or plain as a dimension of this kind has it, to the last digit.
+std::string exactText(DimensionKind kind, double value);
+
 }  // namespace rm::model

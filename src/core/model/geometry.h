@@ -1,6 +1,8 @@
 // Distances between straight wires, and when two ends count as joined.
 #pragma once
 
+#include <cmath>
+
 #include "core/common.h"
 
 namespace rm::model {
@@ -16,6 +18,11 @@ NearestPoints nearestPoints(const Vec3& a0, const Vec3& a1, const Vec3& b0, cons
 
 /// Distance of a point from the segment from-to.
 double pointToSegment(const Vec3& point, const Vec3& from, const Vec3& to);
+
+/// Bearing of a direction to the right of the front, degrees.
+inline double bearingDeg(const Vec3& d) {
+    return std::atan2(-d.y(), d.x()) / kDegree;
+}
 
 /// How close two ends must be to count as joined: half the thinner radius.
 inline double joinToleranceM(double radiusA, double radiusB) {

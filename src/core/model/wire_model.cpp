@@ -9,6 +9,12 @@ WireModel& WireModel::operator=(const WireModel&) = default;
 WireModel& WireModel::operator=(WireModel&&) noexcept = default;
 WireModel::~WireModel() = default;
 
+Bounds WireModel::bounds() const {
+    Bounds box;
+    for (const auto& wire : wires) box.include(wire);
+    return box;
+}
+
 std::vector<WireModel::PortPlace> WireModel::places() const {
     std::vector<PortPlace> all;
     for (const auto& feed : feeds) all.push_back({feed.place, feed.name, feed.together});

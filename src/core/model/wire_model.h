@@ -38,6 +38,24 @@ struct PlainWire {
     double lengthM() const { return (endM - startM).norm(); }
 };
 
+/// The box round points.
+struct Bounds {
+    Vec3 low = Vec3::Constant(1e99);
+    Vec3 high = Vec3::Constant(-1e99);
+
+    void include(const Vec3& point) {
+        low = low.cwiseMin(point);
+        high = high.cwiseMax(point);
+    }
+    void include(const PlainWire& wire) {
+        include(wire.startM);
+        include(wire.endM);
+    }
+    bool empty() const { return low.x() > high.x(); }
+    Vec3 centre() const { return 0.5 * (low + high); }
+    double diagonal() const { return empty() ? 0.0 : (high - low).norm(); }
+};
+
 /// A place on a wire: `at` is the fraction of its length from its start. 0 and 1 are in series between that
 /// end and whatever joins there.
 struct WirePlace {
@@ -115,6 +133,9 @@ struct WireModel {
     WireModel& operator=(const WireModel&);
     WireModel& operator=(WireModel&&) noexcept;
     ~WireModel();
+
+    /// The box round all wires.
+    Bounds bounds() const;
 
     /// A port of the antenna and what stands there.
     struct PortPlace {

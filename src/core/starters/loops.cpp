@@ -45,8 +45,7 @@ Sketched deltaLoop(const Order& order) {
     const double perimeter = 1.04 * s.lambda();
     const double radius = perimeter / 3.0 / std::sqrt(3.0);
     s.length("perimeter", perimeter, "All the wire in it");
-    s.length("middle", middleOf(s, radius, 0.5 * radius), "Height of its centre", 0.7, 1.4);
-    s.out().design.dimensions.back().scales = false;
+    s.height("middle", middleOf(s, radius, 0.5 * radius), "Height of its centre", 0.7, 1.4);
     s.part("Loop", loop("3", "perimeter", "90 deg", "middle"));
     s.feed("Loop", PlaceKind::Percent, "100/6");
     s.transformer("2:1");
@@ -59,8 +58,7 @@ Sketched quadLoop(const Order& order) {
     Sketcher s(order, "Quad loop");
     const double perimeter = 1.03 * s.lambda();
     s.length("perimeter", perimeter, "All the wire in it");
-    s.length("middle", middleOf(s, perimeter / 8.0, perimeter / 8.0), "Height of its centre", 0.7, 1.4);
-    s.out().design.dimensions.back().scales = false;
+    s.height("middle", middleOf(s, perimeter / 8.0, perimeter / 8.0), "Height of its centre", 0.7, 1.4);
     s.part("Loop", loop("4", "perimeter", "90 deg", "middle"));
     s.feed("Loop", PlaceKind::Percent, "12.5");
     s.transformer("2:1");
@@ -75,8 +73,7 @@ Sketched twoQuad(const Order& order) {
     s.length("driven", driven, "Perimeter of the driven loop", 0.9, 1.1);
     s.length("reflector", 1.05 * driven, "Perimeter of the reflector", 0.9, 1.1);
     s.length("spacing", 0.14 * s.lambda(), "Between the loops", 0.7, 1.5);
-    s.length("middle", middleOf(s, driven / 8.0, driven / 8.0), "Height of the centres", 0.7, 1.4);
-    s.out().design.dimensions.back().scales = false;
+    s.height("middle", middleOf(s, driven / 8.0, driven / 8.0), "Height of the centres", 0.7, 1.4);
     s.part("Driven loop", loop("4", "driven", "90 deg", "middle"));
     s.part("Reflector loop", loop("4", "reflector", "90 deg", "middle", "-spacing"));
     s.feed("Driven loop", PlaceKind::Percent, "12.5");

@@ -26,44 +26,44 @@ Sketcher::Sketcher(const Order& order, const std::string& name) : order_(order) 
     bands(1);
 }
 
-std::string Sketcher::length(const std::string& name, double value, const std::string& note, double low,
-                             double high) {
+std::string Sketcher::dimension(const std::string& name, DimensionKind kind, const std::string& text,
+                                const std::string& low, const std::string& high, const std::string& note) {
     Dimension d;
     d.name = name;
-    d.text = metres(value);
-    d.low = metres(low * value);
-    d.high = metres(high * value);
+    d.kind = kind;
+    d.text = text;
+    d.low = low;
+    d.high = high;
     d.note = note;
+    // Angles and numbers stay when an antenna is scaled.
+    d.scales = kind == DimensionKind::Length;
     out_.design.dimensions.push_back(d);
+    return name;
+}
+
+std::string Sketcher::length(const std::string& name, double value, const std::string& note, double low,
+                             double high) {
+    return dimension(name, DimensionKind::Length, metres(value), metres(low * value), metres(high * value),
+                     note);
+}
+
+std::string Sketcher::height(const std::string& name, double value, const std::string& note, double low,
+                             double high) {
+    length(name, value, note, low, high);
+    out_.design.dimensions.back().scales = false;
     return name;
 }
 
 std::string Sketcher::angle(const std::string& name, double degrees, const std::string& note, double low,
                             double high) {
-    Dimension d;
-    d.name = name;
-    d.kind = DimensionKind::Angle;
-    d.text = fmt::format("{:.4g} deg", degrees);
-    d.low = fmt::format("{:.4g} deg", low);
-    d.high = fmt::format("{:.4g} deg", high);
-    d.note = note;
-    d.scales = false;
-    out_.design.dimensions.push_back(d);
-    return name;
+    const auto text = [](double value) { return fmt::format("{:.4g} deg", value); };
+    return dimension(name, DimensionKind::Angle, text(degrees), text(low), text(high), note);
 }
 
 std::string Sketcher::number(const std::string& name, double value, const std::string& note, double low,
                              double high) {
-    Dimension d;
-    d.name = name;
-    d.kind = DimensionKind::Number;
-    d.text = fmt::format("{:.5g}", value);
-    d.low = fmt::format("{:.5g}", low);
-    d.high = fmt::format("{:.5g}", high);
-    d.note = note;
-    d.scales = false;
-    out_.design.dimensions.push_back(d);
-    return name;
+    const auto text = [](double v) { return fmt::format("{:.5g}", v); };
+    return dimension(name, DimensionKind::Number, text(value), text(low), text(high), note);
 }
 
 Part& Sketcher::part(const std::string& name, const Shape& shape) {

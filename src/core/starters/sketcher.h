@@ -39,6 +39,9 @@ class Sketcher {
     /// A length that the sketch may move; its slider runs from `low` to `high` times its value.
     std::string length(const std::string& name, double metres, const std::string& note, double low = 0.8,
                        double high = 1.2);
+    /// One that says where it hangs and not how long it is: "scale to frequency" leaves it alone.
+    std::string height(const std::string& name, double metres, const std::string& note, double low = 0.8,
+                       double high = 1.2);
     std::string angle(const std::string& name, double degrees, const std::string& note, double low,
                       double high);
     std::string number(const std::string& name, double value, const std::string& note, double low,
@@ -67,6 +70,9 @@ class Sketcher {
     static std::string metres(double value);
 
   private:
+    std::string dimension(const std::string& name, model::DimensionKind kind, const std::string& text,
+                          const std::string& low, const std::string& high, const std::string& note);
+
     Order order_;
     double lambdaM_;
     Sketched out_;

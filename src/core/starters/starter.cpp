@@ -22,6 +22,7 @@ using namespace rm::model;
 
 /// Rounds through several dimensions that pull at each other, until they hold still.
 constexpr int kRounds = 3;
+constexpr int kBandPoints = 5;
 /// Enough to bring a sketch to its goals, in a moment: the rest is for the Tune mode. Where many lengths move
 /// the sketch is near already, and every trial costs more.
 constexpr long kEvaluations = 8000;
@@ -219,44 +220,30 @@ class Finisher {
         }
     }
 
-    /// The usual ratio with the best SWR on the bands.
+    /// The usual ratio with the best SWR where it is resonant: at the edges of a band that is too wide for it
+    /// no ratio helps, and the one that looks best there spoils the middle.
     void chooseRatio() {
-        static const char* const kRatios[] = {"1:4",  "1:2.25", "1:2",  "1:1.5", "1:1",  "1.5:1",
-                                              "2:1",  "2.25:1", "4:1",  "6:1",   "9:1",  "12:1",
-                                              "16:1", "25:1",   "36:1", "49:1",  "56:1", "64:1"};
         const auto transformer = std::find_if(s_.design.feedPath.begin(), s_.design.feedPath.end(),
                                               [](const auto& b) { return b.kind == BlockKind::Transformer; });
         if (transformer == s_.design.feedPath.end()) return;
-        study::FieldStore fields;
-        study::AnalysisOptions options;
-        options.stop = stop_;
-        options.fields = &fields;
-        double best = 1e9;
-        std::string ratio = transformer->ratio;
-        for (const char* one : kRatios) {
-            transformer->ratio = one;
-            const double swr = study::analyse(expand(s_.design), hzOf(0), options).figures.swr;
-            if (swr >= best - 1e-9) continue;
-            best = swr;
-            ratio = one;
-        }
-        transformer->ratio = ratio;
-        if (ratio == "1:1") s_.design.feedPath.erase(transformer);
+        const auto expansion = expand(s_.design);
+        const auto swept = sweep(expansion, hzOf(0), hzOf(0), 1);
+        transformer->ratio = study::transformerRatios(expansion, {&swept}).front().ratio;
+        if (transformer->ratio == "1:1") s_.design.feedPath.erase(transformer);
+    }
+
+    study::Sweep sweep(const Expansion& expansion, double lowHz, double highHz, int points) const {
+        study::requireUsable(expansion);
+        auto swept = study::sweep(expansion, lowHz, highHz, points, stop_);
+        endWhere(stop_);
+        return swept;
     }
 
     void putNetwork() {
         const auto expansion = expand(s_.design);
         const auto& band = order_.bands.front();
-        study::ImpedanceCurve curve;
-        for (int i = 0; i < 5; ++i) {
-            const double hz = band.lowHz + 0.25 * i * (band.highHz - band.lowHz);
-            study::AnalysisOptions options;
-            options.stop = stop_;
-            curve.hz.push_back(hz);
-            const auto figures = study::analyse(expansion, hz, options).figures;
-            curve.ohm.push_back(figures.joints.empty() ? figures.antennaOhm
-                                                       : figures.joints.back().impedanceOhm);
-        }
+        const auto swept = sweep(expansion, band.lowHz, band.highHz, kBandPoints);
+        const auto curve = study::atJoint(expansion, swept, expansion.feedPath.size());
         study::MatchRequest request;
         request.frequencyHz = hzOf(0);
         const auto options = study::matchOptions(curve, request);

@@ -34,9 +34,8 @@ Sketched groundPlane(const Order& order) {
     s.length("radial", 0.25 * s.lambda(), "Of each radial");
     s.angle("droop", 35, "Of the radials below the horizon", 0, 60);
     const double drop = 0.25 * s.lambda() * std::sin(35.0 * kDegree);
-    s.length("base", s.grounded() ? std::max(0.4 * s.height(), drop + 1.0) : 1.0, "Height of the hub", 0.5,
+    s.height("base", s.grounded() ? std::max(0.4 * s.height(), drop + 1.0) : 1.0, "Height of the hub", 0.5,
              2.0);
-    s.out().design.dimensions.back().scales = false;
     s.part("Vertical", StraightWire{{"0 m", "0 m", "base"}, {"0 m", "0 m", "base + tall"}});
     Fan fan;
     fan.hub = {"0 m", "0 m", "base"};
@@ -71,8 +70,7 @@ Sketched fiveEighths(const Order& order) {
 Sketched invertedL(const Order& order) {
     Sketcher s(order, "Inverted L on radials");
     const double up = std::clamp(s.height(), 0.06 * s.lambda(), 0.2 * s.lambda());
-    s.length("up", up, "Its upright part", 0.7, 1.3);
-    s.out().design.dimensions.back().scales = false;
+    s.height("up", up, "Its upright part", 0.7, 1.3);
     s.length("top", 0.27 * s.lambda() - up, "Its level part", 0.5, 1.5);
     s.part("Wire", BentWire{{{"0 m", "0 m", "0 m"}, {"0 m", "0 m", "up"}, {"-top", "0 m", "up"}}, false});
     s.earth();
@@ -85,9 +83,8 @@ Sketched invertedL(const Order& order) {
 
 Sketched topLoaded(const Order& order) {
     Sketcher s(order, "Top-loaded vertical");
-    s.length("tall", std::min(0.13 * s.lambda(), std::max(s.height(), 0.08 * s.lambda())), "Of the vertical",
+    s.height("tall", std::min(0.13 * s.lambda(), std::max(s.height(), 0.08 * s.lambda())), "Of the vertical",
              0.6, 1.4);
-    s.out().design.dimensions.back().scales = false;
     s.length("hat", 0.09 * s.lambda(), "Of each of the four top wires", 0.4, 1.8);
     s.tube("Vertical", StraightWire{{"0 m", "0 m", "0 m"}, {"0 m", "0 m", "tall"}}, tubeFor(s));
     Fan hat;
@@ -105,8 +102,7 @@ Sketched topLoaded(const Order& order) {
 
 Sketched coilLoaded(const Order& order) {
     Sketcher s(order, "Coil-loaded vertical");
-    s.length("tall", 0.13 * s.lambda(), "Of the vertical", 0.7, 1.4);
-    s.out().design.dimensions.back().scales = false;
+    s.height("tall", 0.13 * s.lambda(), "Of the vertical", 0.7, 1.4);
     // From the capacitance of its upper half, near enough to begin with.
     const double omega = 2.0 * kPi * 1e6 * s.megahertz();
     const double microhenry = 1e6 * 500.0 / omega;
@@ -130,8 +126,7 @@ Sketched coilLoaded(const Order& order) {
 Sketched phasedPair(const Order& order) {
     Sketcher s(order, "Phased pair");
     s.length("tall", 0.24 * s.lambda(), "Of each vertical");
-    s.length("spacing", 0.25 * s.lambda(), "Between them", 0.5, 2.0);
-    s.out().design.dimensions.back().scales = false;
+    s.height("spacing", 0.25 * s.lambda(), "Between them", 0.5, 2.0);
     s.tube("Vertical", StraightWire{{"-spacing/2", "0 m", "0 m"}, {"-spacing/2", "0 m", "tall"}}, tubeFor(s));
     s.earth("12");
     Design& d = s.out().design;
@@ -162,8 +157,7 @@ Sketched phasedPair(const Order& order) {
 Sketched fourSquare(const Order& order) {
     Sketcher s(order, "Four in a square");
     s.length("tall", 0.24 * s.lambda(), "Of each vertical");
-    s.length("side", 0.25 * s.lambda(), "Of the square", 0.5, 2.0);
-    s.out().design.dimensions.back().scales = false;
+    s.height("side", 0.25 * s.lambda(), "Of the square", 0.5, 2.0);
     s.tube("Vertical", StraightWire{{"-side/sqrt(2)", "0 m", "0 m"}, {"-side/sqrt(2)", "0 m", "tall"}},
            tubeFor(s));
     s.earth("8");

@@ -26,8 +26,7 @@ Sketched dipole(const Order& order) {
 Sketched invertedV(const Order& order) {
     Sketcher s(order, "Inverted V");
     const double leg = 0.243 * s.lambda();
-    s.length("apex", std::max(s.height(), 0.55 * leg + 2.0), "Height of the apex", 0.6, 1.4);
-    s.out().design.dimensions.back().scales = false;
+    s.height("apex", std::max(s.height(), 0.55 * leg + 2.0), "Height of the apex", 0.6, 1.4);
     s.length("leg", leg, "Length of each leg");
     s.angle("spread", 120, "Angle between the legs", 80, 180);
     InvertedV vee;
@@ -81,8 +80,7 @@ Sketched sloper(const Order& order) {
     const double slope = std::asin(std::clamp((s.height() - foot) / run, 0.05, 0.87)) / kDegree;
     s.length("run", run, "Length of the wire");
     s.angle("slope", std::round(slope), "How steep it rises", 3, 75);
-    s.length("foot", foot, "Height of the feedpoint", 0.5, 2.0);
-    s.out().design.dimensions.back().scales = false;
+    s.height("foot", foot, "Height of the feedpoint", 0.5, 2.0);
     s.part("Wire", StraightWire{{"0 m", "0 m", "foot"}, {"-run*cos(slope)", "0 m", "foot + run*sin(slope)"}});
     s.part("Counterpoise", StraightWire{{"0 m", "0 m", "foot"}, {"counter", "0 m", "foot"}});
     s.feed("Wire", PlaceKind::Start);
@@ -95,10 +93,8 @@ Sketched endFedL(const Order& order) {
     const double run = 0.49 * s.lambda();
     const double foot = footOf(s);
     s.length("run", run, "Length of the wire");
-    s.length("top", std::min(s.height(), foot + 0.6 * run), "Height of its level part", 0.6, 1.4);
-    s.out().design.dimensions.back().scales = false;
-    s.length("foot", foot, "Height of the feedpoint", 0.5, 2.0);
-    s.out().design.dimensions.back().scales = false;
+    s.height("top", std::min(s.height(), foot + 0.6 * run), "Height of its level part", 0.6, 1.4);
+    s.height("foot", foot, "Height of the feedpoint", 0.5, 2.0);
     s.part("Wire",
            BentWire{{{"0 m", "0 m", "foot"}, {"0 m", "0 m", "top"}, {"-(run - top + foot)", "0 m", "top"}},
                     false});
@@ -113,12 +109,10 @@ Sketched endFedV(const Order& order) {
     const double run = 0.49 * s.lambda();
     const double foot = footOf(s);
     s.length("run", run, "Length of the wire");
-    s.length("apex", std::min(s.height(), foot + 0.5 * run * std::sin(35.0 * kDegree)), "Height of the apex",
+    s.height("apex", std::min(s.height(), foot + 0.5 * run * std::sin(35.0 * kDegree)), "Height of the apex",
              0.6, 1.6);
-    s.out().design.dimensions.back().scales = false;
     s.angle("lean", 35, "Of both legs below the horizon", 15, 60);
-    s.length("foot", foot, "Height of the feedpoint", 0.5, 2.0);
-    s.out().design.dimensions.back().scales = false;
+    s.height("foot", foot, "Height of the feedpoint", 0.5, 2.0);
     s.part("Wire", BentWire{{{"0 m", "-(apex - foot)/tan(lean)", "foot"},
                              {"0 m", "0 m", "apex"},
                              {"0 m", "(run - (apex - foot)/sin(lean))*cos(lean)",
@@ -156,8 +150,7 @@ Sketched fanDipole(const Order& order) {
         std::min_element(order.bands.begin(), order.bands.end(), [](const auto& a, const auto& b) {
             return a.lowHz < b.lowHz;
         })->centreHz());
-    s.length("apex", std::max(s.height(), 0.12 * low + 2.0), "Height of the middle", 0.6, 1.4);
-    s.out().design.dimensions.back().scales = false;
+    s.height("apex", std::max(s.height(), 0.12 * low + 2.0), "Height of the middle", 0.6, 1.4);
     std::vector<std::string> legs;
     std::vector<std::string> names;
     for (std::size_t b = 0; b < std::min<std::size_t>(2, order.bands.size()); ++b) {
@@ -213,9 +206,8 @@ Sketched trapDipole(const Order& order) {
 Sketched uprightDipole(const Order& order) {
     Sketcher s(order, "Vertical dipole");
     s.length("span", 0.47 * s.lambda(), "From end to end");
-    s.length("base", s.grounded() ? std::max(1.0, 0.02 * s.lambda()) : 1.0, "Height of its lower end", 0.5,
+    s.height("base", s.grounded() ? std::max(1.0, 0.02 * s.lambda()) : 1.0, "Height of its lower end", 0.5,
              3.0);
-    s.out().design.dimensions.back().scales = false;
     s.part("Dipole", StraightWire{{"0 m", "0 m", "base"}, {"0 m", "0 m", "base + span"}});
     s.feed("Dipole");
     s.goals("2", {"span"});

@@ -8,6 +8,7 @@
 #include <cmath>
 #include <random>
 
+#include "core/model/dimension_kind.h"
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
 #include "core/stopped.h"
@@ -43,7 +44,7 @@ model::Design erred(const model::Design& design, const BuildErrors& errors, std:
         const auto value = scope.values.find(dimension.name);
         // What follows by a formula errs with what it follows from.
         if (error > 0.0 && value != scope.values.end() && quantity::isPlainNumber(dimension.text))
-            dimension.text = exactText(dimension.kind, value->second + error * by);
+            dimension.text = model::exactText(dimension.kind, value->second + error * by);
     }
     for (auto& part : d.parts) {
         const double factor = std::max(0.2, 1.0 + errors.diameterShare * normal(random));

@@ -2,20 +2,15 @@
 
 #include <fmt/format.h>
 
-namespace rm::study {
+#include "core/model/dimension_kind.h"
 
-std::string exactText(model::DimensionKind kind, double value) {
-    return fmt::format("{:.12g}{}", value,
-                       kind == model::DimensionKind::Length  ? " m"
-                       : kind == model::DimensionKind::Angle ? " deg"
-                                                             : "");
-}
+namespace rm::study {
 
 model::Design withDimension(const model::Design& design, const std::string& name, double value) {
     model::Design d = design;
     for (auto& dimension : d.dimensions)
         if (dimension.name == name) {
-            dimension.text = exactText(dimension.kind, value);
+            dimension.text = model::exactText(dimension.kind, value);
             return d;
         }
     throw Error(fmt::format("There is no dimension named \"{}\".", name));

@@ -11,7 +11,4 @@ namespace rm::study {
 /// that name.
 model::Design withDimension(const model::Design& design, const std::string& name, double value);
 
-/// A value in m, degrees or plain as a dimension of this kind has it, to the last digit.
-std::string exactText(model::DimensionKind kind, double value);
-
 }  // namespace rm::study

@@ -218,6 +218,21 @@ TEST_CASE("a second measurement after the first cut belongs to what was cut") {
     CHECK(std::abs(two.changeM - trueCut(design, hidden, "span", request.band)) < 0.004 * two.nowM);
 }
 
+TEST_CASE("a cause that an antenna cannot have ends no fit: a wire that would hang in the ground") {
+    starters::Order order;
+    order.bands = {*findAllocatedBand("40 m")};
+    order.site.ground = GroundKind::Real;
+    Design design = starters::make("inverted-v", order);
+    // Its tips hang a hand above the grass, and what was measured is of a much longer one.
+    for (auto& d : design.dimensions)
+        if (d.name == "apex") d.text = "5.5 m";
+    design.measured = {measure(design, {0.97, 0.0, 1.0, 0.0, 0.0}, 6.7e6, 7.5e6, 9)};
+    for (auto& point : design.measured[0].data.points) point.frequencyHz *= 0.93;
+    build::TrimRequest request;
+    request.band = order.bands.front();
+    CHECK_NOTHROW(build::trim(design, request));
+}
+
 TEST_CASE("nothing to trim by, nothing to cut: sentences") {
     Design design;
     CHECK_THROWS_AS(build::trim(design, {}), Error);

@@ -1,9 +1,11 @@
 // Where the yard is seen from: a point to look at, two angles, a distance.
 #pragma once
 
-#include <QPointF>
+#include <QPolygonF>
 #include <QSizeF>
+#include <algorithm>
 #include <cmath>
+#include <vector>
 
 #include "core/common.h"
 
@@ -32,6 +34,21 @@ struct Camera {
     /// Pixels per metre at the target for a view of this size.
     double pixelsPerM(const QSizeF& view) const {
         return 1.15 * std::min(view.width(), view.height() * 1.3) / distanceM;
+    }
+
+    /// Looks at these points from the same side, so that they fill a view but for margins (pixels), `lower`
+    /// below its middle.
+    void fit(const std::vector<Vec3>& points, const QSizeF& view, const QSizeF& margins, double lower = 0.0) {
+        for (int step = 0; step < 4; ++step) {
+            QPolygonF shadow;
+            for (const Vec3& point : points) shadow << project(point, view).at;
+            const QRectF box = shadow.boundingRect();
+            const QPointF off = box.center() - QPointF(0.5 * view.width(), 0.5 * view.height() + lower);
+            const double metres = 1.0 / pixelsPerM(view);
+            target += metres * (off.x() * right() - off.y() * up());
+            distanceM *= std::max({box.width() / std::max(60.0, view.width() - margins.width()),
+                                   box.height() / std::max(60.0, view.height() - margins.height()), 1e-3});
+        }
     }
 
     Projected project(const Vec3& point, const QSizeF& view) const {

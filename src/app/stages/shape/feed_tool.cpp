@@ -94,9 +94,9 @@ std::optional<edit::Spot> FeedTool::spotUnder(const QPointF& at) const {
     return best ? best : edit::spotAt(session_.design(), *expansion, wire, share);
 }
 
-QString FeedTool::hover(const QPointF& at) {
+std::optional<QString> FeedTool::hover(const QPointF& at) {
     const auto mark = under(at);
-    if (!mark) return {};
+    if (!mark) return std::nullopt;
     QString tip = mark->name.toHtmlEscaped() + ": drag it along the conductors";
     if (mark->item.type == Selection::Type::Feed)
         tip += "\n" + text(edit::sidesOf(*yard_.state().expansion, mark->feed));

@@ -22,7 +22,7 @@ class FeedTool : public YardTool {
     bool press(const QPointF& at, Qt::KeyboardModifiers keys, Qt::MouseButton button) override;
     void drag(const QPointF& at, Qt::KeyboardModifiers keys) override;
     void release(const QPointF& at, Qt::KeyboardModifiers keys) override;
-    QString hover(const QPointF& at) override;
+    std::optional<QString> hover(const QPointF& at) override;
     bool wantsKey(const QKeyEvent& key) const override;
     void key(QKeyEvent& key) override;
 

@@ -1,26 +1,19 @@
 #include "app/stages/shape/grip_tool.h"
 
 #include <QLineF>
+#include <QScopedValueRollback>
 #include <algorithm>
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/plot/ticks.h"
 #include "core/edit/reshape.h"
-#include "core/quantity/format.h"
+#include "core/model/geometry.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
 
 namespace {
-
-constexpr double kReachPx = 9.0;
-constexpr double kSnapPx = 7.0;
-/// The frame stands this far outside of what is selected.
-constexpr double kFramePx = 30.0;
-
-double bearingOf(const Vec3& d) {
-    return std::atan2(-d.y(), d.x()) / kDegree;
-}
 
 bool isLetter(const QKeyEvent& key, const char* letters) {
     return key.modifiers() == Qt::NoModifier && key.text().size() == 1 &&
@@ -29,12 +22,14 @@ bool isLetter(const QKeyEvent& key, const char* letters) {
 
 }  // namespace
 
-GripTool::GripTool(Session& session, Yard& yard) : YardTool(&yard), session_(session), yard_(yard) {}
+GripTool::GripTool(Session& session, Yard& yard)
+    : YardTool(&yard), session_(session), yard_(yard), handles_(yard) {}
 
 void GripTool::refresh() {
+    // What is on the bench was changed by something else: the hand holds what is not there any more.
+    if (held_ && !applying_ && session_.document().share() != mine_) letGo();
     const model::Part* selected = session_.selectedPart();
-    const auto there = [&](model::Id id) { return model::find(session_.design().parts, id) != nullptr; };
-    std::erase_if(parts_, [&](model::Id id) { return !there(id); });
+    std::erase_if(parts_, [&](model::Id id) { return model::find(session_.design().parts, id) == nullptr; });
     // Another part chosen in the plan is chosen alone.
     const model::Id now = selected == nullptr ? 0 : selected->id;
     if (now == 0)
@@ -42,192 +37,59 @@ void GripTool::refresh() {
     else if (now != selected_ || parts_.empty())
         parts_ = {now};
     selected_ = now;
-    if (hot_ && std::find(parts_.begin(), parts_.end(), hot_->grip.part) == parts_.end() &&
-        hot_->kind == Handle::Kind::Grip)
-        letGo();
-    if (parts_.empty()) letGo();
-    layHandles();
+    handles_.lay(session_.design(), session_.expansion(), parts_);
+    if (hot_) {
+        const auto* still = handles_.same(*hot_);
+        if (still == nullptr)
+            letGo();
+        else
+            hot_ = *still;
+    }
     QStringList names;
     for (const model::Id id : parts_) names << text(model::at(session_.design().parts, id).name);
     yard_.setSelectedParts(names);
 }
 
-void GripTool::toggle(model::Id part) {
-    const auto found = std::find(parts_.begin(), parts_.end(), part);
-    if (found == parts_.end()) {
-        const auto others = parts_;
-        if (session_.selectedPart() == nullptr) session_.select({Selection::Type::Part, part});
-        parts_ = others;
-        if (std::find(parts_.begin(), parts_.end(), part) == parts_.end()) parts_.push_back(part);
-    } else if (parts_.size() > 1) {
-        parts_.erase(found);
-        if (session_.selectedPart() != nullptr && session_.selectedPart()->id == part) {
-            const auto others = parts_;
-            session_.select({Selection::Type::Part, parts_.front()});
-            parts_ = others;
-        }
-    }
+void GripTool::choose(const std::vector<model::Id>& parts, model::Id selected) {
+    if (session_.selectedPart() == nullptr || session_.selectedPart()->id != selected)
+        session_.select({Selection::Type::Part, selected});
+    parts_ = parts;
     refresh();
+}
+
+void GripTool::toggle(model::Id part) {
+    auto parts = parts_;
+    if (std::erase(parts, part) == 0) parts.push_back(part);
+    if (parts.empty()) return;
+    const bool kept = std::find(parts.begin(), parts.end(), selected_) != parts.end();
+    choose(parts, kept ? selected_ : parts.front());
 }
 
 void GripTool::only(model::Id part) {
-    parts_ = {part};
-    refresh();
-}
-
-Vec3 GripTool::centreOfParts() const {
-    Vec3 low = Vec3::Constant(1e99);
-    Vec3 high = Vec3::Constant(-1e99);
-    bool any = false;
-    for (const auto& wire : session_.expansion()->model.wires)
-        for (const model::Id id : parts_)
-            if (model::at(session_.design().parts, id).name == wire.origin())
-                for (const Vec3& end : {wire.startM, wire.endM}) {
-                    low = low.cwiseMin(end);
-                    high = high.cwiseMax(end);
-                    any = true;
-                }
-    return any ? Vec3(0.5 * (low + high)) : Vec3::Zero();
-}
-
-double GripTool::reachOfParts() const {
-    const Vec3 centre = centreOfParts();
-    double reach = 0.0;
-    for (const auto& wire : session_.expansion()->model.wires)
-        for (const model::Id id : parts_)
-            if (model::at(session_.design().parts, id).name == wire.origin())
-                for (const Vec3& end : {wire.startM, wire.endM})
-                    reach = std::max(reach, (end - centre).norm());
-    return reach;
-}
-
-void GripTool::layHandles() {
-    handles_.clear();
-    const auto expansion = session_.expansion();
-    if (!expansion || parts_.empty()) return;
-    for (const model::Id id : parts_)
-        for (const auto& grip : edit::gripsOf(session_.design(), *expansion, id)) {
-            // Of several parts only the parts as a whole: the corners of all would be too many.
-            if (parts_.size() > 1 && grip.kind != edit::GripKind::Whole) continue;
-            Handle handle;
-            handle.grip = grip;
-            handle.atM = grip.atM;
-            handle.name = parts_.size() > 1
-                              ? text(model::at(session_.design().parts, id).name) + ": whole part"
-                              : text(grip.name);
-            handles_.push_back(handle);
-        }
-    if (handles_.empty()) return;
-    // A feed or a load that sits on a grip is taken by itself; the grip stands beside it.
-    for (const auto& port : expansion->model.places()) {
-        const auto& wire = expansion->model.wires.at(port.place.wire);
-        const QPointF sits = yard_.screenPoint(wire.startM + port.place.at * (wire.endM - wire.startM));
-        for (auto& handle : handles_)
-            if (QLineF(yard_.screenPoint(handle.atM), sits).length() < kReachPx)
-                handle.beside = QPointF(0.0, -19.0);
-    }
-    const YardState& yard = yard_.state();
-    const Vec3 centre = centreOfParts();
-    const double reach = reachOfParts() + kFramePx * metresPerPixel(centre, yard);
-    Handle turn;
-    turn.kind = Handle::Kind::Turn;
-    turn.grip.part = parts_.front();
-    turn.atM = centre + reach * yard.camera.right();
-    turn.name = "turn";
-    handles_.push_back(turn);
-    Handle scale = turn;
-    scale.kind = Handle::Kind::Scale;
-    scale.atM = centre - reach * yard.camera.right();
-    scale.name = "scale";
-    handles_.push_back(scale);
-    if (!hot_) return;
-    for (const auto& handle : handles_)
-        if (handle.kind == hot_->kind && (handle.kind != Handle::Kind::Grip || handle.grip.is(hot_->grip))) {
-            // The frame stays where the hand has it.
-            if (!held_ || handle.kind == Handle::Kind::Grip) hot_ = handle;
-            return;
-        }
-    letGo();
+    choose({part}, part);
 }
 
 std::optional<QPointF> GripTool::handleAt(const QString& name) const {
-    for (const auto& handle : handles_)
-        if (handle.name == name) return seenAt(handle);
+    for (const auto& handle : handles_.all())
+        if (handle.name == name) return handles_.seenAt(handle);
     return std::nullopt;
 }
 
-QPointF GripTool::seenAt(const Handle& handle) const {
-    return yard_.screenPoint(handle.atM) + handle.beside;
-}
-
-const GripTool::Handle* GripTool::under(const QPointF& at) const {
-    const Handle* best = nullptr;
-    double nearest = kReachPx;
-    for (const auto& handle : handles_) {
-        const double d = QLineF(seenAt(handle), at).length();
-        // Of a corner and a middle in one place the corner is meant.
-        if (d < nearest - (handle.grip.kind == edit::GripKind::Whole ? 1.0 : 0.0)) {
-            nearest = d;
-            best = &handle;
-        }
-    }
-    return best;
-}
-
 void GripTool::paint(QPainter& p, const YardState& yard) {
-    // The frame stands beside the parts as they are seen.
-    if (!held_) layHandles();
-    const bool many = parts_.size() > 1;
-    for (const auto& handle : handles_) {
-        const bool hot = hot_ && handle.kind == hot_->kind &&
-                         (handle.kind != Handle::Kind::Grip || handle.grip.is(hot_->grip));
-        const QPointF at = seenAt(handle);
-        p.setPen(QPen(yard.theme.reed, hot ? 2.0 : 1.4));
-        if (!handle.beside.isNull()) p.drawLine(at, yard.at(handle.atM));
-        p.setBrush(hot ? yard.theme.reed : yard.theme.panel);
-        if (handle.kind == Handle::Kind::Turn) {
-            // An arc that goes round, with its head.
-            p.setBrush(Qt::NoBrush);
-            p.drawArc(QRectF(at.x() - 6, at.y() - 6, 12, 12), 30 * 16, 270 * 16);
-            p.drawLine(at + QPointF(5.2, -3), at + QPointF(5.6, -7));
-            p.drawLine(at + QPointF(5.2, -3), at + QPointF(1.4, -4));
-        } else if (handle.kind == Handle::Kind::Scale) {
-            // A small corner inside a large one.
-            p.setBrush(Qt::NoBrush);
-            p.drawPolyline(QPolygonF({at + QPointF(-6, 1), at + QPointF(-6, 6), at + QPointF(-1, 6)}));
-            p.drawPolyline(QPolygonF({at + QPointF(-6, -6), at + QPointF(6, -6), at + QPointF(6, 6)}));
-        } else if (handle.grip.kind == edit::GripKind::Whole) {
-            p.drawEllipse(at, 3.2, 3.2);
-            for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}})
-                p.drawLine(at + 5.0 * QPointF(x, y), at + 8.0 * QPointF(x, y));
-        } else {
-            p.drawEllipse(at, hot ? 5.0 : 4.2, hot ? 5.0 : 4.2);
-        }
-    }
-    if (many) {
-        p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(yard.theme.reed, 1.0, Qt::DashLine));
-        const QPointF centre = yard.at(centreOfParts());
-        for (const auto& handle : handles_)
-            if (handle.kind != Handle::Kind::Grip) p.drawLine(centre, yard.at(handle.atM));
-    }
-    if (held_ && !snap_.isEmpty() && hot_) {
+    handles_.paint(p, yard, hot_);
+    if (!hot_) return;
+    if (held_ && !snap_.isEmpty()) {
         p.setPen(QPen(yard.theme.heather, 1.4));
         p.setBrush(Qt::NoBrush);
         p.drawEllipse(yard.at(hot_->atM), 9, 9);
     }
-    if (hot_) paintTag(p, yard, held_ ? pointer_ : seenAt(*hot_), tag());
-}
-
-QString GripTool::lengthText(double metres) const {
-    return text(quantity::formatLength(
-        metres, feet() ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric));
+    paintTag(p, yard, held_ ? pointer_ : handles_.seenAt(*hot_), tag());
 }
 
 QString GripTool::typedMeaning() const {
     if (!hot_) return {};
-    if (hot_->kind == Handle::Kind::Turn || mode_ == Mode::Turn) return "turn to the right by, degrees";
-    if (hot_->kind == Handle::Kind::Scale) return "scale to, as 0.5 or 50 %";
+    if (hot_->kind == GripHandle::Kind::Turn || mode_ == Mode::Turn) return "turn to the right by, degrees";
+    if (hot_->kind == GripHandle::Kind::Scale) return "scale to, as 0.5 or 50 %";
     if (mode_ == Mode::Up || mode_ == Mode::Whole || !hot_->grip.anchorM) return "height";
     return "length";
 }
@@ -237,28 +99,30 @@ QStringList GripTool::tag() const {
     QStringList lines;
     if (!typed_.isEmpty()) {
         lines << typed_ + QChar(0x2502) << typedMeaning() + ", Enter to take it";
-    } else if (hot_->kind != Handle::Kind::Grip || (mode_ == Mode::Turn && held_)) {
+    } else if (hot_->kind != GripHandle::Kind::Grip || (mode_ == Mode::Turn && held_)) {
         lines << (figure_.isEmpty() ? hot_->name : figure_);
     } else {
         const edit::Grip& grip = hot_->grip;
         if (grip.anchorM) {
             const Vec3 d = grip.atM - *grip.anchorM;
             const double lambda = wavelengthM(session_.frequencyHz());
-            lines << QString("%1   %2 λ").arg(lengthText(d.norm())).arg(d.norm() / lambda, 0, 'f', 3);
+            lines
+                << QString("%1   %2 λ").arg(lengthWords(d.norm(), feet())).arg(d.norm() / lambda, 0, 'f', 3);
             const double slope =
                 d.norm() > 0.0 ? std::asin(std::clamp(d.z() / d.norm(), -1.0, 1.0)) / kDegree : 0.0;
             const double heading = session_.expansion()->headingDeg;
-            const double bearing = std::fmod(bearingOf(d) + heading + 720.0, 360.0);
+            const double bearing = std::fmod(model::bearingDeg(d) + heading + 720.0, 360.0);
             lines << QString("%1 up, %2° %3, towards %4°")
-                         .arg(lengthText(grip.atM.z()))
+                         .arg(lengthWords(grip.atM.z(), feet()))
                          .arg(std::abs(slope), 0, 'f', 0)
                          .arg(slope < -0.5  ? "down"
                               : slope > 0.5 ? "rising"
                                             : "level")
                          .arg(bearing, 0, 'f', 0);
         } else {
-            lines << QString("%1 up").arg(lengthText(grip.atM.z()));
-            lines << QString("%1 forward, %2 left").arg(lengthText(grip.atM.x()), lengthText(grip.atM.y()));
+            lines << QString("%1 up").arg(lengthWords(grip.atM.z(), feet()));
+            lines << QString("%1 forward, %2 left")
+                         .arg(lengthWords(grip.atM.x(), feet()), lengthWords(grip.atM.y(), feet()));
         }
     }
     if (!said_.isEmpty()) lines << said_;
@@ -270,7 +134,7 @@ QStringList GripTool::tag() const {
     }
     if (held_)
         for (const auto& held : fit_.held) lines << text(held);
-    if (typed_.isEmpty() && hot_->kind == Handle::Kind::Grip) {
+    if (typed_.isEmpty() && hot_->kind == GripHandle::Kind::Grip) {
         const auto mark = [&](bool on, const char* words) {
             return on ? QString("[%1]").arg(words) : QString(words);
         };
@@ -286,11 +150,11 @@ QStringList GripTool::tag() const {
     return lines;
 }
 
-QString GripTool::hover(const QPointF& at) {
-    const Handle* handle = under(at);
-    if (handle == nullptr) return {};
-    if (handle->kind == Handle::Kind::Turn) return "Drag to turn what is selected about its middle";
-    if (handle->kind == Handle::Kind::Scale) return "Drag to scale what is selected about its middle";
+std::optional<QString> GripTool::hover(const QPointF& at) {
+    const GripHandle* handle = handles_.under(at);
+    if (handle == nullptr) return std::nullopt;
+    if (handle->kind == GripHandle::Kind::Turn) return "Drag to turn what is selected about its middle";
+    if (handle->kind == GripHandle::Kind::Scale) return "Drag to scale what is selected about its middle";
     return handle->name.toHtmlEscaped() + ": drag it, or click it and type a length";
 }
 
@@ -299,18 +163,19 @@ edit::Steps GripTool::steps(bool fine) const {
     // No finer than the hand can see.
     const double pixel = hot_ ? metresPerPixel(hot_->atM, yard_.state()) : 0.01;
     if (feet()) return {pixel > 0.15 ? 0.3048 : pixel > 0.03 ? 0.0254 * 3.0 : 0.0254, 1.0};
-    return {std::max(0.01, stepAbove(0.5 * pixel)), 1.0};
+    return {std::max(0.01, roundStep(pixel, 2)), 1.0};
 }
 
 /// What turning and scaling go about: the other end of the conductor in hand, or the middle of all, as it was
 /// when the hand took it.
-void GripTool::take(const Handle& handle) {
+void GripTool::take(const GripHandle& handle) {
     start_ = handle;
     before_ = session_.design();
     designId_ = before_.id;
     offsetM_ = edit::gripOffset(before_, *session_.expansion(), handle.grip.part);
-    centreM_ = centreOfParts();
-    pivotM_ = handle.kind == Handle::Kind::Grip && handle.grip.anchorM ? *handle.grip.anchorM : centreM_;
+    centreM_ = handles_.centreM();
+    pivotM_ = handle.kind == GripHandle::Kind::Grip && handle.grip.anchorM ? *handle.grip.anchorM : centreM_;
+    mine_ = session_.document().share();
     ++run_;
 }
 
@@ -327,8 +192,8 @@ void GripTool::beginSnapping() {
     scene_.beforeAnchorM = start_.grip.beforeAnchorM;
     // The corners of the part itself that stay where they are.
     if (start_.grip.kind == edit::GripKind::Point)
-        for (const auto& handle : handles_)
-            if (handle.grip.kind == edit::GripKind::Point && handle.kind == Handle::Kind::Grip &&
+        for (const auto& handle : handles_.all())
+            if (handle.grip.kind == edit::GripKind::Point && handle.kind == GripHandle::Kind::Grip &&
                 !handle.grip.is(start_.grip))
                 scene_.points.push_back({handle.atM, handle.grip.name});
     for (const auto& wire : expansion->model.wires)
@@ -341,15 +206,15 @@ void GripTool::beginSnapping() {
 
 bool GripTool::press(const QPointF& at, Qt::KeyboardModifiers, Qt::MouseButton button) {
     if (button != Qt::LeftButton) return false;
-    const Handle* handle = under(at);
+    const GripHandle* handle = handles_.under(at);
     if (handle == nullptr) {
         if (hot_) letGo();
         return false;
     }
     // What is half typed in the plan belongs to the design as it is.
     session_.document().settleHand();
-    const Handle taken = *handle;
-    if (!hot_ || hot_->kind != taken.kind || !hot_->grip.is(taken.grip)) mode_ = Mode::Free;
+    const GripHandle taken = *handle;
+    if (!hot_ || !hot_->is(taken)) mode_ = Mode::Free;
     hot_ = taken;
     take(taken);
     held_ = true;
@@ -358,7 +223,7 @@ bool GripTool::press(const QPointF& at, Qt::KeyboardModifiers, Qt::MouseButton b
     said_.clear();
     fit_ = {};
     figure_.clear();
-    pointer_ = at;
+    pointer_ = pressed_ = at;
     const Vec3 along = taken.grip.anchorM ? Vec3(taken.atM - *taken.grip.anchorM) : Vec3::Zero();
     plane_ = HandPlane::suited(taken.atM, along, yard_.camera());
     pressedM_ = plane_.under(at, yard_.state()).value_or(taken.atM);
@@ -379,25 +244,26 @@ void GripTool::moveTo(const QPointF& at, bool fine) {
     const YardState& yard = yard_.state();
     snap_.clear();
     const auto step = steps(fine);
-    if (start_.kind == Handle::Kind::Turn || mode_ == Mode::Turn) {
+    if (start_.kind == GripHandle::Kind::Turn || mode_ == Mode::Turn) {
         const Vec3& about = pivotM_;
         HandPlane level = HandPlane::level({about.x(), about.y(), start_.atM.z()});
         // Seen along the ground the hand goes sideways.
         const auto under = level.under(at, yard);
-        const auto from = level.under(yard.at(start_.atM), yard);
+        const auto from = level.under(pressed_, yard);
         double degrees = 0.0;
         if (under && from && std::abs(yard.camera.elevationDeg) > 8.0) {
-            degrees = std::remainder(bearingOf(*under - about) - bearingOf(*from - about), 360.0);
+            degrees =
+                std::remainder(model::bearingDeg(*under - about) - model::bearingDeg(*from - about), 360.0);
         } else {
-            degrees = 0.5 * (at.x() - yard.at(start_.atM).x());
+            degrees = 0.5 * (at.x() - pressed_.x());
         }
         const double grain = fine || fine_ ? 1.0 : noSnap_ ? 5.0 : 15.0;
         turnBy(grain * std::round(degrees / grain), {1e-3, 1e-2});
         return;
     }
-    if (start_.kind == Handle::Kind::Scale) {
+    if (start_.kind == GripHandle::Kind::Scale) {
         const QPointF centre = yard.at(centreM_);
-        const double whole = QLineF(centre, yard.at(start_.atM)).length();
+        const double whole = QLineF(centre, pressed_).length();
         const double factor = whole > 1.0 ? QLineF(centre, at).length() / whole : 1.0;
         const double grain = fine || fine_ ? 0.01 : 0.05;
         scaleBy(std::max(grain, grain * std::round(factor / grain)), {step.lengthM, step.angleDeg});
@@ -425,13 +291,7 @@ void GripTool::moveTo(const QPointF& at, bool fine) {
         for (int a = 0; a < 3; ++a)
             if (std::abs(to[a] - start_.atM[a]) > 1e-9)
                 to[a] = step.lengthM * std::round(to[a] / step.lengthM);
-        const auto snapped = edit::snapped(
-            scene_, to, plane_.u, plane_.v,
-            [&](const Vec3& point) {
-                const QPointF pixel = yard.at(point);
-                return Eigen::Vector2d(pixel.x(), pixel.y());
-            },
-            kSnapPx);
+        const auto snapped = edit::snapped(scene_, to, plane_.u, plane_.v, onScreen(yard), kSnapPx);
         // What it clicks into already does not hold it.
         if (!snapped.name.empty() && QLineF(yard.at(snapped.atM), yard.at(start_.atM)).length() > 1.0) {
             snap_ = text(snapped.name);
@@ -444,6 +304,7 @@ void GripTool::moveTo(const QPointF& at, bool fine) {
 
 void GripTool::apply(const QString& what, const std::function<edit::Fit(model::Design&)>& change) {
     edit::Fit fit;
+    const QScopedValueRollback busy(applying_, true);
     const bool done = session_.document().editDesign(
         designId_, what,
         [&](model::Design& d) {
@@ -452,6 +313,7 @@ void GripTool::apply(const QString& what, const std::function<edit::Fit(model::D
             d = std::move(next);
         },
         QString("hand %1").arg(run_));
+    mine_ = session_.document().share();
     if (!done) return;
     fit_ = fit;
     Q_EMIT changed();
@@ -498,8 +360,16 @@ void GripTool::letGo() {
     hot_.reset();
     held_ = false;
     mode_ = Mode::Free;
+    fine_ = noSnap_ = false;
     typed_.clear();
     said_.clear();
+    Q_EMIT changed();
+}
+
+/// What is half typed was typed for the antenna as it is: looking elsewhere drops it.
+void GripTool::lookAway() {
+    if (typed_.isEmpty()) return;
+    typed_.clear();
     Q_EMIT changed();
 }
 
@@ -512,7 +382,7 @@ bool GripTool::wantsKey(const QKeyEvent& key) const {
                (!key.text().isEmpty() && key.text()[0].isPrint());
     if (key.text().size() == 1 && (key.text()[0].isDigit() || key.text()[0] == '.' || key.text()[0] == '-'))
         return true;
-    return hot_->kind == Handle::Kind::Grip && isLetter(key, "DUMRFN");
+    return hot_->kind == GripHandle::Kind::Grip && isLetter(key, "DUMRFN");
 }
 
 void GripTool::key(QKeyEvent& key) {
@@ -570,8 +440,8 @@ void GripTool::key(QKeyEvent& key) {
 void GripTool::applyTyped() {
     const QString typed = typed_;
     try {
-        const bool turn = hot_->kind == Handle::Kind::Turn || mode_ == Mode::Turn;
-        const bool scale = hot_->kind == Handle::Kind::Scale;
+        const bool turn = hot_->kind == GripHandle::Kind::Turn || mode_ == Mode::Turn;
+        const bool scale = hot_->kind == GripHandle::Kind::Scale;
         const quantity::Kind kind = turn    ? quantity::Kind::Angle
                                     : scale ? quantity::Kind::Number
                                             : quantity::Kind::Length;

@@ -6,11 +6,10 @@
 #include <vector>
 
 #include "app/session/session.h"
+#include "app/stages/shape/grip_handles.h"
 #include "app/stages/shape/hand_plane.h"
 #include "app/stages/shape/yard.h"
 #include "app/stages/shape/yard_tool.h"
-#include "core/edit/grips.h"
-#include "core/edit/snaps.h"
 
 namespace rm::app {
 
@@ -19,17 +18,6 @@ class GripTool : public YardTool {
   public:
     GripTool(Session& session, Yard& yard);
 
-    /// What can be taken hold of: a grip of a part, or the frame round what is selected.
-    struct Handle {
-        enum class Kind { Grip, Turn, Scale };
-        Kind kind = Kind::Grip;
-        edit::Grip grip;
-        Vec3 atM = Vec3::Zero();
-        QString name;
-        QPointF beside =
-            {};  ///< drawn and taken so far from where it is, in pixels: something else sits there
-    };
-
     /// Looks at the newest design and selection.
     void refresh();
     /// Adds a part to what is moved together, or takes it out.
@@ -37,7 +25,7 @@ class GripTool : public YardTool {
     /// This part alone.
     void only(model::Id part);
     const std::vector<model::Id>& parts() const { return parts_; }
-    const std::vector<Handle>& handles() const { return handles_; }
+    const std::vector<GripHandle>& handles() const { return handles_.all(); }
     /// Where a handle appears, by its name ("end", "turn", "Wire 2: end"); nothing where there is none.
     std::optional<QPointF> handleAt(const QString& name) const;
     /// What the tag says; empty: there is none.
@@ -47,7 +35,8 @@ class GripTool : public YardTool {
     bool press(const QPointF& at, Qt::KeyboardModifiers keys, Qt::MouseButton button) override;
     void drag(const QPointF& at, Qt::KeyboardModifiers keys) override;
     void release(const QPointF& at, Qt::KeyboardModifiers keys) override;
-    QString hover(const QPointF& at) override;
+    std::optional<QString> hover(const QPointF& at) override;
+    void lookAway() override;
     bool wantsKey(const QKeyEvent& key) const override;
     void key(QKeyEvent& key) override;
 
@@ -55,14 +44,10 @@ class GripTool : public YardTool {
     /// How the hand moves, chosen by keys while a grip is held.
     enum class Mode { Free, Along, Up, Whole, Turn };
 
-    QPointF seenAt(const Handle& handle) const;
-    const Handle* under(const QPointF& at) const;
-    void layHandles();
-    Vec3 centreOfParts() const;
-    double reachOfParts() const;
+    void choose(const std::vector<model::Id>& parts, model::Id selected);
     void beginSnapping();
     edit::Steps steps(bool fine) const;
-    void take(const Handle& handle);
+    void take(const GripHandle& handle);
     QString nameOf(model::Id part) const;
     void moveTo(const QPointF& at, bool fine);
     void turnBy(double degrees, const edit::Steps& steps);
@@ -74,16 +59,15 @@ class GripTool : public YardTool {
     void applyTyped();
     void letGo();
     bool feet() const { return session_.project().feetAndInches; }
-    QString lengthText(double metres) const;
     QString typedMeaning() const;
 
     Session& session_;
     Yard& yard_;
     std::vector<model::Id> parts_;
     model::Id selected_ = 0;  ///< the part that was selected last
-    std::vector<Handle> handles_;
-    std::optional<Handle> hot_;  ///< taken hold of last
-    bool held_ = false;          ///< the button is down
+    GripHandles handles_;
+    std::optional<GripHandle> hot_;  ///< taken hold of last
+    bool held_ = false;              ///< the button is down
     bool moved_ = false;
     Mode mode_ = Mode::Free;
     bool fine_ = false;
@@ -92,15 +76,18 @@ class GripTool : public YardTool {
     QString said_;  ///< why the last number typed was not taken
 
     model::Id designId_ = 0;
-    model::Design before_;  ///< as it was when the grip was taken
+    ProjectPtr mine_;        ///< the project as this hand left it
+    bool applying_ = false;  ///< a change of this hand is on its way
+    model::Design before_;   ///< as it was when the grip was taken
     Vec3 offsetM_ = Vec3::Zero();
     Vec3 centreM_ = Vec3::Zero();
     Vec3 pivotM_ = Vec3::Zero();
-    Handle start_;
+    GripHandle start_;
     Vec3 pressedM_ = Vec3::Zero();  ///< under the pointer when the grip was taken
     HandPlane plane_;
     edit::SnapScene scene_;
     QPointF pointer_;
+    QPointF pressed_;
     QString snap_;
     edit::Fit fit_;
     QString figure_;  ///< "12.5°", "× 0.50"

@@ -65,6 +65,13 @@ std::optional<Vec3> onLine(const Vec3& a, const Vec3& direction, const QPointF& 
     return Vec3(a + s * d);
 }
 
+edit::OnScreen onScreen(const YardState& yard) {
+    return [&yard](const Vec3& point) {
+        const QPointF pixel = yard.at(point);
+        return Eigen::Vector2d(pixel.x(), pixel.y());
+    };
+}
+
 double metresPerPixel(const Vec3& at, const YardState& yard) {
     const double eye = 3.5 * yard.camera.distanceM;
     return yard.camera.project(at, yard.size).depth / (eye * yard.camera.pixelsPerM(yard.size));

@@ -4,8 +4,12 @@
 #include <optional>
 
 #include "app/stages/shape/yard_state.h"
+#include "core/edit/snaps.h"
 
 namespace rm::app {
+
+/// How near a place must be for a hand to click into it, pixels.
+inline constexpr double kSnapPx = 7.0;
 
 struct HandPlane {
     Vec3 through = Vec3::Zero();
@@ -28,6 +32,9 @@ struct HandPlane {
 
 /// The point of the line through `a` along `direction` that is nearest to what is under the pixel.
 std::optional<Vec3> onLine(const Vec3& a, const Vec3& direction, const QPointF& pixel, const YardState& yard);
+
+/// Where points appear, as snapping asks for it; as long as the yard is there.
+edit::OnScreen onScreen(const YardState& yard);
 
 /// How many metres one pixel is at this point.
 double metresPerPixel(const Vec3& at, const YardState& yard);

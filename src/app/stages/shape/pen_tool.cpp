@@ -5,14 +5,13 @@
 #include <cmath>
 
 #include "app/look/text.h"
-#include "core/quantity/format.h"
+#include "app/plot/ticks.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
 
 namespace {
 
-constexpr double kPenSnapPx = 7.0;
 constexpr double kClosePx = 10.0;
 constexpr double kSameM = 1e-3;
 
@@ -23,6 +22,7 @@ PenTool::PenTool(Session& session, Editing& editing, Yard& yard)
 
 void PenTool::start() {
     active_ = true;
+    designId_ = session_.design().id;
     points_.clear();
     aim_.reset();
     typed_.clear();
@@ -83,13 +83,7 @@ void PenTool::aim(const QPointF& at) {
         model::PlainWire like;
         const auto waves = edit::waveLengths(like, wavelengthM(session_.frequencyHz()));
         scene.lengths.insert(scene.lengths.begin(), waves.begin(), waves.end());
-        const auto snapped = edit::snapped(
-            scene, *aim_, hand.u, hand.v,
-            [&](const Vec3& point) {
-                const QPointF pixel = yard.at(point);
-                return Eigen::Vector2d(pixel.x(), pixel.y());
-            },
-            kPenSnapPx);
+        const auto snapped = edit::snapped(scene, *aim_, hand.u, hand.v, onScreen(yard), kSnapPx);
         if (!snapped.name.empty()) {
             snap_ = text(snapped.name);
             aim_ = snapped.atM;
@@ -97,7 +91,7 @@ void PenTool::aim(const QPointF& at) {
         }
     }
     // Round numbers, no finer than the hand can see.
-    const double step = feet() ? 0.0254 : std::max(0.01, stepAbove(0.5 * metresPerPixel(*aim_, yard)));
+    const double step = feet() ? 0.0254 : std::max(0.01, roundStep(metresPerPixel(*aim_, yard), 2));
     for (int a = 0; a < 3; ++a) {
         const double rounded = step * std::round((*aim_)[a] / step);
         // Within the plane only: what the plane fixes stays.
@@ -145,16 +139,34 @@ void PenTool::end(bool closed) {
     editing_.addDrawn(drawn, closed);
 }
 
-QString PenTool::hover(const QPointF& at) {
-    if (!active_) return {};
+std::optional<QString> PenTool::hover(const QPointF& at) {
+    if (!active_) return std::nullopt;
     aim(at);
     Q_EMIT changed();
-    return "Click to put a corner here";
+    return QString();  // the tag says it all
 }
 
-QString PenTool::lengthText(double metres) const {
-    return text(quantity::formatLength(
-        metres, feet() ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric));
+void PenTool::lookAway() {
+    if (typed_.isEmpty()) return;
+    typed_.clear();
+    Q_EMIT changed();
+}
+
+void PenTool::interrupted() {
+    if (!active_) return;
+    const auto drawn = points_;
+    const model::Id design = designId_;
+    stop();
+    const model::Design* of = model::find(session_.project().designs, design);
+    if (drawn.size() < 2 || of == nullptr || design == session_.design().id) return;
+    session_.say({Notice::Tone::Caution,
+                  QString("The pen was put down: the %1 corners drawn belong to %2.")
+                      .arg(drawn.size())
+                      .arg(text(of->name)),
+                  "Draw them there", [this, drawn, design] {
+                      session_.chooseDesign(design);
+                      if (session_.design().id == design) editing_.addDrawn(drawn, false);
+                  }});
 }
 
 QStringList PenTool::tag() const {
@@ -167,11 +179,11 @@ QStringList PenTool::tag() const {
     } else if (!points_.empty() && aim_) {
         const double length = (*aim_ - points_.back()).norm();
         lines << QString("%1   %2 λ")
-                     .arg(lengthText(length))
+                     .arg(lengthWords(length, feet()))
                      .arg(length / wavelengthM(session_.frequencyHz()), 0, 'f', 3);
-        lines << QString("%1 up").arg(lengthText(aim_->z()));
+        lines << QString("%1 up").arg(lengthWords(aim_->z(), feet()));
     } else if (aim_) {
-        lines << QString("%1 up").arg(lengthText(aim_->z()));
+        lines << QString("%1 up").arg(lengthWords(aim_->z(), feet()));
     }
     if (!said_.isEmpty()) lines << said_;
     if (!snap_.isEmpty()) lines << snap_;

@@ -19,6 +19,8 @@ class PenTool : public YardTool {
     /// Takes the pen, or puts it down.
     void start();
     void stop();
+    /// Another design came to the bench in the middle of it: says what was drawn, and offers to go back.
+    void interrupted();
     bool active() const { return active_; }
     const std::vector<Vec3>& points() const { return points_; }
     QStringList tag() const;
@@ -26,7 +28,8 @@ class PenTool : public YardTool {
     void paint(QPainter& painter, const YardState& yard) override;
     bool press(const QPointF& at, Qt::KeyboardModifiers keys, Qt::MouseButton button) override;
     bool doubleClick(const QPointF& at) override;
-    QString hover(const QPointF& at) override;
+    std::optional<QString> hover(const QPointF& at) override;
+    void lookAway() override;
     bool wantsKey(const QKeyEvent& key) const override;
     void key(QKeyEvent& key) override;
 
@@ -38,7 +41,6 @@ class PenTool : public YardTool {
     void put();
     void end(bool closed);
     void applyTyped();
-    QString lengthText(double metres) const;
     bool feet() const { return session_.project().feetAndInches; }
 
     Session& session_;
@@ -46,6 +48,7 @@ class PenTool : public YardTool {
     Yard& yard_;
     bool active_ = false;
     bool noSnap_ = false;
+    model::Id designId_ = 0;  ///< that is drawn on
     Plane kind_ = Plane::Suited;
     double levelM_ = 0.0;  ///< height of the next point on a level plane
     std::vector<Vec3> points_;

@@ -22,8 +22,11 @@ ShapeStage::ShapeStage(Session& s, Editing& editing)
       feeds_(new FeedTool(s, *yard_)),
       grips_(new GripTool(s, *yard_)) {
     for (YardTool* tool :
-         {static_cast<YardTool*>(pen_), static_cast<YardTool*>(feeds_), static_cast<YardTool*>(grips_)})
+         {static_cast<YardTool*>(pen_), static_cast<YardTool*>(feeds_), static_cast<YardTool*>(grips_)}) {
         yard_->addTool(tool);
+        // A number half typed beside a grip was typed for the antenna as it was.
+        connect(&document(), &Document::aboutToChange, tool, &YardTool::lookAway);
+    }
     wiresAlone_.setSingleShot(true);
     wiresAlone_.setInterval(kWiresAloneAfterMs);
     connect(&wiresAlone_, &QTimer::timeout, this, [this] { yard_->setWires(session().expansion()); });
@@ -31,7 +34,7 @@ ShapeStage::ShapeStage(Session& s, Editing& editing)
         if (yard_->expansion() != session().expansion()) wiresAlone_.start();
     });
     connect(&s, &Session::benchCleared, yard_, &Yard::fitNext);
-    connect(&s, &Session::benchCleared, pen_, &PenTool::stop);
+    connect(&s, &Session::benchCleared, pen_, &PenTool::interrupted);
     connect(&s, &Session::pointed, yard_, &Yard::setRay);
     connect(yard_, &Yard::partClicked, this, [this](const QString& name, bool together) {
         Selection clicked;

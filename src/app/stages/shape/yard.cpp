@@ -18,19 +18,6 @@ constexpr double kLostInHeight = 0.45;
 constexpr double kHandlePx = 10.0;
 constexpr double kWirePx = 8.0;
 
-/// Corners of the box round all wires; from the ground up where `ground` says so.
-std::pair<Vec3, Vec3> boxOf(const model::WireModel& model, bool ground) {
-    Vec3 low = Vec3::Constant(1e99);
-    Vec3 high = Vec3::Constant(-1e99);
-    for (const auto& wire : model.wires)
-        for (const Vec3& end : {wire.startM, wire.endM}) {
-            low = low.cwiseMin(end);
-            high = high.cwiseMax(end);
-        }
-    if (ground) low.z() = std::min(low.z(), 0.0);
-    return {low, high};
-}
-
 }  // namespace
 
 Yard::Yard(QWidget* parent) : Themed(parent) {
@@ -107,8 +94,9 @@ void Yard::themeChanged() {
 
 void Yard::fit() {
     if (!state_.expansion || state_.expansion->model.wires.empty()) return;
-    const auto [low, high] = boxOf(state_.expansion->model, false);
-    const bool lost = state_.overGround() && low.z() > 0.0 && (high - low).norm() < kLostInHeight * low.z();
+    const model::Bounds box = state_.expansion->model.bounds();
+    const bool lost =
+        state_.overGround() && box.low.z() > 0.0 && box.diagonal() < kLostInHeight * box.low.z();
     fitTo(!lost);
 }
 
@@ -118,33 +106,25 @@ void Yard::fitTo(bool site) {
     fitSite_ = site;
     const bool ground = site && state_.overGround();
     std::vector<Vec3> points;
-    const auto [low, high] = boxOf(state_.expansion->model, ground);
+    model::Bounds box;
+    const auto add = [&](const Vec3& point) {
+        points.push_back(point);
+        box.include(point);
+    };
     for (const auto& wire : state_.expansion->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) {
-            points.push_back(end);
-            if (ground) points.emplace_back(end.x(), end.y(), 0.0);
+            add(end);
+            if (ground) add({end.x(), end.y(), 0.0});
         }
-    Camera& camera = state_.camera;
-    state_.centreM = 0.5 * (low + high);
-    camera.target = state_.centreM;
-    camera.distanceM = std::max(0.05, (high - low).norm());
+    state_.centreM = state_.camera.target = box.centre();
+    state_.camera.distanceM = std::max(0.05, box.diagonal());
     if (ground)  // room for the compass round the antenna
         for (int i = 0; i < 8; ++i)
             points.push_back(Vec3(state_.centreM.x(), state_.centreM.y(), 0.0) +
                              state_.compassReach() * 1.2 *
                                  Vec3(std::cos(i * kPi / 4), std::sin(i * kPi / 4), 0.0));
-    // Project, then zoom and shift until everything fills most of the view.
-    for (int step = 0; step < 4; ++step) {
-        QPolygonF shadow;
-        for (const Vec3& point : points) shadow << state_.at(point);
-        const QRectF box = shadow.boundingRect();
-        const QPointF off = box.center() - QPointF(0.5 * width(), 0.5 * height() + 6);
-        const double metres = 1.0 / camera.pixelsPerM(size());
-        camera.target += metres * (off.x() * camera.right() - off.y() * camera.up());
-        const double margin = ground ? 56.0 : 120.0;
-        camera.distanceM *= std::max({box.width() / std::max(60.0, width() - margin),
-                                      box.height() / std::max(60.0, height() - margin - 40.0), 1e-3});
-    }
+    const double margin = ground ? 56.0 : 120.0;
+    state_.camera.fit(points, size(), {margin, margin + 40.0}, 6.0);
     fitted_ = true;
     touched_ = false;
     update();
@@ -153,6 +133,11 @@ void Yard::fitTo(bool site) {
 void Yard::resizeEvent(QResizeEvent*) {
     state_.size = size();
     if (fitted_ && !touched_) fitTo(fitSite_);
+}
+
+void Yard::focusOutEvent(QFocusEvent* event) {
+    for (auto* tool : tools_) tool->lookAway();
+    Themed<QWidget>::focusOutEvent(event);
 }
 
 void Yard::look(double azimuthDeg, double elevationDeg) {
@@ -223,6 +208,9 @@ QString Yard::partAt(const QPointF& point) const {
 
 void Yard::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
+    // One thing at a time: a second button does not take over what the first one holds.
+    if (drag_ != Drag::None) return;
+    button_ = event->button();
     pressed_ = last_ = event->position();
     for (auto* tool : tools_)
         if (tool->press(pressed_, event->modifiers(), event->button())) {
@@ -245,10 +233,10 @@ void Yard::mousePressEvent(QMouseEvent* event) {
 
 void Yard::hover(const QPointF& at) {
     for (auto* tool : tools_) {
-        const QString tip = tool->hover(at);
-        if (tip.isEmpty()) continue;
+        const auto tip = tool->hover(at);
+        if (!tip) continue;
         setCursor(Qt::PointingHandCursor);
-        setToolTip(tip);
+        setToolTip(*tip);
         return;
     }
     const auto handle = heightHandle();
@@ -299,6 +287,7 @@ void Yard::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void Yard::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() != button_) return;
     const bool still = QLineF(pressed_, event->position()).length() < 4.0;
     const Drag ended = drag_;
     drag_ = Drag::None;

@@ -77,6 +77,7 @@ class Yard : public Themed<QWidget> {
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
     void themeChanged() override;
 
   private:
@@ -95,6 +96,7 @@ class Yard : public Themed<QWidget> {
     bool fitSite_ = true;
     bool touched_ = false;  ///< turned or moved by hand since the last fit
     Drag drag_ = Drag::None;
+    Qt::MouseButton button_ = Qt::NoButton;  ///< that began it
     QPointF pressed_;
     QPointF last_;
     double heightAtPress_ = 0.0;

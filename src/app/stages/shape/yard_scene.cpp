@@ -5,6 +5,8 @@
 #include <cmath>
 #include <map>
 
+#include "app/plot/ticks.h"
+
 namespace rm::app {
 
 namespace {
@@ -67,7 +69,7 @@ void YardScene::paintBare() {
 void YardScene::ground() {
     if (!s_.overGround()) return;
     const double span = 2.6 * s_.extent();
-    const double step = stepAbove(span / 14);
+    const double step = roundStep(span, 14);
     const int n = static_cast<int>(std::ceil(0.5 * span / step));
     const double edge = n * step;
     const Vec3 c(std::round(s_.centreM.x() / step) * step, std::round(s_.centreM.y() / step) * step, 0.0);

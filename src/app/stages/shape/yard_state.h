@@ -50,7 +50,4 @@ struct YardState {
 /// Distance of a point from the line between two others, in pixels.
 double pixelsToLine(const QPointF& point, const QPointF& from, const QPointF& to);
 
-/// 1, 2 or 5 times a power of ten, not below `raw`.
-double stepAbove(double raw);
-
 }  // namespace rm::app

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QObject>
 #include <QPainter>
+#include <optional>
 
 #include "app/stages/shape/yard_state.h"
 
@@ -20,8 +21,11 @@ class YardTool : public QObject {
     virtual void drag(const QPointF&, Qt::KeyboardModifiers) {}
     virtual void release(const QPointF&, Qt::KeyboardModifiers) {}
     virtual bool doubleClick(const QPointF&) { return false; }
-    /// What is under the pointer: a sentence for the tip, empty where it is nothing of this tool's.
-    virtual QString hover(const QPointF&) { return {}; }
+    /// What is under the pointer, for the tip (empty: none is needed); nothing where it is nothing of this
+    /// tool's.
+    virtual std::optional<QString> hover(const QPointF&) { return std::nullopt; }
+    /// The yard is left: what is half typed there was typed for it as it was.
+    virtual void lookAway() {}
     /// True where the key means something to the tool now: no shortcut of the window gets it then.
     virtual bool wantsKey(const QKeyEvent&) const { return false; }
     virtual void key(QKeyEvent&) {}
@@ -29,6 +33,9 @@ class YardTool : public QObject {
   Q_SIGNALS:
     void changed();  ///< it looks otherwise now
 };
+
+/// A length as the project writes lengths.
+QString lengthWords(double metres, bool feet);
 
 /// A label beside the pointer: lines on a panel, the first one large.
 void paintTag(QPainter& painter, const YardState& yard, const QPointF& at, const QStringList& lines);

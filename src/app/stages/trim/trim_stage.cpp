@@ -5,6 +5,7 @@
 #include "app/look/text.h"
 #include "app/stages/trim/trim_view.h"
 #include "core/edit/fit.h"
+#include "core/stopped.h"
 
 namespace rm::app {
 
@@ -35,10 +36,15 @@ void TrimStage::study() {
     using AnswerPtr = std::shared_ptr<const build::TrimAnswer>;
     begin(
         "Trim", Varied::Nothing,
-        [request](const auto& of, double, const auto&, std::stop_token stop, const auto& progress) {
-            return std::make_shared<const build::TrimAnswer>(build::trim(of, request, stop, progress));
+        [request](const auto& of, double, const auto&, std::stop_token stop,
+                  const auto& progress) -> AnswerPtr {
+            try {
+                return std::make_shared<const build::TrimAnswer>(build::trim(of, request, stop, progress));
+            } catch (const Stopped&) {
+                return nullptr;  // half a fit advises nothing
+            }
         },
-        [](const AnswerPtr&) { return true; },
+        [](const AnswerPtr& answer) { return answer != nullptr; },
         [this](const AnswerPtr& answer, const QString& title) { view_->setAnswer(answer, title); });
 }
 
