@@ -199,6 +199,21 @@ designs.append(design(
      dimension("deep", "5 cm", "0 cm", "30 cm", "Depth of the radials", scales=False)],
     ["60 m"], heading="40 deg"))
 
+# Hung from the fibreglass mast to the hawthorn in the hedge: the ropes are what is left of the way.
+HEDGE = [{"name": "Fibreglass mast", "kind": "mast", "east": "0 m", "north": "0 m", "height": "12 m"},
+         {"name": "Hawthorn", "kind": "tree", "east": "19 m", "north": "16 m", "height": "7.5 m"},
+         {"name": "Alder", "kind": "tree", "east": "8 m", "north": "24 m", "height": "9 m"},
+         {"name": "Shack", "kind": "roof edge", "east": "-9 m", "north": "-4 m", "height": "4 m", "to east": "-9 m",
+          "to north": "4 m"}]
+designs.append(design(
+    "Dipole to the hedge, 30 m", "10.125 MHz",
+    [{"shape": "hung wire", "name": "Dipole", "hangs on": [{"support": "Fibreglass mast"}, {"support": "Hawthorn"}],
+      "length": "span", "held by": "middle", "pull": "80", "conductor": WIRE}],
+    [feed("Dipole", "middle")],
+    [dimension("span", "14.36 m", "13 m", "15.5 m", "All the wire in it")],
+    ["30 m"], heading="130 deg"))
+designs[-1]["site"]["supports"] = HEDGE
+
 
 def pin(name, design_index, **dimensions):
     """A pin of a design with other values of some dimensions."""

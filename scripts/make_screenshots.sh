@@ -13,16 +13,15 @@ take build-light --design 7 --view build
 take radials-light --design 9 --view radials
 take height-study-light --design 1 --select site --view heights
 take hands-light --design 7 --part 1 --grip "director 3, right tip"
+take site-light --design 10 --part 1 --view site
 take gallery-light --design 4 --view gallery
 take trim-light --design 3 --band 3 --view trim
 take match-light --design 3 --view match
 take band-measured-light --design 3 --band 3 --view band
 take compare-light --design 2 --view compare
-take lobe-light --design 3 --band 3 --lobe
 take currents-dark --design 7 --view currents --dark
 take boom-light --design 7 --view boom
 take stack-dark --design 8 --lobe --dark
 take drives-light --design 8 --view drives
-take coupling-dark --design 8 --view coupling --dark
 take proposal-light --design 7 --view proposal
 take tolerance-light --design 7 --view tolerance

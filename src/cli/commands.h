@@ -32,6 +32,9 @@ void addCutCommand(CLI::App& app, int& exitCode);
 /// draw.
 void addDrawCommand(CLI::App& app, int& exitCode);
 
+/// report.
+void addReportCommand(CLI::App& app, int& exitCode);
+
 /// trim.
 void addTrimCommand(CLI::App& app, int& exitCode);
 

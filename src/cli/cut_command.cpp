@@ -1,12 +1,14 @@
 // build: what to cut, and out of which stock lengths.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
 #include "cli/output.h"
 #include "core/build/sheet.h"
+#include "core/export/build_tables.h"
 #include "core/quantity/format.h"
 
 namespace rm::cli {
@@ -52,7 +54,69 @@ json toJson(const build::BuildSheet& sheet) {
             holes.push_back({{"element", h.element}, {"at_m", h.atM}, {"from_last_m", h.fromM}});
         booms.push_back({{"part", b.part}, {"holes", holes}, {"length_m", b.lengthM}});
     }
-    return {{"pieces", pieces}, {"totals", totals}, {"stock", stock}, {"booms", booms}};
+    json hung = json::array();
+    for (const auto& h : sheet.rigging.hung)
+        hung.push_back({{"part", h.part},
+                        {"from", h.from},
+                        {"to", h.to},
+                        {"bearing_deg", h.bearingDeg},
+                        {"wire_m", h.wireM},
+                        {"rope_m", h.ropeM},
+                        {"from_up_m", h.fromUpM},
+                        {"middle_up_m", h.middleUpM},
+                        {"to_up_m", h.toUpM},
+                        {"sag_m", h.sagM},
+                        {"pull_n", h.pullN},
+                        {"slope_deg", h.slopeDeg}});
+    json pegs = json::array();
+    for (const auto& p : sheet.rigging.pegs)
+        pegs.push_back({{"what", p.what},
+                        {"from", p.from},
+                        {"bearing_deg", p.bearingDeg},
+                        {"distance_m", p.distanceM},
+                        {"up_m", p.upM}});
+    json lines = json::array();
+    for (const auto& l : sheet.fittings.lines)
+        lines.push_back({{"name", l.name},
+                         {"kind", l.kind},
+                         {"use", l.use},
+                         {"length_m", l.lengthM},
+                         {"electrical_deg", l.degrees}});
+    json coils = json::array();
+    for (const auto& [name, w] : sheet.fittings.coils)
+        coils.push_back({{"name", name},
+                         {"inductance_h", w.inductanceH},
+                         {"former_m", w.formerM},
+                         {"turns", w.turns},
+                         {"wire_m", w.wireM},
+                         {"pitch_m", w.pitchM},
+                         {"wire_length_m", w.wireLengthM},
+                         {"own_resonance_hz", w.resonanceHz},
+                         {"q", w.q}});
+    json capacitors = json::array();
+    for (const auto& c : sheet.fittings.capacitors)
+        capacitors.push_back({{"name", c.name}, {"pf", c.picofarad}, {"e24_pf", c.standardPf}});
+    json transformers = json::array();
+    for (const auto& t : sheet.fittings.transformers)
+        transformers.push_back({{"name", t.name},
+                                {"ratio", t.ratio},
+                                {"antenna_turns", t.antennaTurns},
+                                {"radio_turns", t.radioTurns},
+                                {"ratio_made", t.ratioMade}});
+    json order = json::array();
+    for (const auto& o : sheet.order)
+        order.push_back({{"what", o.what}, {"quantity", o.quantity}, {"why", o.why}});
+    return {{"pieces", pieces},
+            {"totals", totals},
+            {"stock", stock},
+            {"booms", booms},
+            {"hung", hung},
+            {"pegs", pegs},
+            {"lines", lines},
+            {"coils", coils},
+            {"capacitors", capacitors},
+            {"transformers", transformers},
+            {"order", order}};
 }
 
 /// A field of comma-separated values.
@@ -63,6 +127,35 @@ std::string quoted(const std::string& text) {
         out += c;
     }
     return out + "\"";
+}
+
+/// Letters of a text, which may take several bytes each.
+std::size_t lettersOf(const std::string& text) {
+    return static_cast<std::size_t>(
+        std::count_if(text.begin(), text.end(), [](unsigned char c) { return (c & 0xC0U) != 0x80U; }));
+}
+
+void printTable(const io::Table& table) {
+    std::vector<std::size_t> widths;
+    for (std::size_t c = 0; c < table.columns.size(); ++c) {
+        widths.push_back(table.columns[c].head.size());
+        for (const auto& row : table.rows) widths[c] = std::max(widths[c], lettersOf(row.at(c)));
+    }
+    const auto print = [&](const std::vector<std::string>& cells) {
+        std::string line;
+        for (std::size_t c = 0; c < cells.size(); ++c) {
+            const std::string blanks(widths[c] - lettersOf(cells[c]), ' ');
+            line += table.columns[c].align == io::Align::Right ? blanks + cells[c] : cells[c] + blanks;
+            line += "  ";
+        }
+        line.erase(line.find_last_not_of(' ') + 1);
+        fmt::print("{}\n", line);
+    };
+    fmt::print("\n{}\n", table.heading);
+    std::vector<std::string> heads;
+    for (const auto& column : table.columns) heads.push_back(column.head);
+    print(heads);
+    for (const auto& row : table.rows) print(row);
 }
 
 int run(const CutOptions& options) {
@@ -107,6 +200,10 @@ int run(const CutOptions& options) {
         for (const auto& h : b.holes)
             fmt::print("{:<20} {:>10.1f} {:>10.1f} {:>18} {:>18}\n", h.element, 1e3 * h.atM, 1e3 * h.fromM,
                        quantity::formatTape(h.atM, 16), quantity::formatTape(h.atM, 32));
+    }
+    for (const auto& table : io::buildTables(sheet, loaded.project.feetAndInches)) {
+        const bool printed = table.heading == "What to cut" || table.heading.rfind("Holes", 0) == 0;
+        if (!printed) printTable(table);
     }
     for (const auto& f : sheet.findings) fmt::print("\n{} {}\n", f.sentence, f.mend);
     return kDone;

@@ -22,6 +22,7 @@ int main(int argc, char** argv) {
     rm::cli::addRadialsCommand(app, exitCode);
     rm::cli::addCutCommand(app, exitCode);
     rm::cli::addDrawCommand(app, exitCode);
+    rm::cli::addReportCommand(app, exitCode);
     rm::cli::addTrimCommand(app, exitCode);
     rm::cli::addStarterCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);

@@ -1,6 +1,8 @@
 // Build mode through the real window: what to cut, what is typed there, what does not come out of the stock.
+#include <QFile>
 #include <QLabel>
 #include <QTableWidget>
+#include <QTemporaryDir>
 
 #include "app/stages/build/build_view.h"
 #include "window.h"
@@ -105,4 +107,72 @@ TEST_CASE("wire is longer than modelled by what is folded back; nonsense is one 
     w.settle();
     CHECK(w.view().table()->rowCount() == 0);
     CHECK(w.view().line().contains("feed"));
+}
+
+TEST_CASE("build mode has tabs for ropes, lines and what to order, and says which lengths are critical") {
+    BuildWindow w("Dipole to the hedge, 30 m");
+    REQUIRE(waitFor([&] { return w.view().settled(); }));
+    CHECK(w.cell(0, app::BuildView::KeepTo).contains("±"));
+    const auto tab = [&](const QString& name) {
+        for (int i = 0; i < w.view().tabs()->count(); ++i)
+            if (w.view().tabs()->tabText(i) == name) return i;
+        return -1;
+    };
+    REQUIRE(tab("What hangs") > 0);
+    QTest::mouseClick(w.view().tabs(), Qt::LeftButton, {},
+                      w.view().tabs()->tabRect(tab("What hangs")).center());
+    CHECK(w.view().others()->isVisible());
+    CHECK_FALSE(w.view().table()->isVisible());
+    CHECK(w.view().others()->item(0, 2)->text() == "Hawthorn");
+    // It follows the design, and stays on its tab.
+    w.typeDimension("span", "15 m");
+    CHECK(w.view().tabs()->tabText(w.view().tabs()->currentIndex()) == "What hangs");
+    CHECK(w.view().others()->item(0, 4)->text().startsWith("15"));
+    // A design without ropes falls back to what is cut.
+    w.chooseDesign("Yagi, 70 MHz");
+    w.settle();
+    CHECK(w.view().tabs()->currentIndex() == 0);
+    REQUIRE(waitFor([&] { return w.view().settled(); }));
+    const int driven = w.rowOf("Yagi, driven");
+    CHECK(w.cell(driven, app::BuildView::KeepTo).contains("mm"));
+    CHECK(w.view().table()->item(driven, app::BuildView::KeepTo)->toolTip().contains("kHz"));
+}
+
+TEST_CASE("the report is written in the background, and stopping it writes nothing") {
+    Window w;
+    w.chooseDesign("Ground plane, 30 m");
+    QTemporaryDir folder;
+    const QString path = folder.filePath("report.pdf");
+    w.bench.files().exportReportTo(path);
+    // The window is not blocked meanwhile.
+    CHECK_FALSE(QFile::exists(path));
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("report.pdf"); }));
+    QFile file(path);
+    REQUIRE(file.open(QIODevice::ReadOnly));
+    CHECK(file.read(5) == "%PDF-");
+    const QString second = folder.filePath("second.pdf");
+    w.bench.files().exportReportTo(second);
+    w.bench.stop();
+    waitFor([&] { return w.notice()->sentence().contains("stopped") || QFile::exists(second); });
+    w.bench.files().exportReportTo("/nowhere/at/all.pdf");
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("/nowhere"); }));
+}
+
+TEST_CASE("journey: a Yagi from numbers to a drilled boom") {
+    BuildWindow w("Yagi, 70 MHz");
+    w.typeDimension("d1", "1910 mm");
+    REQUIRE(waitFor([&] { return w.view().settled(); }));
+    const int first = w.rowOf("Yagi, director 1");
+    REQUIRE(first >= 0);
+    CHECK(w.cell(first, app::BuildView::Modelled) == "1910 mm");
+    int holes = -1;
+    for (int i = 0; i < w.view().tabs()->count(); ++i)
+        if (w.view().tabs()->tabText(i).startsWith("Holes on the boom")) holes = i;
+    REQUIRE(holes > 0);
+    w.view().tabs()->setCurrentIndex(holes);
+    REQUIRE(w.view().others()->rowCount() == 5);
+    CHECK(w.view().others()->item(0, 1)->text() == "0.0 mm");
+    const double second = w.view().others()->item(1, 1)->text().section(' ', 0, 0).toDouble();
+    CHECK(second == Approx(1e3 * w.session().expansion()->rows[0].elements[1].positionM).margin(0.06));
+    CHECK(w.view().others()->item(1, 3)->text().contains('"'));
 }

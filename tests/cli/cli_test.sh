@@ -145,6 +145,15 @@ check "no such starter" 2 "$cli" starter umbrella
 has err "no starter \"umbrella\""
 for end in pdf svg dxf; do check "a drawing as $end" 0 "$cli" draw "$demo" "$work/drawing.$end" --design "Yagi, 70 MHz"; done
 head -c 5 "$work/drawing.pdf" | grep -q "%PDF-" || { echo "FAILED: no PDF"; failures=$((failures + 1)); }
+check "a report" 0 "$cli" report "$demo" "$work/report.pdf" --design "Dipole to the hedge, 30 m" --builds 3
+head -c 5 "$work/report.pdf" | grep -q "%PDF-" || { echo "FAILED: no report"; failures=$((failures + 1)); }
+check "a report of another kind" 2 "$cli" report "$demo" "$work/report.txt"
+"$cli" build "$demo" --design "Dipole to the hedge, 30 m" | grep -q "rope" || { echo "FAILED: no rope"; failures=$((failures + 1)); }
+"$cli" build "$demo" --design "Dipole to the hedge, 30 m" --json | python3 -c "
+import json, sys
+sheet = json.load(sys.stdin)
+assert abs(sum(h['wire_m'] for h in sheet['hung']) - 14.36) < 1e-6, sheet['hung']
+assert any(o['what'] == 'rope' for o in sheet['order']), sheet['order']" || { echo "FAILED: build sheet in JSON"; failures=$((failures + 1)); }
 check "a drawing of another kind" 2 "$cli" draw "$demo" "$work/drawing.txt"
 has err ".pdf, .svg or .dxf"
 check "trim by what was measured" 0 "$cli" trim "$demo" --design "End-fed, inverted L" --band "20 m" --json

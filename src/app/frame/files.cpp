@@ -13,9 +13,11 @@
 #include "app/look/picture.h"
 #include "core/export/build_drawing.h"
 #include "core/export/pattern_files.h"
+#include "core/export/report.h"
 #include "core/export/sweep_text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
+#include "core/stopped.h"
 #include "core/study/lobe_grid.h"
 
 namespace rm::app {
@@ -339,6 +341,39 @@ void Files::exportDrawingTo(const QString& path) {
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
+}
+
+void Files::exportReport() {
+    const QString path = QFileDialog::getSaveFileName(
+        &window_, "Export the report", QString::fromStdString(session_.design().name) + ", report.pdf",
+        "PDF (*.pdf)");
+    if (!path.isEmpty()) exportReportTo(path);
+}
+
+void Files::exportReportTo(const QString& path) {
+    session_.document().settleHand();
+    io::ReportOptions options;
+    options.feetAndInches = session_.project().feetAndInches;
+    options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    if (options.feetAndInches) options.paper = io::Paper::Letter;
+    session_.setDoing("writing the report…");
+    session_.task().start([this, project = session_.document().share(), options, path](
+                              std::stop_token stop, const Task::Progress& progress) -> Task::After {
+        std::vector<io::Sheet> sheets;
+        try {
+            sheets = io::report(*project, project->active(), options, stop, progress);
+            io::writePdf(sheets, path.toStdString());
+        } catch (const Stopped&) {
+            return [this] {
+                session_.setDoing({});
+                session_.caution("The report was stopped: nothing is written.");
+            };
+        }
+        return [this, path, count = sheets.size()] {
+            session_.setDoing({});
+            session_.good(QString("The report is in %1: %2 sheets.").arg(path.section('/', -1)).arg(count));
+        };
+    });
 }
 
 void Files::exportPicture(QWidget* view) {

@@ -51,6 +51,9 @@ class Files : public QObject {
     void exportDrawing();
     /// As SVG, PDF or DXF, by the end of the name.
     void exportDrawingTo(const QString& path);
+    void exportReport();
+    /// In the background; says when it is there.
+    void exportReportTo(const QString& path);
 
   private:
     /// False where the file was changed by another program meanwhile and is not to be replaced.

@@ -91,6 +91,9 @@ void Builder::project() {
     add(
         m, "Export the dra&wing…", {}, [this] { files_.exportDrawing(); },
         "Three views to scale with dimensions, and what to cut: PDF, SVG or DXF");
+    add(
+        m, "Export the &report…", {}, [this] { files_.exportReport(); },
+        "One PDF to hand on: picture, figures, curves, cuts, feed path, what to build, drawing");
     QMenu* pictures = m->addMenu("Export a pict&ure of");
     const std::pair<const char*, std::function<QWidget*()>> views[] = {
         {"the &middle", [this] { return bench_.front()->widget(); }},
@@ -143,6 +146,9 @@ void Builder::edit() {
     QMenu* copies = m->addMenu("Add &copies");
     for (const auto& [text, kind] : copyChoices())
         add(copies, text, {}, [this, kind = kind] { editing_.addCopy(kind); });
+    QMenu* supports = m->addMenu("Add a &support to the site");
+    for (const auto& [text, kind] : supportChoices())
+        add(supports, text, {}, [this, kind = kind] { editing_.addSupport(kind); });
     add(m, "Add a &dimension", QKeySequence("Ctrl+Shift+D"), [this] { editing_.addDimension(); });
     add(m, "Add a f&eed", QKeySequence("Ctrl+Shift+E"), [this] { editing_.addFeed(); });
     add(m, "Add a l&oad", QKeySequence("Ctrl+Shift+O"), [this] { editing_.addLoad(false); });

@@ -29,12 +29,23 @@ const std::vector<PartChoice>& partChoices() {
         {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
         {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},
         {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
+        {"Wire &hung between supports", Kind::Hung, "Shift+W"},
         {"Radial s&ystem under the antenna", Kind::Radials, "Ctrl+Shift+H"},
         {"Ground r&od under the antenna", Kind::Rod, ""},
         {"Nearby: &mast or tower", Kind::Mast, ""},
         {"Nearby: &guys with insulators", Kind::Guys, ""},
         {"Nearby: mounting &tube", Kind::Tube, ""},
         {"Nearby: g&utter", Kind::Gutter, ""}};
+    return choices;
+}
+
+const std::vector<std::pair<const char*, model::SupportKind>>& supportChoices() {
+    static const std::vector<std::pair<const char*, model::SupportKind>> choices = {
+        {"&Mast", model::SupportKind::Mast},
+        {"&Tree", model::SupportKind::Tree},
+        {"&Roof edge", model::SupportKind::RoofEdge},
+        {"&Wall", model::SupportKind::Wall},
+        {"&Peg", model::SupportKind::Peg}};
     return choices;
 }
 
@@ -93,6 +104,10 @@ void Questions::askWhatToAdd(Selection::Type type) {
             for (const auto& [text, kind] : copyChoices())
                 add(text, [this, kind = kind] { editing_.addCopy(kind); });
             break;
+        case Selection::Type::Support:
+            for (const auto& [text, kind] : supportChoices())
+                add(text, [this, kind = kind] { editing_.addSupport(kind); });
+            break;
         case Selection::Type::Drive:
             fillDrivePatterns(*menu, session_, editing_);
             break;
@@ -125,7 +140,7 @@ void Questions::askStarter(bool beginning) {
         dialog.offer("Your first antenna", "Five steps on the real bench", "first", [this] {
             if (firstSteps_) firstSteps_();
         });
-        dialog.offer("The demo", "Heron Point: nine designs of a made-up club station", "demo",
+        dialog.offer("The demo", "Heron Point: ten designs of a made-up club station", "demo",
                      [this] { files_.openDemo(); });
         dialog.offer("Open a project…", "A file of your own", "open", [this] { files_.askOpen(); });
         for (const QString& path : Files::recentFiles())

@@ -48,6 +48,8 @@ struct PartChoice {
     const char* keys;
 };
 const std::vector<PartChoice>& partChoices();
+/// Kinds of support.
+const std::vector<std::pair<const char*, model::SupportKind>>& supportChoices();
 /// Kinds of copies.
 const std::vector<std::pair<const char*, model::CopyKind>>& copyChoices();
 

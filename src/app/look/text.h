@@ -10,4 +10,7 @@ inline QString text(const std::string& utf8) {
     return QString::fromStdString(utf8);
 }
 
+/// A length as the project writes lengths.
+QString lengthWords(double metres, bool feet);
+
 }  // namespace rm::app

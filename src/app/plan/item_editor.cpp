@@ -109,7 +109,7 @@ QString ItemEditor::shapeKey() const {
         for (const auto& arm : block->arms)
             key += QString(" %1%2").arg(static_cast<int>(arm.element)).arg(arm.shunt);
     }
-    key += arrayKey();
+    key += arrayKey() + supportKey();
     if (selection_.type == Selection::Type::Site)
         key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
     key += " " + partNames().join("|");
@@ -144,6 +144,7 @@ void ItemEditor::refresh() {
         }
     }
     if (heightSlider_ != nullptr) refreshHeightSlider();
+    if (hungNote_ != nullptr) refreshHungNote();
     updating_ = false;
 }
 
@@ -153,6 +154,7 @@ void ItemEditor::rebuild() {
     axesNamed_ = false;
     rows_.clear();
     heightSlider_ = nullptr;
+    hungNote_ = nullptr;
     sentence_->hide();
     content_ = new QWidget;
     grid_ = new QGridLayout(content_);
@@ -164,7 +166,8 @@ void ItemEditor::rebuild() {
         selection_.type == Selection::Type::Dimension || selection_.type == Selection::Type::Part ||
         selection_.type == Selection::Type::Feed || selection_.type == Selection::Type::Load ||
         selection_.type == Selection::Type::Line || selection_.type == Selection::Type::Block ||
-        selection_.type == Selection::Type::Copy || selection_.type == Selection::Type::Drive;
+        selection_.type == Selection::Type::Copy || selection_.type == Selection::Type::Drive ||
+        selection_.type == Selection::Type::Support;
     const bool measured = selection_.type == Selection::Type::Measured;
     findChild<QToolButton*>("Duplicate")->setVisible(removable);
     findChild<QToolButton*>("Remove")->setVisible(removable || measured);
@@ -201,6 +204,9 @@ void ItemEditor::rebuild() {
             break;
         case Selection::Type::Site:
             buildSite();
+            break;
+        case Selection::Type::Support:
+            buildSupport();
             break;
         case Selection::Type::Design:
             buildDesign();

@@ -45,6 +45,8 @@ class ItemEditor : public QFrame {
     void adviceRequested(rm::model::Id copy);
     void scanRequested(rm::model::Id copy);
     void drivesRequested();
+    /// For the support with this id.
+    void asWireRequested(rm::model::Id support);
 
   private:
     using FieldChange = std::function<void(model::Design&, const std::string&)>;
@@ -97,6 +99,10 @@ class ItemEditor : public QFrame {
     void addHeightSlider();
     void refreshHeightSlider();
     void buildDesign();
+    void buildSupport();  // this and the next three: support_fields.cpp
+    void buildHung();
+    void refreshHungNote();
+    QString supportKey() const;
     void edit(const QString& label, const DesignChange& change, const QString& mergeKey = {});
     QStringList feedNames() const;
     void apply(const QString& label, const std::string& value, const FieldChange& change);
@@ -113,6 +119,7 @@ class ItemEditor : public QFrame {
     QLabel* sentence_ = nullptr;
     std::vector<Row> rows_;
     QSlider* heightSlider_ = nullptr;
+    QLabel* hungNote_ = nullptr;
     bool axesNamed_ = false;
     bool updating_ = false;
 };

@@ -273,9 +273,10 @@ Outline::Outline(Session& session, QWidget* parent)
 QString Outline::shapeOf() const {
     const auto& d = document_.design();
     QString shape = QString("%1 %2").arg(d.id).arg(isArray());
-    for (const auto type : {Selection::Type::Dimension, Selection::Type::Part, Selection::Type::Copy,
-                            Selection::Type::Feed, Selection::Type::Drive, Selection::Type::Load,
-                            Selection::Type::Line, Selection::Type::Block, Selection::Type::Measured})
+    for (const auto type :
+         {Selection::Type::Dimension, Selection::Type::Part, Selection::Type::Copy, Selection::Type::Feed,
+          Selection::Type::Drive, Selection::Type::Load, Selection::Type::Line, Selection::Type::Block,
+          Selection::Type::Measured, Selection::Type::Support})
         edit::withList(d, type, [&](const auto& list) {
             shape += "|";
             for (const auto& item : list) shape += QString(" %1").arg(item.id);
@@ -380,8 +381,10 @@ void Outline::rebuild() {
     addAll(d.feedPath, Selection::Type::Block);
     layout_->addWidget(heading("Measured", Selection::Type::Measured, "Import what an analyser measured"));
     addAll(d.measured, Selection::Type::Measured);
-    layout_->addWidget(heading("Site and reference", Selection::Type::Site, {}));
+    layout_->addWidget(heading("Site and reference", Selection::Type::Support,
+                               "Add a support that wires hang from: mast, tree, roof edge, wall, peg"));
     add(new OutlineRow(Selection(Selection::Type::Site)));
+    addAll(d.site.supports, Selection::Type::Support);
     add(new OutlineRow(Selection(Selection::Type::Design)));
     layout_->addStretch(1);
     // The old rows may be the ones whose signal led here: they go when control returns to the event loop.
@@ -483,6 +486,12 @@ void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
             const auto& block = model::at(d.feedPath, id);
             row->setDot(true, block.enabled);
             row->setTexts(text(block.name), blockText(block), jointText(model::indexOf(d.feedPath, id)));
+            break;
+        }
+        case Selection::Type::Support: {
+            const auto& support = model::at(d.site.supports, id);
+            row->setTexts(text(support.name),
+                          QString("%1, %2 high").arg(model::supportName(support.kind), text(support.height)));
             break;
         }
         case Selection::Type::Site:

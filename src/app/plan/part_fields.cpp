@@ -130,6 +130,8 @@ void ItemEditor::buildPart() {
         if (std::get<RadialSystem>(part.shape).rod != "0 m")
             quantity("Its diameter", Kind::Diameter, &RadialSystem::rodDiameter, RadialSystem{});
         addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<RadialSystem>(d, i).foot; });
+    } else if (std::holds_alternative<HungWire>(part.shape)) {
+        buildHung();
     } else if (std::holds_alternative<GroundRod>(part.shape)) {
         quantity("Length", Kind::Length, &GroundRod::length, GroundRod{}, "Straight down from its top");
         addPoint("Top", [i](Design& d) -> PointText& { return shapeOf<GroundRod>(d, i).top; });

@@ -22,6 +22,7 @@ PlanPanel::PlanPanel(Session& session, Editing& editing, QWidget* parent)
     connect(editor_, &ItemEditor::removeRequested, &editing, &Editing::removeSelected);
     connect(editor_, &ItemEditor::duplicateRequested, &editing, &Editing::duplicateSelected);
     connect(editor_, &ItemEditor::adviceRequested, &editing, &Editing::adviseStacking);
+    connect(editor_, &ItemEditor::asWireRequested, &editing, &Editing::addAsWire);
     connect(editor_, &ItemEditor::scanRequested, &editing, &Editing::scanRequested);
     connect(&session, &Session::selectionChanged, this, [this] {
         outline_->refresh();

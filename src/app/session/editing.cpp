@@ -7,6 +7,7 @@
 #include "core/edit/designs.h"
 #include "core/edit/drawn.h"
 #include "core/edit/pins.h"
+#include "core/edit/supports.h"
 #include "core/model/loosen.h"
 #include "core/quantity/format.h"
 #include "core/quantity/number.h"
@@ -58,6 +59,30 @@ bool Editing::change(const QString& label, const std::function<model::Project(mo
 void Editing::addPart(edit::PartKind kind) {
     const double lambdaM = wavelengthM(session_.frequencyHz());
     take("Add part", [&](model::Project p) { return edit::addPart(std::move(p), kind, lambdaM); });
+}
+
+void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM) {
+    constexpr double kApartM = 10.0;
+    QPointF at = eastNorthM.value_or(QPointF());
+    if (!eastNorthM)
+        for (const auto& support : session_.expansion()->supports)
+            at.setX(std::max(
+                at.x(), model::toCompass(support.otherM, session_.expansion()->headingDeg).x() + kApartM));
+    take(
+        "Add support", [&](model::Project p) { return edit::addSupport(std::move(p), kind, at.x(), at.y()); },
+        !eastNorthM);
+}
+
+void Editing::addHung(const std::vector<std::string>& supports) {
+    const double lambdaM = wavelengthM(session_.frequencyHz());
+    take(
+        "Hang a wire", [&](model::Project p) { return edit::addHung(std::move(p), supports, lambdaM); },
+        false);
+}
+
+void Editing::addAsWire(model::Id support) {
+    take(
+        "Make it a wire", [&](model::Project p) { return edit::addAsWire(std::move(p), support); }, false);
 }
 
 void Editing::addDrawn(const std::vector<Vec3>& pointsM, bool closed) {
@@ -169,6 +194,7 @@ void Editing::removeSelected() {
     const Selection s = session_.selection();
     if (!edit::isListed(s.type)) return;
     if (s.type == Selection::Type::Part) return removePart(s.id);
+    if (s.type == Selection::Type::Support) return removeSupport(s.id);
     change("Remove", [&](model::Project p) { return edit::remove(std::move(p), s); });
 }
 
@@ -197,6 +223,23 @@ void Editing::removePart(model::Id part) {
     notice.secondAnswer = "Undo";
     notice.second = [this] { document_.undo(); };
     session_.say(notice);
+}
+
+/// What hung on it hangs on the others, or says that it is gone.
+void Editing::removeSupport(model::Id support) {
+    const Selection removed{Selection::Type::Support, support};
+    const std::string name = edit::nameOf(document_.design(), removed);
+    const auto hanging = edit::hangingOn(document_.design(), name);
+    if (!change("Remove", [&](model::Project p) { return edit::remove(std::move(p), removed); })) return;
+    if (hanging.empty()) return;
+    QStringList names;
+    for (const auto& one : hanging) names << text(one);
+    session_.say({Notice::Tone::Caution,
+                  QString("%1 is gone, and %2 hung on it.").arg(text(name), names.join(", ")),
+                  "Undo",
+                  [this] { document_.undo(); },
+                  {},
+                  {}});
 }
 
 void Editing::duplicateSelected() {

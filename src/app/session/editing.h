@@ -1,6 +1,9 @@
 // What hands do to the project: each a change of core/edit as one step to undo, with what is new selected.
 #pragma once
 
+#include <QPointF>
+#include <optional>
+
 #include "app/session/session.h"
 #include "core/edit/items.h"
 #include "core/project/measured_file.h"
@@ -13,6 +16,12 @@ class Editing : public QObject {
     explicit Editing(Session& session, QObject* parent = nullptr);
 
     void addPart(edit::PartKind kind);
+    /// Beside those that are there, or at this place: metres to the east and to the north.
+    void addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM = {});
+    /// A wire from support to support, by their names.
+    void addHung(const std::vector<std::string>& supports);
+    /// The support as a conductor.
+    void addAsWire(model::Id support);
     /// A wire through these points of the site.
     void addDrawn(const std::vector<Vec3>& pointsM, bool closed);
     /// Dimensions for the lengths of the selected wire.
@@ -69,6 +78,7 @@ class Editing : public QObject {
               bool byHand = true);
     bool change(const QString& label, const std::function<model::Project(model::Project)>& make);
     void removePart(model::Id part);
+    void removeSupport(model::Id support);
 
     /// A measured file and every way it can be read.
     struct MeasuredFile {

@@ -12,6 +12,7 @@
 #include "app/stages/match/match_stage.h"
 #include "app/stages/radials/radial_stage.h"
 #include "app/stages/shape/shape_stage.h"
+#include "app/stages/site/site_stage.h"
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/trim/trim_stage.h"
 #include "app/stages/tune/tune_stage.h"
@@ -21,6 +22,7 @@ namespace rm::app {
 std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editing) {
     std::vector<std::unique_ptr<Stage>> stages;
     stages.push_back(std::make_unique<ShapeStage>(session, editing));
+    stages.push_back(std::make_unique<SiteStage>(session, editing));
     stages.push_back(std::make_unique<MatchStage>(session, editing));
     stages.push_back(std::make_unique<TuneStage>(session, editing));
     stages.push_back(std::make_unique<CompareStage>(session));

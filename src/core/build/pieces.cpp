@@ -150,7 +150,9 @@ class Cutter {
             if (i == 0) continue;
             const Vec3 before = pointOf(otherEnd(path[i - 1])) - pointOf(path[i - 1]);
             const Vec3 after = pointOf(otherEnd(path[i])) - pointOf(path[i]);
-            if ((before.normalized() - after.normalized()).norm() > kStraight) ++piece.bends;
+            // Where a wire only sags it is not bent.
+            if (!one.wire->runsOn && (before.normalized() - after.normalized()).norm() > kStraight)
+                ++piece.bends;
         }
         piece.wire = 2.0 * thickest <= allowances_.thickestWireM;
         piece.cutM = piece.modelledM;
@@ -162,7 +164,7 @@ class Cutter {
                 piece.cutM += 2.0 * joint;
                 piece.added = fmt::format("{:.0f} cm to close it", 200.0 * joint);
             } else {
-                int free = 0;
+                int& free = piece.freeEnds;
                 for (const std::size_t node : {nodeAt(path.front()), nodeAt(otherEnd(path.back()))})
                     free += nodes_[node].size() == 1 && !isPort(node) ? 1 : 0;
                 piece.cutM += free * fold + (2 - free) * joint;

@@ -30,6 +30,7 @@ struct Piece {
     std::string added;       ///< what makes the difference; empty: nothing
     bool wire = true;        ///< thin enough to be folded and to come off a reel; otherwise rod or tube
     int bends = 0;
+    int freeEnds = 0;  ///< of each, joined to nothing
 };
 
 /// Length of each kind of conductor in all.

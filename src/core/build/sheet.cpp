@@ -82,6 +82,9 @@ BuildSheet buildSheet(const model::Design& design) {
         }
         sheet.stock.push_back(std::move(layout));
     }
+    sheet.rigging = riggingOf(design, expansion);
+    sheet.fittings = fittingsOf(design, expansion);
+    sheet.order = orderFor(sheet);
     return sheet;
 }
 

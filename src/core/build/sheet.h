@@ -1,6 +1,10 @@
-// The build sheet of a design: its cut list, and what comes out of which stock.
+// The build sheet of a design: its cut list and what comes out of which stock, ropes and pegs, lines, coils
+// and capacitors, and what to order for all of it.
 #pragma once
 
+#include "core/build/fittings.h"
+#include "core/build/order.h"
+#include "core/build/rigging.h"
 #include "core/build/stock.h"
 #include "core/model/finding.h"
 
@@ -30,8 +34,11 @@ struct BoomPlan {
 struct BuildSheet {
     CutList list;
     double stockM = 0.0;
-    std::vector<StockLayout> stock;        ///< of what is no wire
-    std::vector<BoomPlan> booms;           ///< one for each element row
+    std::vector<StockLayout> stock;  ///< of what is no wire
+    std::vector<BoomPlan> booms;     ///< one for each element row
+    Rigging rigging;
+    Fittings fittings;
+    std::vector<OrderRow> order;
     std::vector<model::Finding> findings;  ///< what cannot be cut so
 };
 

@@ -23,14 +23,52 @@ constexpr std::size_t kMostTips = 40;
 /// A part by itself: its wires as its fields put them.
 struct Alone {
     FieldValues values;
+    double headingDeg = 0.0;
+    Vec3 liftM = Vec3::Zero();  ///< of the site, which does not lift what hangs
     Unit unit;
     RowSizes sizes;
+    HungSizes hung;
 };
 
 Alone alone(const Design& design, const Part& part) {
-    Alone a{fieldValues(design), {}, {}};
-    a.unit = expandPart(a.values, part, a.values.scope.lambdaM, a.sizes);
+    Alone a{fieldValues(design), 0.0, Vec3::Zero(), {}, {}, {}};
+    a.headingDeg = a.values.value(design.site.heading, Kind::Angle, "Site", "the heading");
+    a.liftM.z() = a.values.value(design.site.height, Kind::Length, "Site", "the height");
+    const PartScene scene{a.values.scope.lambdaM, readSupports(a.values, design.site.supports, a.headingDeg),
+                          a.liftM.z()};
+    PartSizes sizes;
+    a.unit = expandPart(a.values, part, scene, sizes);
+    a.sizes = std::move(sizes.row);
+    a.hung = std::move(sizes.hung);
     return a;
+}
+
+/// The way of a hung wire, rope to rope, and lengths along it.
+std::vector<Vec3> wayOf(const HungSizes& hung) {
+    std::vector<Vec3> way = hung.ropeStartM;
+    for (const auto* piece : {&hung.wireM, &hung.ropeEndM})
+        for (const Vec3& point : *piece)
+            if (way.empty() || (way.back() - point).norm() > 1e-9) way.push_back(point);
+    return way;
+}
+
+/// How far along a way the point nearest to `at` is.
+double alongWay(const std::vector<Vec3>& way, const Vec3& at) {
+    double best = 0.0;
+    double nearest = 1e99;
+    double before = 0.0;
+    for (std::size_t i = 1; i < way.size(); ++i) {
+        const Vec3 piece = way[i] - way[i - 1];
+        const double length = piece.norm();
+        const double t = std::clamp((at - way[i - 1]).dot(piece) / (length * length), 0.0, 1.0);
+        const double distance = (way[i - 1] + t * piece - at).norm();
+        if (distance < nearest) {
+            nearest = distance;
+            best = before + t * length;
+        }
+        before += length;
+    }
+    return best;
 }
 
 /// The angle equal to `angle` but for whole turns that is nearest to `near`.
@@ -146,6 +184,13 @@ class Gripper {
         if (rod > 0.0) add(GripKind::Depth, 1, "end of the rod", hub - rod * Vec3::UnitZ(), hub);
         add(GripKind::Whole, 0, "foot", foot);
     }
+    void of(const HungWire& hung) {
+        add(GripKind::Tip, 0, "start", wires().front().startM, wires().front().endM);
+        add(GripKind::Tip, 1, "end", wires().back().endM, wires().back().startM);
+        const auto& tied = alone_.hung.tiedM;
+        for (std::size_t i = 0; i < tied.size(); ++i)
+            add(GripKind::Point, i, "tied to " + hung.points[i].support, tied[i] - alone_.liftM);
+    }
     void of(const GroundRod&) {
         add(GripKind::Depth, 1, "end of the rod", wires()[0].endM, wires()[0].startM);
         add(GripKind::Whole, 0, "top", wires()[0].startM);
@@ -161,7 +206,7 @@ class Gripper {
 class Targets {
   public:
     Targets(Design& design, Part& part, const Grip& grip, const Vec3& to)
-        : part_(part), grip_(grip), to_(to), alone_(alone(design, part)) {}
+        : design_(design), part_(part), grip_(grip), to_(to), alone_(alone(design, part)) {}
 
     std::vector<FieldTarget> run() {
         if (!alone_.unit.wires.empty()) std::visit([this](auto& shape) { of(shape); }, part_.shape);
@@ -273,6 +318,54 @@ class Targets {
         set(r.length, Kind::Length, std::max(0.1, point(r.top).z() - to_.z()), "length");
     }
 
+    /// Ends of the wire move along its way, and its length with them; where it is tied, the support moves.
+    void of(HungWire& w) {
+        if (grip_.kind == GripKind::Point) return tie(w);
+        const auto way = wayOf(alone_.hung);
+        const double total =
+            alone_.hung.ropeStartLengthM + alone_.hung.wireLengthM + alone_.hung.ropeEndLengthM;
+        const double at = alongWay(way, to_ + alone_.liftM);
+        const double start = alone_.hung.ropeStartLengthM;
+        const double end = start + alone_.hung.wireLengthM;
+        constexpr double kLeastM = 0.1;
+        double length = grip_.index == 0 ? end - at : at - start;
+        if (w.by != HungBy::Start) {
+            // What holds its middle stays; what does not reach would not hang.
+            const double middle = 0.5 * (start + end);
+            length = 2.0 * std::min({std::abs(at - middle), middle, total - middle});
+        } else if (grip_.index == 0) {
+            set(w.rope, Kind::Length, std::min(at, end - kLeastM), "rope");
+        }
+        if (!(length > kLeastM)) return;
+        if (w.length.empty()) w.length = "1 m";  // until now all the way
+        set(w.length, Kind::Length, length, "length");
+    }
+    void tie(HungWire& w) {
+        if (grip_.index >= w.points.size()) return;
+        HangPoint& point = w.points[grip_.index];
+        const auto found = std::find_if(design_.site.supports.begin(), design_.site.supports.end(),
+                                        [&](const Support& s) { return s.name == point.support; });
+        if (found == design_.site.supports.end()) return;
+        const double height = std::max(0.0, to_.z() + alone_.liftM.z());
+        if (!point.height.empty())
+            set(point.height, Kind::Length, height, "height at " + found->name);
+        else
+            set(found->height, Kind::Length, height, found->name + ", height");
+        const Vec3 compass = toCompass(to_, alone_.headingDeg);
+        if (!isEdge(found->kind)) {
+            set(found->east, Kind::Length, compass.x(), found->name + ", east");
+            set(found->north, Kind::Length, compass.y(), found->name + ", north");
+            return;
+        }
+        const Vec3 first(value(found->east, Kind::Length), value(found->north, Kind::Length), 0.0);
+        const Vec3 other(value(found->toEast, Kind::Length), value(found->toNorth, Kind::Length), 0.0);
+        const double reach = (other - first).norm();
+        if (point.along.empty()) point.along = "1 m";  // until now its middle
+        set(point.along, Kind::Length, alongWay({first, other}, {compass.x(), compass.y(), 0.0}),
+            fmt::format("place along {} of {:.2f} m", found->name, reach));
+    }
+
+    Design& design_;
     Part& part_;
     const Grip& grip_;
     Vec3 to_;

@@ -8,9 +8,9 @@ namespace rm::edit {
 
 namespace {
 
-constexpr ItemType kListed[] = {ItemType::Dimension, ItemType::Part,  ItemType::Copy,
-                                ItemType::Feed,      ItemType::Drive, ItemType::Load,
-                                ItemType::Line,      ItemType::Block, ItemType::Measured};
+constexpr ItemType kListed[] = {ItemType::Dimension, ItemType::Part,   ItemType::Copy, ItemType::Feed,
+                                ItemType::Drive,     ItemType::Load,   ItemType::Line, ItemType::Block,
+                                ItemType::Measured,  ItemType::Support};
 
 class Giver {
   public:

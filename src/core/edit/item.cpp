@@ -23,7 +23,7 @@ Item itemNamed(const model::Design& design, const std::string& name) {
     Item item;
     for (const ItemType type :
          {ItemType::Dimension, ItemType::Part, ItemType::Feed, ItemType::Load, ItemType::Line, ItemType::Copy,
-          ItemType::Drive, ItemType::Block, ItemType::Measured})
+          ItemType::Drive, ItemType::Block, ItemType::Measured, ItemType::Support})
         withList(design, type, [&](const auto& list) {
             for (const auto& one : list)
                 if (item.type == ItemType::None && one.name == name) item = {type, one.id};

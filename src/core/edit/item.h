@@ -19,6 +19,7 @@ enum class ItemType {
     Harness,
     Block,
     Measured,
+    Support,
     Site,
     Design
 };
@@ -59,6 +60,8 @@ void withList(Design& design, ItemType type, Act act) {
             return act(design.feedPath);
         case ItemType::Measured:
             return act(design.measured);
+        case ItemType::Support:
+            return act(design.site.supports);
         default:
             return;
     }

@@ -6,6 +6,7 @@
 
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
+#include "core/edit/supports.h"
 #include "core/model/expand.h"
 #include "core/model/rename.h"
 #include "core/quantity/format.h"
@@ -135,6 +136,8 @@ Part newPart(PartKind kind, double lambdaM) {
             part.shape =
                 BentWire{{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}, {"-4 m", "6 m", "0.2 m"}}, false};
             break;
+        case PartKind::Hung:
+            break;  // edit/supports: it needs something to hang on
     }
     return part;
 }
@@ -182,6 +185,7 @@ bool isNearby(PartKind kind) {
 }
 
 Added addPart(Project project, PartKind kind, double lambdaM) {
+    if (kind == PartKind::Hung) return addHung(std::move(project), {}, lambdaM);
     Design& design = active(project);
     Part part = newPart(kind, lambdaM);
     standOn(part, kind, design);
@@ -322,6 +326,16 @@ void forget(Design& design, const std::string& part) {
     });
 }
 
+/// What hung on a support hangs on the others that hold it; on the last two it stays, and says that one is
+/// gone.
+void untie(Design& design, const std::string& support) {
+    for (auto& part : design.parts)
+        if (auto* hung = std::get_if<HungWire>(&part.shape))
+            for (std::size_t i = hung->points.size(); i-- > 0 && hung->points.size() > 2;)
+                if (hung->points[i].support == support)
+                    hung->points.erase(hung->points.begin() + static_cast<std::ptrdiff_t>(i));
+}
+
 bool isFedAlready(const Design& design, const std::string& part) {
     return std::any_of(design.feeds.begin(), design.feeds.end(), [&](const Feed& feed) {
         const Part* meant = partMeant(design, feed.part);
@@ -374,6 +388,7 @@ Project remove(Project project, Item item) {
     Design& design = active(project);
     if (!holds(design, item)) return project;
     if (item.type == ItemType::Part) forget(design, nameOf(design, item));
+    if (item.type == ItemType::Support) untie(design, nameOf(design, item));
     withList(design, item.type, [&](auto& list) {
         const std::size_t at = indexOf(list, item.id);
         list.erase(list.begin() + static_cast<std::ptrdiff_t>(at));

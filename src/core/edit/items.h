@@ -6,7 +6,7 @@
 
 namespace rm::edit {
 
-enum class PartKind { Wire, Bent, Loop, Vee, Fan, Row, Radials, Rod, Mast, Guys, Tube, Gutter };
+enum class PartKind { Wire, Bent, Loop, Vee, Fan, Row, Radials, Rod, Mast, Guys, Tube, Gutter, Hung };
 
 /// A project with something new in it.
 struct Added {
@@ -38,7 +38,8 @@ bool isEarth(PartKind kind);
 /// A copy behind it under a free name. Throws rm::Error where the item is gone or cannot be duplicated.
 [[nodiscard]] Added duplicate(model::Project project, Item item);
 /// Without the item; as it was where it is gone or stays always. What stands on a part goes with it: its
-/// feeds and loads, lines that end there; copies and feeds of others forget it.
+/// feeds and loads, lines that end there; copies and feeds of others forget it. Wires hung on a support hang
+/// on what else holds them.
 [[nodiscard]] model::Project remove(model::Project project, Item item);
 /// Feeds of the design on the bench that go with a part.
 std::vector<model::Feed> feedsOn(const model::Design& design, model::Id part);

@@ -63,6 +63,10 @@ class Fields {
         point(r.top, "top");
         size(r.length, "length");
     }
+    void operator()(HungWire& w) {
+        if (!w.length.empty()) size(w.length, "length");
+        if (w.by == HungBy::Start) size(w.rope, "rope");
+    }
 
   private:
     void point(PointText& p, const std::string& name) {

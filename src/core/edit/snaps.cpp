@@ -189,6 +189,14 @@ SnapScene snapScene(const Expansion& expansion, const std::vector<std::string>& 
         const Vec3 middle = 0.5 * (wire.startM + wire.endM);
         if (!knows(scene.points, middle)) scene.points.push_back({middle, "middle of " + wire.part});
     }
+    for (const auto& support : expansion.supports) {
+        const auto offer = [&](const Vec3& at, const char* what) {
+            if (!knows(scene.points, at)) scene.points.push_back({at, what + support.name});
+        };
+        offer(support.topM, support.kind == SupportKind::Peg ? "" : "top of ");
+        if (isEdge(support.kind)) offer(support.otherM, "other end of ");
+        if (scene.overGround) offer({support.topM.x(), support.topM.y(), 0.0}, "foot of ");
+    }
     return scene;
 }
 

@@ -102,19 +102,27 @@ void mark(const Expansion& expansion, const Path& path, std::vector<Spot>& spots
         if (path.element.empty()) {
             add(PlaceKind::Start, "", wires[path.first].startM, "start of ");
             add(PlaceKind::End, "", wires[path.first + path.count - 1].endM, "end of ");
+            int corner = 0;
             for (std::size_t i = 1; i < path.count; ++i)
-                add(PlaceKind::Corner, fmt::format("{}", i), wires[path.first + i].startM,
-                    fmt::format("corner {} of ", i));
+                if (!wires[path.first + i].runsOn) {
+                    ++corner;
+                    add(PlaceKind::Corner, fmt::format("{}", corner), wires[path.first + i].startM,
+                        fmt::format("corner {} of ", corner));
+                }
         }
     }
     add(PlaceKind::Middle, "", along(expansion, path, 0.5 * path.lengthM), "middle of ");
     if (path.element.empty() && path.count > 1) {
         double before = 0.0;
-        for (std::size_t i = 0; i < path.count; ++i) {
-            const double length = wires[path.first + i].lengthM();
+        int side = 0;
+        for (std::size_t i = 0; i < path.count;) {
+            double length = wires[path.first + i].lengthM();
+            for (++i; i < path.count && wires[path.first + i].runsOn; ++i)
+                length += wires[path.first + i].lengthM();
             const double at = before + 0.5 * length;
+            ++side;
             add(PlaceKind::Percent, fmt::format("{:.9g}", 100.0 * at / path.lengthM),
-                along(expansion, path, at), fmt::format("middle of side {} of ", i + 1));
+                along(expansion, path, at), fmt::format("middle of side {} of ", side));
             before += length;
         }
     }

@@ -5,10 +5,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/export/build_tables.h"
+#include "core/export/page.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
-#include "core/version.h"
 
 namespace rm::io {
 
@@ -16,9 +17,8 @@ namespace {
 
 using namespace rm::model;
 
-constexpr double kMargin = 10.0;
-constexpr double kTitleHeight = 24.0;
-constexpr double kTitleWidth = 112.0;
+constexpr double kMargin = kPageMargin;
+constexpr double kTitleHeight = kTitleBlockMm;
 /// Round a view, for its dimensions.
 constexpr double kRoom = 17.0;
 constexpr double kLeft = 26.0;  ///< to the left of one, for heights
@@ -26,8 +26,7 @@ constexpr double kLeft = 26.0;  ///< to the left of one, for heights
 constexpr double kHigh = 0.4;
 /// Paper between an antenna and a ground that is broken off, mm.
 constexpr double kBreakMm = 9.0;
-constexpr double kTextMm = 2.2;
-constexpr double kRowMm = 4.6;
+constexpr double kTextMm = kWordsMm;
 constexpr double kSmallest = 1e-3;
 
 /// A direction of looking: what goes to the right and what goes up on paper.
@@ -79,23 +78,20 @@ std::vector<double> apart(std::vector<double> at, double least) {
 class Drawer {
   public:
     Drawer(const Design& design, const DrawingOptions& options)
-        : design_(design), options_(options), expansion_(expand(design)) {
+        : design_(design), options_(options), expansion_(expand(design)), page_(options.paper) {
         study::requireUsable(expansion_);
-        build_ = build::buildSheet(design);
         ground_ = expansion_.model.ground.kind != GroundKind::FreeSpace;
         views_ = {{"from above", -Vec3::UnitY(), Vec3::UnitX()},
                   {"from the right", Vec3::UnitX(), Vec3::UnitZ()},
                   {"from the front", Vec3::UnitY(), Vec3::UnitZ()}};
     }
 
-    std::vector<Sheet> run() {
-        sheet_ = sheetOf(options_.paper);
-        frame();
+    DrawnViews run() {
         layOutViews();
-        sheets_.push_back(sheet_);
-        tables();
-        for (std::size_t i = 0; i < sheets_.size(); ++i) title(sheets_[i], i + 1);
-        return std::move(sheets_);
+        return {page_,
+                {design_.name, options_.project,
+                 fmt::format("for {:.4g} MHz{}", expansion_.designFrequencyHz / 1e6, groundWords()),
+                 options_.date, fmt::format("1 : {:g}", scale_)}};
     }
 
   private:
@@ -104,19 +100,11 @@ class Drawer {
                                                                      : quantity::LengthStyle::Metric);
     }
     void line(SheetPoint from, SheetPoint to, double width, const char* layer, bool dashed = false) {
-        sheet_.lines.push_back({from, to, width, dashed, layer});
+        page_.line(from, to, width, layer, dashed);
     }
     void text(SheetPoint at, const std::string& words, const char* layer, Align align = Align::Left,
               double height = kTextMm, bool upright = false, bool bold = false) {
-        sheet_.texts.push_back({at, words, height, align, upright, bold, layer});
-    }
-    void frame() {
-        const double r = sheet_.width - kMargin;
-        const double b = sheet_.height - kMargin;
-        line({kMargin, kMargin}, {r, kMargin}, 0.5, "frame");
-        line({r, kMargin}, {r, b}, 0.5, "frame");
-        line({r, b}, {kMargin, b}, 0.5, "frame");
-        line({kMargin, b}, {kMargin, kMargin}, 0.5, "frame");
+        page_.text(at, words, layer, align, height, upright, bold);
     }
 
     Box boxOf(const View& view) const {
@@ -124,6 +112,8 @@ class Drawer {
         for (const auto& wire : expansion_.model.wires)
             for (const Vec3& end : {wire.startM, wire.endM})
                 box.include(end.dot(view.right), end.dot(view.up));
+        for (const auto& hung : expansion_.hung)
+            for (const Vec3& tied : hung.tiedM) box.include(tied.dot(view.right), tied.dot(view.up));
         // Upright views stand on the ground, where that leaves them a size.
         if (ground_ && view.up.z() > 0.5 && !broken()) box.include(box.left, 0.0);
         return box;
@@ -141,8 +131,8 @@ class Drawer {
         const Box top = boxOf(views_[0]);
         const Box side = boxOf(views_[1]);
         const Box front = boxOf(views_[2]);
-        const double wide = sheet_.width - 2.0 * kMargin - 2.0 * kLeft - 2.0 * kRoom;
-        const double tall = sheet_.height - 2.0 * kMargin - kTitleHeight - 4.0 * kRoom;
+        const double wide = page_.sheet().width - 2.0 * kMargin - 2.0 * kLeft - 2.0 * kRoom;
+        const double tall = page_.sheet().height - 2.0 * kMargin - kTitleHeight - 4.0 * kRoom;
         const double upperWide = std::max(top.width(), kSmallest);
         const double lowerWide = side.width() + front.width();
         const double needed =
@@ -173,13 +163,15 @@ class Drawer {
             const SheetPoint from = at(wire.startM);
             const SheetPoint to = at(wire.endM);
             line(from, to, std::clamp(2.0 * wire.radiusM * mm(), 0.35, 2.0), "wires");
-            if (std::hypot(from.x - to.x, from.y - to.y) < 0.3)
-                sheet_.circles.push_back({from, 0.5, true, "wires"});
+            if (std::hypot(from.x - to.x, from.y - to.y) < 0.3) page_.circle(from, 0.5, true);
         }
+        for (const auto& hung : expansion_.hung)
+            for (const auto* rope : {&hung.ropeStartM, &hung.ropeEndM})
+                for (std::size_t i = 1; i < rope->size(); ++i)
+                    line(at((*rope)[i - 1]), at((*rope)[i]), 0.18, "dimensions", true);
         for (const auto& feed : expansion_.model.feeds) {
             const auto& wire = expansion_.model.wires[feed.place.wire];
-            sheet_.circles.push_back(
-                {at(wire.startM + feed.place.at * (wire.endM - wire.startM)), 1.1, false, "wires"});
+            page_.circle(at(wire.startM + feed.place.at * (wire.endM - wire.startM)), 1.1, false);
         }
         if (ground_ && !above) {
             const double y = corner.y + (broken() ? box.height() * mm() + kBreakMm : box.high * mm());
@@ -218,6 +210,7 @@ class Drawer {
         std::vector<double> levels;
         for (const auto& wire : expansion_.model.wires)
             for (const Vec3& end : {wire.startM, wire.endM}) {
+                if (isWithinSag(end)) continue;
                 const bool known = std::any_of(levels.begin(), levels.end(),
                                                [&](double z) { return std::abs(z - end.z()) < 0.02; });
                 if (!known && levels.size() < 8) levels.push_back(end.z());
@@ -280,83 +273,45 @@ class Drawer {
             text({middle.x, middle.y + kTextMm + 0.9}, length(metres), "dimensions", Align::Middle);
     }
 
-    /// What to cut, as many sheets as it takes.
-    void tables() {
-        struct Column {
-            const char* head;
-            double at;
-            Align align;
-        };
-        const double right = sheetOf(options_.paper).width - kMargin;
-        const Column columns[] = {
-            {"piece", kMargin + 3.0, Align::Left},          {"how many", kMargin + 92.0, Align::Right},
-            {"as modelled", kMargin + 122.0, Align::Right}, {"to cut", kMargin + 150.0, Align::Right},
-            {"with", kMargin + 156.0, Align::Left},         {"of", right - 3.0, Align::Right}};
-        std::size_t next = 0;
-        const auto& pieces = build_.list.pieces;
-        while (next < pieces.size()) {
-            sheet_ = sheetOf(options_.paper);
-            frame();
-            double y = kMargin + 8.0;
-            for (const auto& column : columns)
-                text({column.at, y}, column.head, "frame", column.align, 2.4, false, true);
-            line({kMargin, y + 2.0}, {right, y + 2.0}, 0.3, "frame");
-            const double bottom = sheet_.height - kMargin - kTitleHeight - 4.0;
-            for (y += 7.0; next < pieces.size() && y < bottom; ++next, y += kRowMm) {
-                const auto& piece = pieces[next];
-                const std::string cells[] = {piece.part,
-                                             std::to_string(piece.count),
-                                             length(piece.modelledM),
-                                             length(piece.cutM),
-                                             piece.added,
-                                             piece.conductor};
-                for (std::size_t c = 0; c < std::size(columns); ++c)
-                    text({columns[c].at, y}, cells[c], "frame", columns[c].align);
-            }
-            sheets_.push_back(sheet_);
-        }
+    /// Where a hung wire only goes on: nobody measures a height there.
+    bool isWithinSag(const Vec3& point) const {
+        return std::any_of(
+            expansion_.model.wires.begin(), expansion_.model.wires.end(),
+            [&](const PlainWire& wire) { return wire.runsOn && (wire.startM - point).norm() < 1e-6; });
     }
 
-    void title(Sheet& sheet, std::size_t page) const {
-        const double right = sheet.width - kMargin;
-        const double bottom = sheet.height - kMargin;
-        const double left = right - kTitleWidth;
-        const double top = bottom - kTitleHeight;
-        sheet.lines.push_back({{left, top}, {right, top}, 0.4, false, "frame"});
-        sheet.lines.push_back({{left, top}, {left, bottom}, 0.4, false, "frame"});
-        const auto write = [&](double x, double y, const std::string& words, double height,
-                               bool bold = false) {
-            sheet.texts.push_back({{left + x, top + y}, words, height, Align::Left, false, bold, "frame"});
-        };
-        write(3.0, 6.0, design_.name, 3.4, true);
-        write(3.0, 11.0, options_.project, 2.4);
-        write(3.0, 15.5, fmt::format("for {:.4g} MHz{}", expansion_.designFrequencyHz / 1e6, soilWords()),
-              2.2);
-        write(3.0, 20.0, fmt::format("Reed Mast {}, {}", kVersion, options_.date), 2.2);
-        write(78.0, 15.5, fmt::format("1 : {:g}", scale_), 3.0, true);
-        write(78.0, 20.0, fmt::format("sheet {} of {}", page, sheets_.size()), 2.2);
-    }
-
-    std::string soilWords() const {
-        if (!ground_) return ", in free space";
-        return fmt::format(", {} up", length(expansion_.heightM));
+    std::string groundWords() const {
+        return ground_ ? fmt::format(", up to {} high", length(expansion_.model.bounds().high.z()))
+                       : std::string(", in free space");
     }
 
     const Design& design_;
     const DrawingOptions& options_;
     Expansion expansion_;
-    build::BuildSheet build_;
     bool ground_ = false;
     std::vector<View> views_;
     double scale_ = 100.0;
-    Sheet sheet_;
-    std::vector<Sheet> sheets_;
+    Page page_;
 };
 
 }  // namespace
 
-std::vector<Sheet> buildDrawing(const Design& design, const DrawingOptions& options) {
+DrawnViews drawViews(const Design& design, const DrawingOptions& options) {
     return Drawer(design, options).run();
+}
+
+std::vector<Sheet> buildDrawing(const Design& design, const DrawingOptions& options) {
+    const DrawnViews views = drawViews(design, options);
+    std::vector<Page> pages{views.page};
+    const auto tables =
+        layTables(buildTables(build::buildSheet(design), options.feetAndInches), options.paper);
+    pages.insert(pages.end(), tables.begin(), tables.end());
+    std::vector<Sheet> sheets;
+    for (std::size_t i = 0; i < pages.size(); ++i) {
+        pages[i].title(views.title, i + 1, pages.size());
+        sheets.push_back(pages[i].sheet());
+    }
+    return sheets;
 }
 
 }  // namespace rm::io

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/build/sheet.h"
+#include "core/export/page.h"
 #include "core/export/sheet.h"
 
 namespace rm::io {
@@ -16,6 +17,13 @@ struct DrawingOptions {
     std::string project;
     std::string date;  ///< as it is to stand there
 };
+
+/// The three views on a page that has no title yet, and what belongs into it.
+struct DrawnViews {
+    Page page;
+    TitleBlock title;
+};
+DrawnViews drawViews(const model::Design& design, const DrawingOptions& options);
 
 /// First the three views, then as many sheets as the table takes. Throws rm::Error for a design with errors.
 std::vector<Sheet> buildDrawing(const model::Design& design, const DrawingOptions& options);

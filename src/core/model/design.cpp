@@ -44,6 +44,7 @@ std::string shapeName(const Shape& shape) {
         std::string operator()(const ElementRow&) const { return "element row"; }
         std::string operator()(const RadialSystem&) const { return "radial system"; }
         std::string operator()(const GroundRod&) const { return "ground rod"; }
+        std::string operator()(const HungWire&) const { return "hung wire"; }
     };
     return std::visit(Name{}, shape);
 }

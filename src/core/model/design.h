@@ -20,7 +20,9 @@
 #include "core/model/element_row.h"
 #include "core/model/feed_blocks.h"
 #include "core/model/goals.h"
+#include "core/model/hung_wire.h"
 #include "core/model/measured.h"
+#include "core/model/support.h"
 #include "core/model/typed.h"
 #include "core/model/wire_model.h"
 
@@ -130,8 +132,8 @@ struct GroundRod {
     bool operator==(const GroundRod&) const = default;
 };
 
-using Shape =
-    std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow, RadialSystem, GroundRod>;
+using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow, RadialSystem,
+                           GroundRod, HungWire>;
 
 struct Part {
     std::string name;
@@ -286,8 +288,10 @@ struct Site {
     std::string soil = "average";        ///< of real ground: a kind from model/soils.h, or kCustomSoil
     std::string permittivity = "13";     ///< of custom soil, relative
     std::string conductivity = "0.005";  ///< of custom soil, S/m
-    std::string height = "0 m";          ///< added to all heights
-    std::string heading = "0 deg";       ///< compass bearing of the front
+    std::string height = "0 m";     ///< added to all heights but those of supports and what hangs on them
+    std::string heading = "0 deg";  ///< compass bearing of the front
+    std::vector<Support> supports;  ///< what stands there and holds wires up
+    Backdrop backdrop;              ///< a picture of it under its plan
     Extra extra;
 
     bool operator==(const Site&) const = default;

@@ -116,6 +116,9 @@ class Expander {
     }
 
     void expandParts() {
+        const PartScene scene{values_.scope.lambdaM,
+                              readSupports(values_, design_.site.supports, out_.headingDeg), out_.heightM};
+        out_.supports = scene.supports;
         for (const auto& part : design_.parts) {
             if (std::any_of(units_.begin(), units_.end(),
                             [&](const Unit& u) { return u.base == part.name; })) {
@@ -123,10 +126,11 @@ class Expander {
                                 "Rename one of them.");
                 continue;
             }
-            RowSizes sizes;
-            units_.push_back(expandPart(values_, part, values_.scope.lambdaM, sizes));
+            PartSizes sizes;
+            units_.push_back(expandPart(values_, part, scene, sizes));
             uselessOnPerfectGround(part, units_.back());
-            if (!sizes.elements.empty()) out_.rows.push_back(sizes);
+            if (!sizes.row.elements.empty()) out_.rows.push_back(sizes.row);
+            if (!sizes.hung.wireM.empty()) out_.hung.push_back(sizes.hung);
         }
         makeCopies(values_, design_.copies, units_);
         for (auto& unit : units_) {
@@ -214,19 +218,20 @@ class Expander {
                 return true;
             case PlaceKind::Corner: {
                 values_.failed = false;
-                const int corners = static_cast<int>(path.count) + (path.closed ? 0 : -1);
-                if (corners < 1) {
+                // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
+                std::vector<std::size_t> bends;
+                for (std::size_t i = path.closed ? 0 : 1; i < path.count; ++i)
+                    if (!out_.model.wires[first + i].runsOn) bends.push_back(first + i);
+                if (bends.empty()) {
                     values_.problem(name,
                                     fmt::format("{} sits on a corner, but {} has none.", name, partName),
                                     "Put it in the middle or at an end.");
                     return false;
                 }
-                const int corner = values_.count(place.value, 1, corners, name, "the corner");
+                const int corner =
+                    values_.count(place.value, 1, static_cast<int>(bends.size()), name, "the corner");
                 if (values_.failed) return false;
-                // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
-                const std::size_t wire =
-                    path.closed ? static_cast<std::size_t>(corner - 1) : static_cast<std::size_t>(corner);
-                where = {first + wire, 0.0};
+                where = {bends[static_cast<std::size_t>(corner - 1)], 0.0};
                 return true;
             }
             case PlaceKind::Middle:
@@ -255,7 +260,7 @@ class Expander {
         }
         std::size_t i = 0;
         while (i + 1 < path.count && at > lengths[i] * (1.0 - 1e-9)) at -= lengths[i++];
-        where = {first + i, std::clamp(at / lengths[i], 0.0, 1.0)};
+        where = {first + i, lengths[i] > 0.0 ? std::clamp(at / lengths[i], 0.0, 1.0) : 0.5};
         if (where.at < 1e-9) where.at = 0.0;
         if (where.at > 1.0 - 1e-9) where.at = 1.0;
         return true;

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/model/design.h"
+#include "core/model/expand_hung.h"
 #include "core/model/expand_row.h"
 #include "core/model/finding.h"
 #include "core/quantity/formula.h"
@@ -24,7 +25,9 @@ struct Expansion {
     std::map<std::string, double> dimensionValue;  ///< in m, degrees or plain
     std::vector<Finding> findings;
     std::vector<Joint> joints;
-    std::vector<RowSizes> rows;      ///< one per element row
+    std::vector<RowSizes> rows;          ///< one per element row
+    std::vector<PlainSupport> supports;  ///< of the site
+    std::vector<HungSizes> hung;         ///< one per hung wire that reaches
     std::vector<std::string> units;  ///< names of the parts with wires, of every copy its own: "Yagi (upper)"
     std::string driveSet;            ///< name of the drive set in use; empty: every feed as it says itself
     std::vector<Block> feedPath;     ///< enabled blocks from the antenna to the radio

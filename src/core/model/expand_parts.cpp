@@ -20,8 +20,8 @@ Vec3 bearing(double degrees) {
 
 class PartBuilder {
   public:
-    PartBuilder(FieldValues& values, const Part& part, double lambdaM, RowSizes& sizes)
-        : values_(values), part_(part), lambdaM_(lambdaM), sizes_(sizes) {}
+    PartBuilder(FieldValues& values, const Part& part, const PartScene& scene, PartSizes& sizes)
+        : values_(values), part_(part), scene_(scene), sizes_(sizes) {}
 
     Unit run() {
         unit_.base = part_.name;
@@ -172,7 +172,7 @@ class PartBuilder {
     }
 
     bool build(const ElementRow& shape) {
-        for (auto& element : buildRow(values_, part_.name, shape, base_, lambdaM_, sizes_)) {
+        for (auto& element : buildRow(values_, part_.name, shape, base_, scene_.lambdaM, sizes_.row)) {
             unit_.paths.push_back({element.element, unit_.wires.size(), element.fed.size(), false});
             for (auto* wires : {&element.fed, &element.rest})
                 unit_.wires.insert(unit_.wires.end(), wires->begin(), wires->end());
@@ -251,10 +251,29 @@ class PartBuilder {
         return false;
     }
 
+    /// Kilograms per metre, insulation included: that of a density of 1.3 t/m3, as PVC has.
+    double weight() const {
+        constexpr double kCoatKgM3 = 1300.0;
+        const Material* material = findMaterial(part_.conductor.material);
+        const double metal = kPi * base_.radiusM * base_.radiusM;
+        const double outer = base_.radiusM + base_.coatM;
+        return (material != nullptr ? material->densityKgM3 : 0.0) * metal +
+               kCoatKgM3 * (kPi * outer * outer - metal);
+    }
+
+    bool build(const HungWire& shape) {
+        sizes_.hung = hang(values_, part_.name, shape, weight(), scene_.supports);
+        auto points = sizes_.hung.wireM;
+        for (Vec3& point : points) point.z() -= scene_.heightM;
+        addPolyline(points, false);
+        for (std::size_t i = 1; i < unit_.wires.size(); ++i) unit_.wires[i].runsOn = !sizes_.hung.corner[i];
+        return false;
+    }
+
     FieldValues& values_;
     const Part& part_;
-    double lambdaM_;
-    RowSizes& sizes_;
+    const PartScene& scene_;
+    PartSizes& sizes_;
     Unit unit_;
     PlainWire base_;
 };
@@ -272,8 +291,8 @@ std::vector<std::string> lengthsInTurn(const std::string& texts) {
     return all;
 }
 
-Unit expandPart(FieldValues& values, const Part& part, double lambdaM, RowSizes& sizes) {
-    return PartBuilder(values, part, lambdaM, sizes).run();
+Unit expandPart(FieldValues& values, const Part& part, const PartScene& scene, PartSizes& sizes) {
+    return PartBuilder(values, part, scene, sizes).run();
 }
 
 }  // namespace rm::model

@@ -15,6 +15,8 @@ inline constexpr double kThinnestRadiusM = 0.5e-6;
 
 /// Items of one kind in a list of the project file: parts, dimensions, designs.
 inline constexpr std::size_t kMostItems = 3000;
+/// Supports that one wire is tied to.
+inline constexpr std::size_t kMostHangPoints = 40;
 /// Straight pieces of wire of one design, copies included.
 inline constexpr std::size_t kMostWires = 3000;
 /// Unknowns of one field solution: the matrix takes 16 bytes for each pair, 400 MB at the most.

@@ -121,6 +121,9 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
         c.shape<RadialSystem>(i, "bent up", kLength, [](RadialSystem& r) { return &r.bentUp; });
     } else if (std::holds_alternative<GroundRod>(shape)) {
         c.shape<GroundRod>(i, "length", kLength, [](GroundRod& r) { return &r.length; });
+    } else if (std::holds_alternative<HungWire>(shape)) {
+        c.shape<HungWire>(i, "length", kLength, [](HungWire& w) { return &w.length; });
+        c.shape<HungWire>(i, "rope", kLength, [](HungWire& w) { return &w.rope; });
     } else if (const auto* row = std::get_if<ElementRow>(&shape)) {
         for (std::size_t e = 0; e < row->elements.size(); ++e) {
             const std::string name = row->elements[e].name;

@@ -57,6 +57,15 @@ void renameElement(Design& design, std::size_t part, std::size_t element, const 
     });
 }
 
+void renameSupport(Design& design, std::size_t support, const std::string& name) {
+    const std::string before = design.site.supports.at(support).name;
+    design.site.supports[support].name = name;
+    for (auto& part : design.parts)
+        if (auto* hung = std::get_if<HungWire>(&part.shape))
+            for (auto& point : hung->points)
+                if (point.support == before) point.support = name;
+}
+
 const Part* partMeant(const Design& design, const std::string& name) {
     for (const auto& part : design.parts)
         if (part.name == name) return &part;

@@ -17,6 +17,9 @@ void renameFeed(Design& design, std::size_t feed, const std::string& name);
 /// Feeds, loads and lines on that element of that part, and of its copies, follow.
 void renameElement(Design& design, std::size_t part, std::size_t element, const std::string& name);
 
+/// Wires that hang on the support follow.
+void renameSupport(Design& design, std::size_t support, const std::string& name);
+
 /// The part that a name means: its own, or that of one of its copies. Null where there is none.
 const Part* partMeant(const Design& design, const std::string& name);
 

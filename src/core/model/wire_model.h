@@ -32,6 +32,8 @@ struct PlainWire {
     std::string part;    ///< as a person calls it: "Yagi (upper), reflector"
     std::string unit;    ///< the part or the copy that it belongs to: "Yagi (upper)"; empty: `part`
     std::string source;  ///< the part of the design: "Yagi"; empty: `part`
+    /// Runs on from the wire before it in a curve: between them is no corner that anybody would name.
+    bool runsOn = false;
 
     const std::string& group() const { return unit.empty() ? part : unit; }
     const std::string& origin() const { return source.empty() ? part : source; }

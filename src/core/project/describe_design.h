@@ -8,6 +8,41 @@
 namespace rm::io {
 
 template <typename Fields>
+void describe(Fields& f, Of<model::Support>) {
+    using model::Support;
+    using model::SupportKind;
+    f.text("name", &Support::name, When::Always);
+    f.choice("kind", &Support::kind,
+             {{"mast", SupportKind::Mast},
+              {"tree", SupportKind::Tree},
+              {"roof edge", SupportKind::RoofEdge},
+              {"wall", SupportKind::Wall},
+              {"peg", SupportKind::Peg}},
+             When::Always);
+    f.text("east", &Support::east, When::Always);
+    f.text("north", &Support::north, When::Always);
+    f.text("height", &Support::height, When::Always);
+    f.text("to east", &Support::toEast);
+    f.text("to north", &Support::toNorth);
+    f.extra(&Support::extra);
+}
+
+template <typename Fields>
+void describe(Fields& f, Of<model::Backdrop>) {
+    using model::Backdrop;
+    f.text("file", &Backdrop::file, When::Always);
+    f.number("first x", &Backdrop::firstX, When::Always);
+    f.number("first y", &Backdrop::firstY, When::Always);
+    f.number("second x", &Backdrop::secondX, When::Always);
+    f.number("second y", &Backdrop::secondY, When::Always);
+    f.number("first east m", &Backdrop::firstEastM, When::Always);
+    f.number("first north m", &Backdrop::firstNorthM, When::Always);
+    f.number("second east m", &Backdrop::secondEastM, When::Always);
+    f.number("second north m", &Backdrop::secondNorthM, When::Always);
+    f.extra(&Backdrop::extra);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::Site>) {
     using model::GroundKind;
     using model::Site;
@@ -21,6 +56,8 @@ void describe(Fields& f, Of<model::Site>) {
     f.text("conductivity", &Site::conductivity, When::Always);
     f.text("height", &Site::height, When::Always);
     f.text("heading", &Site::heading, When::Always);
+    f.list("supports", &Site::supports, "support");
+    f.object("backdrop", &Site::backdrop);
     f.extra(&Site::extra);
 }
 

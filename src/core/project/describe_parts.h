@@ -159,6 +159,30 @@ void describe(Fields& f, Of<model::GroundRod>) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<model::HangPoint>) {
+    using model::HangPoint;
+    f.text("support", &HangPoint::support, When::Always);
+    f.text("height", &HangPoint::height);
+    f.text("along", &HangPoint::along);
+    f.extra(&HangPoint::extra);
+}
+
+template <typename Fields>
+void describe(Fields& f, Of<model::HungWire>) {
+    using model::HungBy;
+    using model::HungWire;
+    f.list("hangs on", &HungWire::points, "place", When::Always);
+    f.text("length", &HungWire::length, When::Always);
+    f.choice("held by", &HungWire::by,
+             {{"start", HungBy::Start}, {"middle", HungBy::Middle}, {"corner", HungBy::Corner}},
+             When::Always);
+    f.text("rope", &HungWire::rope);
+    f.text("corner", &HungWire::corner);
+    f.text("sag", &HungWire::sag);
+    f.text("pull", &HungWire::pull);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::ElementRow>) {
     using model::ElementRow;
     f.point("start", &ElementRow::start, When::Always);
@@ -183,6 +207,7 @@ void eachShape(Visit visit) {
     visit("element row", model::ElementRow{});
     visit("radial system", model::RadialSystem{});
     visit("ground rod", model::GroundRod{});
+    visit("hung wire", model::HungWire{});
 }
 
 template <typename Fields>

@@ -23,7 +23,7 @@ edit::Snapped snapAt(const edit::SnapScene& scene, const Vec3& raw) {
     return edit::snapped(scene, raw, Vec3::UnitY(), Vec3::UnitZ(), front, 6.0);
 }
 
-Expansion dipole() {
+Expansion dipoleToSnapTo() {
     return expand(edit::starterProject().active());
 }
 
@@ -77,7 +77,7 @@ TEST_CASE("an insulated wire is slower than a bare one") {
 }
 
 TEST_CASE("a scene names what is there, without what is in the hand") {
-    const auto e = dipole();
+    const auto e = dipoleToSnapTo();
     const auto scene = edit::snapScene(e, {});
     REQUIRE(scene.points.size() == 3);
     CHECK(scene.points[2].name == "middle of Dipole");

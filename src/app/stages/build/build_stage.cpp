@@ -18,6 +18,14 @@ std::vector<StageAction> BuildStage::actions() {
              "Build"}};
 }
 
+bool BuildStage::settled() const {
+    return view_->settled();
+}
+
+void BuildStage::stop() {
+    view_->stop();
+}
+
 /// A row that is clicked selects its part: that is no reason to fill the table anew.
 void BuildStage::refresh() {
     if (shown_ == document().share() && design_ == session().design().id) return;

@@ -15,6 +15,8 @@ class BuildStage : public Stage {
     QWidget* widget() override;
     std::vector<StageAction> actions() override;
     void refresh() override;
+    bool settled() const override;
+    void stop() override;
 
   private:
     BuildView* view_;

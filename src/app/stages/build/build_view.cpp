@@ -4,11 +4,14 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QScrollArea>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
 
 #include <algorithm>
 
 #include "app/look/text.h"
 #include "core/model/expand.h"
+#include "core/stopped.h"
 
 namespace rm::app {
 
@@ -50,16 +53,48 @@ BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), se
         });
     }
     addContent(fields, 0);
+    tabs_ = new QTabBar;
+    tabs_->setAccessibleName("What the build sheet shows");
+    tabs_->setExpanding(false);
+    tabs_->setDrawBase(false);
+    tabs_->setUsesScrollButtons(true);
+    tabs_->setFont(textFont(kSmallPt));
+    connect(tabs_, &QTabBar::currentChanged, this, &BuildView::showTab);
+    addContent(tabs_, 0);
+    buildCutPage();
+    others_ = new QTableWidget;
+    others_->verticalHeader()->hide();
+    others_->verticalHeader()->setDefaultSectionSize(22);
+    others_->setFont(textFont(kSmallPt));
+    others_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    others_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    others_->setWordWrap(false);
+    others_->hide();
+    addContent(others_, 5);
+    connect(&task_, &Task::failed, this, [this] { showCare({}); });
+}
+
+void BuildView::buildCutPage() {
+    cutPage_ = new QWidget;
+    auto* column = new QVBoxLayout(cutPage_);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    addContent(cutPage_, 5);
     table_ = new QTableWidget(0, kColumns);
-    table_->setHorizontalHeaderLabels({"Part", "Pieces", "Modelled", "Cut", "Added"});
-    const char* const tips[] = {"The part it belongs to; click a row to select it", "How many of this length",
-                                "Length of each as modelled, along its bends", "What to cut",
-                                "What makes the difference"};
+    table_->setHorizontalHeaderLabels({"Part", "Pieces", "Modelled", "Cut", "Keep to", "Added"});
+    const char* const tips[] = {
+        "The part it belongs to; click a row to select it",
+        "How many of this length",
+        "Length of each as modelled, along its bends",
+        "What to cut",
+        "How far off it may be until, at the working frequency, the SWR changes by 0.05, the "
+        "gain by 0.1 dB or front-to-rear by 1 dB",
+        "What makes the difference"};
     for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tips[c]);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {150, 50, 74, 74, 120};
+    const int widths[] = {136, 46, 70, 70, 62, 110};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -70,19 +105,19 @@ BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), se
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
         if (!filling_) choose(row);
     });
-    addContent(table_, 3);
+    column->addWidget(table_, 3);
     totals_ = new QLabel;
     totals_->setProperty("soft", true);
     totals_->setFont(textFont(kSmallPt));
     totals_->setWordWrap(true);
     totals_->setTextFormat(Qt::PlainText);
-    addContent(totals_, 0);
+    column->addWidget(totals_);
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     drawing_ = new StockDrawing;
     scroll->setWidget(drawing_);
-    addContent(scroll, 2);
+    column->addWidget(scroll, 2);
     connect(drawing_, &StockDrawing::pieceClicked, this,
             [this](int piece) { table_->setCurrentCell(piece, Part); });
 }
@@ -132,12 +167,12 @@ void BuildView::fill() {
     table_->setRowCount(static_cast<int>(sheet_.list.pieces.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const auto& piece = sheet_.list.pieces[static_cast<std::size_t>(r)];
-        const QString cells[] = {text(piece.part), QString::number(piece.count), length(piece.modelledM),
-                                 length(piece.cutM), text(piece.added)};
+        const QString cells[] = {text(piece.part),   QString::number(piece.count), length(piece.modelledM),
+                                 length(piece.cutM), QString(QChar(0x2026)),       text(piece.added)};
         for (int c = 0; c < kColumns; ++c) {
             auto* item = new QTableWidgetItem(cells[c]);
             item->setToolTip(cells[c]);
-            if (c == Count || c == Modelled || c == Cut)
+            if (c == Count || c == Modelled || c == Cut || c == KeepTo)
                 item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             if (c == Cut) item->setFont(textFont(kSmallPt, true));
             table_->setItem(r, c, item);
@@ -167,6 +202,90 @@ void BuildView::fill() {
     drawing_->setSheet(sheet_);
     drawing_->setMarked(-1);
     filling_ = false;
+    fillTabs();
+    weigh();
+}
+
+/// As many tabs as there are tables; the one in front stays there.
+void BuildView::fillTabs() {
+    tables_ = io::buildTables(sheet_, session_.project().feetAndInches);
+    const QString before = tabs_->currentIndex() > 0 ? tabs_->tabText(tabs_->currentIndex()) : QString();
+    const QSignalBlocker quiet(tabs_);
+    while (tabs_->count() > 0) tabs_->removeTab(0);
+    tabs_->addTab("What to cut");
+    int now = 0;
+    for (const auto& table : tables_)
+        if (table.heading != "What to cut") {
+            const int tab = tabs_->addTab(text(table.heading));
+            if (text(table.heading) == before) now = tab;
+        }
+    tabs_->setCurrentIndex(now);
+    showTab(now);
+}
+
+void BuildView::showTab(int tab) {
+    cutPage_->setVisible(tab <= 0);
+    others_->setVisible(tab > 0);
+    if (tab <= 0) return;
+    for (const auto& table : tables_) {
+        if (text(table.heading) != tabs_->tabText(tab)) continue;
+        others_->clear();
+        others_->setColumnCount(static_cast<int>(table.columns.size()));
+        others_->setRowCount(static_cast<int>(table.rows.size()));
+        others_->setAccessibleName(text(table.heading));
+        QStringList heads;
+        for (const auto& column : table.columns) heads << text(column.head);
+        others_->setHorizontalHeaderLabels(heads);
+        for (int r = 0; r < others_->rowCount(); ++r)
+            for (int c = 0; c < others_->columnCount(); ++c) {
+                const auto& words = table.rows[static_cast<std::size_t>(r)].at(static_cast<std::size_t>(c));
+                auto* item = new QTableWidgetItem(text(words));
+                item->setToolTip(text(words));
+                if (table.columns[static_cast<std::size_t>(c)].align == io::Align::Right)
+                    item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+                others_->setItem(r, c, item);
+            }
+        others_->resizeColumnsToContents();
+        others_->horizontalHeader()->setStretchLastSection(true);
+    }
+}
+
+/// In the background: which lengths are critical.
+void BuildView::weigh() {
+    if (sheet_.list.pieces.empty()) return task_.drop();
+    task_.start([this, design = session_.design(), hz = session_.frequencyHz()](
+                    std::stop_token stop, const Task::Progress&) -> Task::After {
+        std::vector<build::Care> care;
+        unlessStopped(stop, [&] { care = build::careOf(design, hz, stop); });
+        return [this, care] { showCare(care); };
+    });
+}
+
+void BuildView::showCare(const std::vector<build::Care>& care) {
+    constexpr double kCriticalM = 0.005;
+    for (int r = 0; r < table_->rowCount(); ++r) {
+        auto* item = table_->item(r, KeepTo);
+        const auto piece = static_cast<std::size_t>(r);
+        if (item == nullptr) continue;
+        if (piece >= care.size()) {
+            item->setText({});
+            continue;
+        }
+        const double keep = care[piece].keepToM();
+        item->setText(keep >= build::kFreeM ? QString("forgives")
+                      : keep < 0.0995 ? QString("± %1 mm").arg(1e3 * keep, 0, 'f', keep < 0.00095 ? 1 : 0)
+                                      : QString("± %1 cm").arg(1e2 * keep, 0, 'f', 0));
+        item->setFont(textFont(kSmallPt, keep < kCriticalM));
+        if (keep < kCriticalM) item->setForeground(theme_.clay);
+        item->setToolTip(
+            QString("%1A millimetre moves the resonance by %2 kHz, the SWR by %3, the gain by %4 dB "
+                    "and front-to-rear by %5 dB")
+                .arg(keep < kCriticalM ? "Critical. " : "")
+                .arg(care[piece].hzPerMm / 1e3, 0, 'f', 1)
+                .arg(care[piece].swrPerMm, 0, 'f', 4)
+                .arg(care[piece].gainDbPerMm, 0, 'f', 4)
+                .arg(care[piece].rearDbPerMm, 0, 'f', 3));
+    }
 }
 
 void BuildView::choose(int piece) {

@@ -2,6 +2,7 @@
 // comes out of.
 #pragma once
 
+#include <QTabBar>
 #include <QTableWidget>
 #include <vector>
 
@@ -9,6 +10,8 @@
 #include "app/session/session.h"
 #include "app/stages/build/stock_drawing.h"
 #include "app/stages/study_frame.h"
+#include "core/build/care.h"
+#include "core/export/build_tables.h"
 
 class QLabel;
 
@@ -19,7 +22,7 @@ class BuildView : public StudyFrame {
   public:
     explicit BuildView(Session& session, QWidget* parent = nullptr);
 
-    enum Column { Part, Count, Modelled, Cut, Added, kColumns };
+    enum Column { Part, Count, Modelled, Cut, KeepTo, Added, kColumns };
 
     /// Takes over the design on the bench.
     void refresh();
@@ -30,9 +33,21 @@ class BuildView : public StudyFrame {
     QuantityField* field(const QString& name) const;
     QString totals() const;
     const build::BuildSheet& sheet() const { return sheet_; }
+    /// "What to cut", then what else there is: ropes, holes, lines, coils, what to order.
+    QTabBar* tabs() { return tabs_; }
+    /// What the tab in front shows, where that is not what to cut.
+    QTableWidget* others() { return others_; }
+    /// Which lengths are critical is known.
+    bool settled() const { return !task_.running(); }
+    void stop() { task_.stop(); }
 
   private:
+    void buildCutPage();
     void fill();
+    void fillTabs();
+    void showTab(int tab);
+    void weigh();
+    void showCare(const std::vector<build::Care>& care);
     void choose(int piece);
 
     struct Typed {
@@ -42,6 +57,11 @@ class BuildView : public StudyFrame {
 
     Session& session_;
     std::vector<Typed> typed_;
+    QTabBar* tabs_;
+    QWidget* cutPage_;
+    QTableWidget* others_;
+    std::vector<io::Table> tables_;
+    Task task_;
     QTableWidget* table_;
     StockDrawing* drawing_;
     QLabel* totals_;

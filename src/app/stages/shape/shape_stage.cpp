@@ -3,6 +3,7 @@
 #include "app/stages/shape/feed_tool.h"
 #include "app/stages/shape/grip_tool.h"
 #include "app/stages/shape/pen_tool.h"
+#include "app/stages/shape/support_tool.h"
 #include "app/stages/shape/yard.h"
 #include "core/quantity/format.h"
 
@@ -20,9 +21,10 @@ ShapeStage::ShapeStage(Session& s, Editing& editing)
       yard_(new Yard),
       pen_(new PenTool(s, editing, *yard_)),
       feeds_(new FeedTool(s, *yard_)),
+      supports_(new SupportTool(s, *yard_)),
       grips_(new GripTool(s, *yard_)) {
-    for (YardTool* tool :
-         {static_cast<YardTool*>(pen_), static_cast<YardTool*>(feeds_), static_cast<YardTool*>(grips_)}) {
+    for (YardTool* tool : {static_cast<YardTool*>(pen_), static_cast<YardTool*>(feeds_),
+                           static_cast<YardTool*>(supports_), static_cast<YardTool*>(grips_)}) {
         yard_->addTool(tool);
         // A number half typed beside a grip was typed for the antenna as it was.
         connect(&document(), &Document::aboutToChange, tool, &YardTool::lookAway);
@@ -43,6 +45,11 @@ ShapeStage::ShapeStage(Session& s, Editing& editing)
         if (together && clicked.type == Selection::Type::Part) return grips_->toggle(clicked.id);
         session().select(clicked);
         if (clicked.type == Selection::Type::Part) grips_->only(clicked.id);
+    });
+    connect(yard_, &Yard::supportClicked, this, [this](const QString& name) {
+        for (const auto& support : session().design().site.supports)
+            if (QString::fromStdString(support.name) == name)
+                return session().select({Selection::Type::Support, support.id});
     });
     connect(yard_, &Yard::heightDragged, this,
             [&editing](double metres) { editing.setHeight(metres, "height"); });
@@ -96,6 +103,7 @@ void ShapeStage::setStale(bool stale) {
 }
 
 void ShapeStage::refresh() {
+    supports_->refresh();
     grips_->refresh();
 }
 

@@ -10,6 +10,7 @@ namespace rm::app {
 class FeedTool;
 class GripTool;
 class PenTool;
+class SupportTool;
 class Yard;
 
 class ShapeStage : public Stage {
@@ -28,6 +29,7 @@ class ShapeStage : public Stage {
     void showLobe(bool show);
 
     GripTool* grips() const { return grips_; }
+    SupportTool* supports() const { return supports_; }
     FeedTool* feeds() const { return feeds_; }
     PenTool* pen() const { return pen_; }
 
@@ -35,6 +37,7 @@ class ShapeStage : public Stage {
     Yard* yard_;
     PenTool* pen_;
     FeedTool* feeds_;
+    SupportTool* supports_;
     GripTool* grips_;
     QTimer wiresAlone_;
     bool lobe_ = false;

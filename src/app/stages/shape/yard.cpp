@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/stages/shape/support_scene.h"
 #include "app/stages/shape/yard_scene.h"
 #include "app/stages/shape/yard_tool.h"
 
@@ -59,6 +60,12 @@ void Yard::setStale(bool stale) {
 
 void Yard::setSelectedParts(const QStringList& names) {
     state_.selected = names;
+    update();
+}
+
+void Yard::setSelectedSupport(const QString& name) {
+    if (state_.support == name) return;
+    state_.support = name;
     update();
 }
 
@@ -116,6 +123,12 @@ void Yard::fitTo(bool site) {
             add(end);
             if (ground) add({end.x(), end.y(), 0.0});
         }
+    if (site)
+        for (const auto& support : state_.expansion->supports)
+            for (const auto& [from, to] : outlineOf(support)) {
+                add(from);
+                add(to);
+            }
     state_.centreM = state_.camera.target = box.centre();
     state_.camera.distanceM = std::max(0.05, box.diagonal());
     if (ground)  // room for the compass round the antenna
@@ -206,6 +219,20 @@ QString Yard::partAt(const QPointF& point) const {
     return best;
 }
 
+QString Yard::supportAt(const QPointF& point) const {
+    if (!state_.expansion) return {};
+    QString best;
+    double nearest = kWirePx;
+    for (const auto& support : state_.expansion->supports)
+        for (const auto& [from, to] : outlineOf(support)) {
+            const double d = pixelsToLine(point, state_.at(from), state_.at(to));
+            if (d >= nearest) continue;
+            nearest = d;
+            best = QString::fromStdString(support.name);
+        }
+    return best;
+}
+
 void Yard::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
     // One thing at a time: a second button does not take over what the first one holds.
@@ -246,6 +273,12 @@ void Yard::hover(const QPointF& at) {
         return;
     }
     const QString part = partAt(at);
+    const QString support = part.isEmpty() ? supportAt(at) : QString();
+    if (!support.isEmpty()) {
+        setCursor(Qt::PointingHandCursor);
+        setToolTip(support.toHtmlEscaped() + ": click to move it or to change its height");
+        return;
+    }
     setCursor(part.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
     setToolTip(part.isEmpty()
                    ? QString("Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit")
@@ -296,8 +329,14 @@ void Yard::mouseReleaseEvent(QMouseEvent* event) {
         holding_ = nullptr;
         tool->release(event->position(), event->modifiers());
     }
-    if (ended == Drag::Turn && still)
-        Q_EMIT partClicked(partAt(event->position()), event->modifiers() & Qt::ControlModifier);
+    if (ended == Drag::Turn && still) {
+        const QString part = partAt(event->position());
+        const QString support = part.isEmpty() ? supportAt(event->position()) : QString();
+        if (!support.isEmpty())
+            Q_EMIT supportClicked(support);
+        else
+            Q_EMIT partClicked(part, event->modifiers() & Qt::ControlModifier);
+    }
     if (ended == Drag::Height) Q_EMIT dragFinished();
     update();
 }

@@ -28,6 +28,7 @@ class Yard : public Themed<QWidget> {
     ExpansionPtr expansion() const { return state_.expansion; }
     void setStale(bool stale);
     void setSelectedParts(const QStringList& names);
+    void setSelectedSupport(const QString& name);
     void setCaption(const QString& caption);
     QString caption() const { return caption_; }
     void setShowCurrents(bool show);
@@ -63,6 +64,7 @@ class Yard : public Themed<QWidget> {
   Q_SIGNALS:
     /// `together`: beside what is selected already.
     void partClicked(QString name, bool together);
+    void supportClicked(QString name);
     /// The handle was dragged: the wanted height of the site in m.
     void heightDragged(double metres);
     void dragFinished();
@@ -84,6 +86,7 @@ class Yard : public Themed<QWidget> {
     enum class Drag { None, Turn, Pan, Height, Tool };
 
     QString partAt(const QPointF& point) const;
+    QString supportAt(const QPointF& point) const;
     void hover(const QPointF& at);
     YardTool* toolFor(const QKeyEvent& key) const;
     void look(double azimuthDeg, double elevationDeg);

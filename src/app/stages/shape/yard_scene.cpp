@@ -6,6 +6,7 @@
 #include <map>
 
 #include "app/plot/ticks.h"
+#include "app/stages/shape/support_scene.h"
 
 namespace rm::app {
 
@@ -44,6 +45,10 @@ void YardScene::paint() {
     gridLabel();
     compass();
     if (!below) shadows();
+    if (s_.expansion)
+        SupportScene(s_, p_, [this](const QPointF& at, const QString& words, const QColor& colour) {
+            label(at, words, colour);
+        }).paint();
     lobe();
     remarks();
     heights();
@@ -133,6 +138,7 @@ void YardScene::heights() {
     p_.setFont(textFont(kTinyPt));
     for (const auto& wire : s_.expansion->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) {
+            if (s_.isWithin(end)) continue;
             if (end.z() < -1e-3 && depths.size() < 3 &&
                 depths.emplace(std::lround(end.z() * 50.0), true).second)
                 label(s_.at(end) + QPointF(6, 3), QString("%1 m deep").arg(-end.z(), 0, 'f', 2),
@@ -222,7 +228,8 @@ void YardScene::wires(bool inSoil) {
     if (inSoil) return;
     p_.setPen(Qt::NoPen);
     p_.setBrush(s_.theme.ink);
-    for (const auto& joint : s_.expansion->joints) p_.drawEllipse(s_.at(joint.pointM), 2.6, 2.6);
+    for (const auto& joint : s_.expansion->joints)
+        if (!s_.isWithin(joint.pointM)) p_.drawEllipse(s_.at(joint.pointM), 2.6, 2.6);
 }
 
 void YardScene::compass() {

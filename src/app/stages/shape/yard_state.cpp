@@ -18,6 +18,12 @@ double YardState::extent() const {
     return std::max(0.05, box.diagonal());
 }
 
+bool YardState::isWithin(const Vec3& point) const {
+    return std::any_of(
+        expansion->model.wires.begin(), expansion->model.wires.end(),
+        [&](const model::PlainWire& wire) { return wire.runsOn && (wire.startM - point).norm() < 1e-6; });
+}
+
 Vec3 YardState::handlePoint() const {
     const Vec3 out = camera.right();
     double reach = 0.0;

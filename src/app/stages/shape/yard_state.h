@@ -19,6 +19,7 @@ struct YardState {
     QSizeF size;
     Vec3 centreM = Vec3::Zero();
     QStringList selected;  ///< names of parts
+    QString support;       ///< name of the selected support; empty: none
     bool stale = false;
     bool showCurrents = true;
     bool showLobe = false;
@@ -43,6 +44,8 @@ struct YardState {
     bool isSelected(const model::PlainWire& wire) const {
         return selected.contains(QString::fromStdString(wire.origin()));
     }
+    /// A point where a wire only goes on in its sag: nobody looks for an end there.
+    bool isWithin(const Vec3& point) const;
     /// Where the handle stands that raises and lowers the antenna: beside it, level with its lowest point.
     Vec3 handlePoint() const;
 };

@@ -2,15 +2,7 @@
 
 #include <algorithm>
 
-#include "app/look/text.h"
-#include "core/quantity/format.h"
-
 namespace rm::app {
-
-QString lengthWords(double metres, bool feet) {
-    return text(quantity::formatLength(
-        metres, feet ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric));
-}
 
 void paintTag(QPainter& p, const YardState& yard, const QPointF& at, const QStringList& lines) {
     if (lines.isEmpty()) return;

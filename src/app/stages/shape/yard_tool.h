@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <optional>
 
+#include "app/look/text.h"
 #include "app/stages/shape/yard_state.h"
 
 namespace rm::app {
@@ -33,9 +34,6 @@ class YardTool : public QObject {
   Q_SIGNALS:
     void changed();  ///< it looks otherwise now
 };
-
-/// A length as the project writes lengths.
-QString lengthWords(double metres, bool feet);
 
 /// A label beside the pointer: lines on a panel, the first one large.
 void paintTag(QPainter& painter, const YardState& yard, const QPointF& at, const QStringList& lines);

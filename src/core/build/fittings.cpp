@@ -1,0 +1,114 @@
+#include "core/build/fittings.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "core/model/expand_circuit.h"
+
+namespace rm::build {
+
+namespace {
+
+using namespace rm::model;
+
+/// Turns that a small core takes.
+constexpr int kMostTurns = 21;
+
+class Fitter {
+  public:
+    Fitter(const Design& design, const Expansion& expansion)
+        : design_(design), hz_(expansion.designFrequencyHz), expansion_(expansion) {}
+
+    Fittings run() {
+        feedPath();
+        const auto ports = expansion_.model.places();
+        for (const auto& line : expansion_.model.lines)
+            addLine(line.name, kindOf(line.name), "between two points", line.line, line.lengthM);
+        for (std::size_t i = 0; i < expansion_.model.harness.size() && i < ports.size(); ++i) {
+            const auto& arm = expansion_.model.harness[i];
+            addLine("Harness", design_.harness.line.line,
+                    fmt::format("to {}{}", ports[i].name, arm.crossed ? ", crossed" : ""), arm.line,
+                    arm.lengthM);
+        }
+        for (const auto& load : expansion_.model.loads) {
+            if (load.circuit.inductanceH && *load.circuit.inductanceH > 0.0)
+                addCoil(load.name, *load.circuit.inductanceH);
+            if (load.circuit.capacitanceF && *load.circuit.capacitanceF > 0.0)
+                addCapacitor(load.name, *load.circuit.capacitanceF);
+        }
+        return std::move(out_);
+    }
+
+  private:
+    void addLine(const std::string& name, const std::string& kind, const std::string& use,
+                 const LineKind& line, double lengthM) {
+        if (!(lengthM > 0.0)) return;
+        const double degrees = 360.0 * lengthM / (line.velocityFactor * wavelengthM(hz_));
+        out_.lines.push_back({name, kind, use, lengthM, degrees});
+    }
+    void addCoil(const std::string& name, double henry) {
+        out_.coils.push_back({name, windingFor(henry, hz_)});
+    }
+    void addCapacitor(const std::string& name, double farad) {
+        out_.capacitors.push_back({name, 1e12 * farad, nearestE24(1e12 * farad)});
+    }
+    std::string kindOf(const std::string& lineName) const {
+        for (const auto& line : design_.lines)
+            if (lineName.rfind(line.name, 0) == 0) return line.line;
+        return {};
+    }
+    void addElement(const std::string& name, const Element& element) {
+        if (element.kind == ElementKind::Inductor) addCoil(name, element.value);
+        if (element.kind == ElementKind::Capacitor) addCapacitor(name, element.value);
+    }
+    void addTransformer(const FeedBlock& block, double impedanceRatio) {
+        TransformerRow row{block.name, block.ratio, 1, 1, 1.0};
+        double nearest = 1e99;
+        for (int radio = 1; radio <= kMostTurns; ++radio)
+            for (int antenna = 1; antenna <= kMostTurns; ++antenna) {
+                const double made = static_cast<double>(antenna * antenna) / (radio * radio);
+                // Of equal ones the fewest turns; a hundredth more is not worth a turn.
+                const double off = std::abs(std::log(made / impedanceRatio)) + 0.002 * (radio + antenna);
+                if (off >= nearest) continue;
+                nearest = off;
+                row.antennaTurns = antenna;
+                row.radioTurns = radio;
+                row.ratioMade = made;
+            }
+        out_.transformers.push_back(row);
+    }
+    void feedPath() {
+        std::size_t next = 0;
+        for (const auto& block : design_.feedPath) {
+            if (!block.enabled || next >= expansion_.feedPath.size()) continue;
+            const Block& plain = expansion_.feedPath[next++];
+            if (const auto* cable = std::get_if<Cable>(&plain))
+                addLine(block.name, block.line,
+                        block.kind == BlockKind::QuarterWave ? "quarter wave" : "cable", cable->line,
+                        cable->lengthM);
+            if (const auto* stub = std::get_if<Stub>(&plain))
+                addLine(block.name, block.line, stub->shorted ? "stub, shorted" : "stub, open", stub->line,
+                        stub->lengthM);
+            if (const auto* element = std::get_if<Element>(&plain)) addElement(block.name, *element);
+            if (const auto* network = std::get_if<Network>(&plain))
+                for (std::size_t i = 0; i < network->elements.size(); ++i)
+                    addElement(fmt::format("{}, element {}", block.name, i + 1), network->elements[i]);
+            if (const auto* transformer = std::get_if<Transformer>(&plain))
+                addTransformer(block, transformer->impedanceRatio);
+        }
+    }
+
+    const Design& design_;
+    double hz_;
+    const Expansion& expansion_;
+    Fittings out_;
+};
+
+}  // namespace
+
+Fittings fittingsOf(const Design& design, const Expansion& expansion) {
+    return Fitter(design, expansion).run();
+}
+
+}  // namespace rm::build
