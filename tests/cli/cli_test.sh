@@ -90,7 +90,7 @@ if grep -q "$(printf '\033')" "$work/out"; then echo "FAILED: an escape reached 
 check "nor add options to a file" 0 "$cli" sweep "$work/orders.json" --band "20 m" --points 3 --s1p "$work/orders.s1p"
 [ "$(grep -c '^#' "$work/orders.s1p")" -eq 1 ] || { echo "FAILED: one option line"; failures=$((failures + 1)); }
 check "compare" 0 "$cli" compare "$demo" --json
-json "len(d['rows']) == 11 and sum(c is not None for r in d['rows'] for c in r['cells']) >= 20"
+json "len(d['rows']) == 12 and sum(c is not None for r in d['rows'] for c in r['cells']) >= 20"
 check "compare as a table" 0 "$cli" compare "$demo" --figure gain --angle 10
 has out "End-fed, sloper"
 check "match" 0 "$cli" match "$demo" --design "End-fed, inverted L" --band "20 m" --values e12 --json

@@ -1,5 +1,6 @@
 #include "app/dialogs/gallery_dialog.h"
 
+#include <QCheckBox>
 #include <QCloseEvent>
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -81,6 +82,13 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     height_->setMaximumWidth(70);
     height_->setObjectName("height");
     labelled("supports reach", height_, "How high the mast, tree or roof is that holds it");
+    hung_ = new QCheckBox("hang it from what stands there");
+    hung_->setObjectName("hung");
+    hung_->setToolTip(
+        "A straight wire hangs between two supports of the site, where any two hold its length");
+    const auto holds = [](const model::Support& s) { return s.kind != model::SupportKind::Peg; };
+    hung_->setVisible(std::count_if(choices_.site.supports.begin(), choices_.site.supports.end(), holds) > 1);
+    row->addWidget(hung_);
     diameter_ = new QLineEdit(text(choices_.wire.diameter));
     diameter_->setMaximumWidth(70);
     labelled("wire", diameter_, "Diameter of what is made of wire");
@@ -127,6 +135,7 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
         connect(box, &QComboBox::currentIndexChanged, this, &GalleryDialog::fill);
     for (auto* field : {height_, diameter_})
         connect(field, &QLineEdit::editingFinished, this, &GalleryDialog::fill);
+    connect(hung_, &QCheckBox::toggled, this, &GalleryDialog::fill);
     connect(&task_, &Task::failed, this, [this](const QString& sentence) {
         setWorking(false);
         say(sentence, true);
@@ -183,6 +192,7 @@ starters::Order GalleryDialog::order() const {
     order.wire = choices_.wire;
     order.wire.diameter = diameter_->text().toStdString();
     order.heightM = quantity::evaluate(height_->text().toStdString(), quantity::Kind::Length, {});
+    order.onSupports = hung_->isChecked();
     if (!(order.heightM >= kLowestM && order.heightM <= kHighestM))
         throw Error("Supports reach from 1 m to 200 m.");
     return order;

@@ -12,6 +12,7 @@
 
 class QComboBox;
 class QLabel;
+class QCheckBox;
 class QLineEdit;
 class QListWidget;
 class QListWidgetItem;
@@ -66,6 +67,7 @@ class GalleryDialog : public QDialog {
     QComboBox* ground_;
     QLineEdit* height_;
     QLineEdit* diameter_;
+    QCheckBox* hung_;
     QLabel* good_;
     QPushButton* take_;
     QProgressBar* busy_;

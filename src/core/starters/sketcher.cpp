@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/expand_hung.h"
 #include "core/quantity/typed_like.h"
 
 namespace rm::starters {
@@ -73,6 +74,45 @@ Part& Sketcher::part(const std::string& name, const Shape& shape) {
     part.shape = shape;
     out_.design.parts.push_back(part);
     return out_.design.parts.back();
+}
+
+std::optional<std::pair<std::string, std::string>> Sketcher::supportsFor(double lengthM) const {
+    // Tuning and another ground may want a little more than was sketched.
+    constexpr double kRoom = 1.1;
+    FieldValues values;
+    const auto supports = readSupports(values, order_.site.supports, 0.0);
+    std::optional<std::pair<std::string, std::string>> best;
+    double reached = 0.0;
+    for (std::size_t i = 0; i < supports.size(); ++i)
+        for (std::size_t j = i + 1; j < supports.size(); ++j) {
+            const auto& a = supports[i];
+            const auto& b = supports[j];
+            const Vec3 from = 0.5 * (a.topM + a.otherM);
+            const Vec3 to = 0.5 * (b.topM + b.otherM);
+            const double height = std::min(a.heightM(), b.heightM());
+            if ((to - from).norm() < kRoom * lengthM || height < 1.0 || height <= reached) continue;
+            reached = height;
+            best = {a.name, b.name};
+        }
+    return best;
+}
+
+void Sketcher::level(const std::string& name, const std::string& span) {
+    const auto found = std::find_if(out_.design.dimensions.begin(), out_.design.dimensions.end(),
+                                    [&](const Dimension& d) { return d.name == span; });
+    const double lengthM = quantity::evaluate(found->text, quantity::Kind::Length, {});
+    const auto supports = order_.onSupports ? supportsFor(lengthM) : std::nullopt;
+    if (!supports) {
+        part(name, StraightWire{{"0 m", "-" + span + "/2", "0 m"}, {"0 m", span + "/2", "0 m"}});
+        raise(height());
+        return;
+    }
+    HungWire hung;
+    hung.points = {{supports->first, "", "", {}}, {supports->second, "", "", {}}};
+    hung.length = span;
+    hung.sag = "2 %";
+    part(name, hung);
+    out_.design.site.height = "0 m";
 }
 
 Part& Sketcher::tube(const std::string& name, const Shape& shape, double diameterM) {

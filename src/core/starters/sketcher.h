@@ -1,7 +1,9 @@
 // Puts a starter together: parts, dimensions and goals in a few words each.
 #pragma once
 
+#include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "core/starters/starter.h"
@@ -53,6 +55,9 @@ class Sketcher {
                       const std::string& value = "");
     void transformer(const std::string& ratio);
     void block(model::FeedBlock block);
+    /// A straight wire from left to right as long as this dimension says: hung from two supports of the site
+    /// where that is wanted and any two hold it, otherwise at the height that supports reach.
+    void level(const std::string& name, const std::string& span);
     /// Radials or a counterpoise under a vertical whose foot is at the origin.
     void earth(const std::string& count = "16");
     /// At `heightM` above the ground, where there is any.
@@ -70,6 +75,8 @@ class Sketcher {
     static std::string metres(double value);
 
   private:
+    /// The two supports with the most height that are this far apart, and not much further than need be.
+    std::optional<std::pair<std::string, std::string>> supportsFor(double lengthM) const;
     std::string dimension(const std::string& name, model::DimensionKind kind, const std::string& text,
                           const std::string& low, const std::string& high, const std::string& note);
 

@@ -17,6 +17,8 @@ struct Order {
     model::Site site;       ///< ground and heading; the height is the kind's affair
     double heightM = 10.0;  ///< what supports there are reach
     model::Conductor wire;  ///< of what is made of wire
+    /// A wire that is straight hangs between two supports of the site, where any two hold its length.
+    bool onSupports = false;
 };
 
 struct Kind {

@@ -15,9 +15,8 @@ using namespace rm::model;
 Sketched dipole(const Order& order) {
     Sketcher s(order, "Half-wave dipole");
     s.length("span", 0.475 * s.lambda(), "From end to end");
-    s.part("Dipole", StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}});
+    s.level("Dipole", "span");
     s.feed("Dipole");
-    s.raise(s.height());
     s.goals("1.5", {"span"});
     s.out().resonate = {{{"span"}}};
     return s.done();
@@ -43,10 +42,9 @@ Sketched invertedV(const Order& order) {
 Sketched offCentre(const Order& order) {
     Sketcher s(order, "Off-centre-fed dipole");
     s.length("span", 0.475 * s.lambda(), "From end to end");
-    s.part("Dipole", StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}});
+    s.level("Dipole", "span");
     s.number("feed_at", 33.3, "Where it is fed, percent of the span", 10, 49);
     s.feed("Dipole", PlaceKind::Percent, "feed_at");
-    s.raise(s.height());
     s.transformer("4:1");
     s.bands(9);
     s.goals("3", {"span", "feed_at"}, true);
@@ -128,9 +126,8 @@ Sketched endFedV(const Order& order) {
 Sketched doublet(const Order& order) {
     Sketcher s(order, "Doublet with open line");
     s.length("span", 0.44 * s.lambda(), "From end to end", 0.5, 2.0);
-    s.part("Doublet", StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}});
+    s.level("Doublet", "span");
     s.feed("Doublet");
-    s.raise(s.height());
     s.length("ladder", std::max(4.0, s.height()), "Open line from the wire to the matching network", 0.5,
              2.0);
     FeedBlock line;

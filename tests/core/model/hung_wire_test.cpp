@@ -13,6 +13,8 @@
 #include "core/model/expand.h"
 #include "core/model/rename.h"
 #include "core/project/project_file.h"
+#include "core/starters/starter.h"
+#include "core/study/figures.h"
 
 using namespace rm;
 using namespace rm::model;
@@ -402,4 +404,23 @@ TEST_CASE("a feed on a wire of no length has a place that is a number") {
     const Expansion e = expand(d);
     CHECK_FALSE(e.usable());
     for (const auto& one : e.model.feeds) CHECK(std::isfinite(one.place.at));
+}
+
+TEST_CASE("a starter hangs between two supports of the site where they hold it, and is resonant there") {
+    starters::Order order;
+    order.bands = {{"20 m", 14.0e6, 14.35e6, {}, {}}};
+    order.site = site().designs[0].site;
+    order.site.ground = GroundKind::Real;
+    order.site.soil = "average";
+    order.onSupports = true;
+    const Design made = starters::make("dipole", order);
+    REQUIRE(std::holds_alternative<HungWire>(made.parts.at(0).shape));
+    const Expansion e = expand(made);
+    REQUIRE(e.usable());
+    CHECK(hungOf(e).spans[0].from == "Mast");
+    CHECK(hungOf(e).spans[0].to == "Tree");
+    CHECK(study::analyse(e, 14.175e6).figures.swr < 2.0);
+    // For 80 m nothing here is far enough apart: it is put up as ever.
+    order.bands = {{"80 m", 3.5e6, 3.8e6, {}, {}}};
+    CHECK(std::holds_alternative<StraightWire>(starters::sketch("dipole", order).parts.at(0).shape));
 }

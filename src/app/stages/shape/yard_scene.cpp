@@ -222,7 +222,7 @@ void YardScene::wires(bool inSoil) {
             p_.setPen(QPen(seam, width + 3.0, Qt::SolidLine, Qt::FlatCap));
             p_.drawLine(from + cut * (to - from), to - cut * (to - from));
         }
-        p_.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
+        p_.setPen(QPen(colour, width, Qt::SolidLine, Qt::SquareCap));
         p_.drawLine(from, to);
     }
     if (inSoil) return;
