@@ -41,11 +41,12 @@ app::YardState yardOf(int count) {
 
 void yardFrame(benchmark::State& bench) {
     const app::YardState state = yardOf(static_cast<int>(bench.range(0)));
+    app::GroundLayer ground;
     QImage image(560, 600, QImage::Format_ARGB32_Premultiplied);
     for (auto _ : bench) {
         QPainter painter(&image);
         painter.setRenderHint(QPainter::Antialiasing);
-        app::YardScene(state, painter).paint();
+        app::YardScene(state, painter, &ground).paint();
     }
 }
 BENCHMARK(yardFrame)->Arg(5)->Arg(50)->Arg(200)->Unit(benchmark::kMillisecond);

@@ -188,7 +188,7 @@ void Yard::paintEvent(QPaintEvent*) {
     p.fillPath(frame, theme_.yard);
     p.setClipPath(frame);
     state_.handleHeld = drag_ == Drag::Height;
-    YardScene(state_, p).paint();
+    YardScene(state_, p, &ground_).paint();
     for (auto* tool : tools_) tool->paint(p, state_);
     p.setClipping(false);
     p.setPen(QPen(theme_.line, 1));

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "app/look/themed.h"
-#include "app/stages/shape/yard_state.h"
+#include "app/stages/shape/yard_scene.h"
 
 namespace rm::app {
 
@@ -92,6 +92,7 @@ class Yard : public Themed<QWidget> {
     void look(double azimuthDeg, double elevationDeg);
 
     YardState state_;
+    GroundLayer ground_;
     std::vector<YardTool*> tools_;
     YardTool* holding_ = nullptr;  ///< the tool that has the mouse
     QString caption_;

@@ -1,5 +1,6 @@
 #include "app/stages/shape/yard_scene.h"
 
+#include <QPaintEngine>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
@@ -20,6 +21,18 @@ constexpr double kFarthest = 0.62;
 constexpr double kDropApart = 22.0;
 constexpr std::size_t kMostDrops = 24;
 constexpr std::size_t kMostHeights = 8;
+
+/// Whether two lines cross on the screen elsewhere than in an end that they share.
+bool crossing(const QLineF& a, const QLineF& b) {
+    const auto box = [](const QLineF& l) {
+        return QRectF(l.p1(), l.p2()).normalized().adjusted(-1, -1, 1, 1);
+    };
+    if (!box(a).intersects(box(b))) return false;
+    for (const QPointF& end : {a.p1(), a.p2()})
+        for (const QPointF& other : {b.p1(), b.p2()})
+            if ((end - other).manhattanLength() < 1.0) return false;
+    return a.intersects(b, nullptr) == QLineF::BoundedIntersection;
+}
 
 }  // namespace
 
@@ -70,9 +83,36 @@ void YardScene::paintBare() {
     marks();
 }
 
-/// Grass that fades towards the horizon, with a grid to measure by.
+bool GroundLayer::Seen::operator==(const Seen& other) const {
+    const Camera& a = camera;
+    const Camera& b = other.camera;
+    return a.target == b.target && a.azimuthDeg == b.azimuthDeg && a.elevationDeg == b.elevationDeg &&
+           a.distanceM == b.distanceM && size == other.size && centreM == other.centreM &&
+           extentM == other.extentM && ratio == other.ratio && dark == other.dark;
+}
+
 void YardScene::ground() {
     if (!s_.overGround()) return;
+    // In a picture that is made of lines it stays lines.
+    if (layer_ == nullptr || p_.paintEngine()->type() != QPaintEngine::Raster) return paintGround(p_);
+    const double ratio = p_.device()->devicePixelRatioF();
+    const GroundLayer::Seen now{s_.camera, s_.size, s_.centreM, s_.extent(), ratio, s_.theme.dark};
+    if (layer_->image.isNull() || !(layer_->seen == now)) {
+        layer_->seen = now;
+        layer_->image = QImage((s_.size * ratio).toSize(), QImage::Format_ARGB32_Premultiplied);
+        layer_->image.setDevicePixelRatio(ratio);
+        layer_->image.fill(Qt::transparent);
+        QPainter painter(&layer_->image);
+        painter.setRenderHint(QPainter::Antialiasing);
+        paintGround(painter);
+        layer_->gridM = gridM_;
+    }
+    gridM_ = layer_->gridM;
+    p_.drawImage(QPointF(0, 0), layer_->image);
+}
+
+/// Grass that fades towards the horizon, with a grid to measure by.
+void YardScene::paintGround(QPainter& painter) {
     const double span = 2.6 * s_.extent();
     const double step = roundStep(span, 14);
     const int n = static_cast<int>(std::ceil(0.5 * span / step));
@@ -90,14 +130,14 @@ void YardScene::ground() {
         }
         return QBrush(fade);
     };
-    p_.setPen(Qt::NoPen);
-    p_.setBrush(fading(s_.theme.dark ? 0.13 : 0.12));
-    p_.drawPolygon(field);
-    p_.setPen(QPen(fading(0.30), 0.8));
-    p_.setBrush(Qt::NoBrush);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(fading(s_.theme.dark ? 0.13 : 0.12));
+    painter.drawPolygon(field);
+    painter.setPen(QPen(fading(0.30), 0.8));
+    painter.setBrush(Qt::NoBrush);
     for (int i = -n; i <= n; ++i) {
-        line(c + Vec3(i * step, -edge, 0), c + Vec3(i * step, edge, 0));
-        line(c + Vec3(-edge, i * step, 0), c + Vec3(edge, i * step, 0));
+        painter.drawLine(s_.at(c + Vec3(i * step, -edge, 0)), s_.at(c + Vec3(i * step, edge, 0)));
+        painter.drawLine(s_.at(c + Vec3(-edge, i * step, 0)), s_.at(c + Vec3(edge, i * step, 0)));
     }
     gridM_ = step;
 }
@@ -179,6 +219,7 @@ void YardScene::wires(bool inSoil) {
         Vec3 to;
         const model::PlainWire* wire;
         double depth;
+        QLineF seen;
     };
     std::vector<Piece> pieces;
     double near = 1e99;
@@ -189,7 +230,7 @@ void YardScene::wires(bool inSoil) {
         const double depth = s_.camera.project(0.5 * (from + to), s_.size).depth;
         near = std::min(near, depth);
         far = std::max(far, depth);
-        pieces.push_back({from, to, &wire, depth});
+        pieces.push_back({from, to, &wire, depth, {s_.at(from), s_.at(to)}});
     };
     for (const auto& wire : s_.expansion->model.wires) {
         const double from = wire.startM.z();
@@ -212,9 +253,12 @@ void YardScene::wires(bool inSoil) {
         QColor colour = selected ? s_.theme.reed : s_.theme.ink;
         const double bright = selected ? 1.0 : 1.0 - (1.0 - kFarthest) * away;
         colour.setAlphaF(behind ? kBehindGround : static_cast<float>(bright));
-        const QPointF from = s_.at(piece.from);
-        const QPointF to = s_.at(piece.to);
-        if (!behind && pieces.size() > 1) {
+        const QPointF from = piece.seen.p1();
+        const QPointF to = piece.seen.p2();
+        const bool crossed = !behind && std::any_of(pieces.begin(), pieces.end(), [&](const Piece& other) {
+            return &other != &piece && other.depth >= piece.depth && crossing(other.seen, piece.seen);
+        });
+        if (crossed) {
             QColor seam = s_.theme.yard;
             seam.setAlphaF(0.75F);
             // Short of the ends: joints stay joined.

@@ -1,6 +1,7 @@
 // Draws the yard: ground, compass, shadows, heights, wires with what sits on them, and what the antenna does.
 #pragma once
 
+#include <QImage>
 #include <QPainter>
 #include <vector>
 
@@ -8,9 +9,28 @@
 
 namespace rm::app {
 
+/// The ground as it was painted last: while only the antenna moves it is not painted anew.
+struct GroundLayer {
+    struct Seen {
+        Camera camera;
+        QSizeF size;
+        Vec3 centreM = Vec3::Zero();
+        double extentM = 0.0;
+        double ratio = 1.0;  ///< pixels of the device to one of the widget
+        bool dark = false;
+
+        bool operator==(const Seen& other) const;
+    };
+    Seen seen;
+    QImage image;
+    double gridM = 1.0;
+};
+
 class YardScene {
   public:
-    YardScene(const YardState& state, QPainter& painter) : s_(state), p_(painter) {}
+    /// What does not change from frame to frame is kept in `layer`, where there is one.
+    YardScene(const YardState& state, QPainter& painter, GroundLayer* layer = nullptr)
+        : s_(state), p_(painter), layer_(layer) {}
 
     void paint();
     /// The antenna alone, for small pictures of it.
@@ -18,6 +38,7 @@ class YardScene {
 
   private:
     void ground();
+    void paintGround(QPainter& painter);
     void gridLabel();
     void compass();
     void shadows();
@@ -37,6 +58,7 @@ class YardScene {
 
     const YardState& s_;
     QPainter& p_;
+    GroundLayer* layer_;
     std::vector<QRectF> taken_;
     double gridM_ = 1.0;
 };
