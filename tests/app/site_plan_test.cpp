@@ -87,6 +87,10 @@ TEST_CASE("a roof edge is drawn from end to end, and each end moves alone") {
     REQUIRE(w.supports().size() == 1);
     CHECK(w.value(w.supports()[0].east) == Approx(-2.0).margin(0.3));
     CHECK(w.value(w.supports()[0].toEast) == Approx(6.0).margin(0.3));
+    // One drag, one step.
+    w.document().undo();
+    CHECK(w.supports().empty());
+    w.document().redo();
     const double first = w.value(w.supports()[0].east);
     const double other = w.value(w.supports()[0].toEast);
     w.drag(w.at(other, w.value(w.supports()[0].toNorth)), w.at(other - 3.0, -6.0));

@@ -61,7 +61,8 @@ void Editing::addPart(edit::PartKind kind) {
     take("Add part", [&](model::Project p) { return edit::addPart(std::move(p), kind, lambdaM); });
 }
 
-void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM) {
+void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM,
+                         const std::optional<QPointF>& otherM) {
     constexpr double kApartM = 10.0;
     QPointF at = eastNorthM.value_or(QPointF());
     if (!eastNorthM)
@@ -69,7 +70,14 @@ void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& 
             at.setX(std::max(
                 at.x(), model::toCompass(support.otherM, session_.expansion()->headingDeg).x() + kApartM));
     take(
-        "Add support", [&](model::Project p) { return edit::addSupport(std::move(p), kind, at.x(), at.y()); },
+        "Add support",
+        [&](model::Project p) {
+            auto added = edit::addSupport(std::move(p), kind, at.x(), at.y());
+            auto& design = added.project.designs.at(added.project.activeDesign);
+            if (otherM)
+                edit::placeSupport(design, added.item.id, true, otherM->x(), otherM->y(), edit::Steps{});
+            return added;
+        },
         !eastNorthM);
 }
 
@@ -270,6 +278,8 @@ void Editing::setFeetAndInches(bool feet) {
 }
 
 void Editing::setHeight(double metres, const QString& mergeKey) {
+    if (edit::hangsAltogether(document_.design()))
+        return session_.caution("All of this hangs from supports: their heights are its height.");
     document_.edit(
         "Change height", [&](model::Project& p) { p = edit::setHeight(std::move(p), metres); }, mergeKey);
 }

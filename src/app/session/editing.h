@@ -16,8 +16,10 @@ class Editing : public QObject {
     explicit Editing(Session& session, QObject* parent = nullptr);
 
     void addPart(edit::PartKind kind);
-    /// Beside those that are there, or at this place: metres to the east and to the north.
-    void addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM = {});
+    /// Beside those that are there, or at this place: metres to the east and to the north. An edge runs to
+    /// `otherM`.
+    void addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM = {},
+                    const std::optional<QPointF>& otherM = {});
     /// A wire from support to support, by their names.
     void addHung(const std::vector<std::string>& supports);
     /// The support as a conductor.

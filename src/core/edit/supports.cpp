@@ -186,6 +186,16 @@ Fit raiseSupport(Design& design, Id support, double heightM, const Steps& steps)
                      steps);
 }
 
+bool hangsAltogether(const Design& design) {
+    bool any = false;
+    for (const auto& part : design.parts) {
+        if (!part.enabled) continue;
+        if (!std::holds_alternative<HungWire>(part.shape)) return false;
+        any = true;
+    }
+    return any;
+}
+
 std::vector<std::string> hangingOn(const Design& design, const std::string& support) {
     std::vector<std::string> names;
     for (const auto& part : design.parts)

@@ -19,6 +19,9 @@ namespace rm::edit {
 /// first.
 [[nodiscard]] Added addHung(model::Project project, std::vector<std::string> supports, double lambdaM);
 
+/// Whether all that is switched on hangs from supports: the height of the site moves nothing then.
+bool hangsAltogether(const model::Design& design);
+
 /// The support as a conductor: a wire along it, from the ground (or along its edge), that moves with it.
 [[nodiscard]] Added addAsWire(model::Project project, model::Id support);
 

@@ -77,6 +77,12 @@ HeightStudy studyHeights(const model::Design& design, double frequencyHz, const 
                          std::stop_token stop, const Progress& progress) {
     if (design.site.ground == model::GroundKind::FreeSpace)
         throw Error("In free space height means nothing: give the site a ground first.");
+    for (const auto& part : design.parts)
+        if (part.enabled && std::holds_alternative<model::HungWire>(part.shape))
+            throw Error(
+                fmt::format("{} hangs from supports, which the height of the site does not lift: change "
+                            "their heights and watch.",
+                            part.name));
     auto trial = design;
     // Raised out of all trouble with the ground, to see the shape alone.
     trial.site.height = fmt::format("{:.9g} m", 1000.0);

@@ -45,7 +45,7 @@ struct HeightStudy {
 /// The design with its lowest wire from near the ground (0.01 wavelengths, or as close as can be worked out)
 /// to a feed height of two wavelengths (more where it hangs higher now), `count` heights, closer together
 /// near the ground. Throws rm::Error for a design with
-/// errors, and in free space, where height means nothing.
+/// errors, in free space, where height means nothing, and for what hangs from supports.
 HeightStudy studyHeights(const model::Design& design, double frequencyHz, const Look& look, int count = 72,
                          std::stop_token stop = {}, const Progress& progress = {});
 

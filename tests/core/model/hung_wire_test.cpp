@@ -15,9 +15,11 @@
 #include "core/project/project_file.h"
 #include "core/starters/starter.h"
 #include "core/study/figures.h"
+#include "core/study/site_study.h"
 
 using namespace rm;
 using namespace rm::model;
+using Catch::Contains;
 
 namespace {
 
@@ -203,6 +205,8 @@ TEST_CASE("what hangs from supports is not lifted by the height of the site") {
     const auto grips = edit::gripsOf(p.designs[0], high, p.designs[0].parts[0].id);
     REQUIRE_FALSE(grips.empty());
     CHECK(grips[0].atM.z() == Approx(low.model.wires.front().startM.z()));
+    CHECK(edit::hangsAltogether(p.designs[0]));
+    CHECK_THROWS_WITH(study::studyHeights(p.designs[0], 14.15e6, {}, 5), Contains("hangs from supports"));
 }
 
 TEST_CASE("an inverted V hangs from the mast by its middle, with what is left for ropes to both pegs") {

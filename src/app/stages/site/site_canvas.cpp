@@ -264,12 +264,7 @@ void SiteCanvas::mouseReleaseEvent(QMouseEvent* event) {
     if (ended == Drag::Support || ended == Drag::OtherEnd) session_.document().finishMerging();
     if (ended == Drag::NewEdge) {
         const auto line = look_.measured;
-        put(pressedM_);
-        const Selection made = session_.selection();
-        if (line && made.type == Selection::Type::Support)
-            session_.document().editDesign("Add support", [&](model::Design& d) {
-                edit::placeSupport(d, made.id, true, line->x2(), line->y2(), steps());
-            });
+        put(pressedM_, line ? std::optional(line->p2()) : std::nullopt);
     }
     // A click on the ground lets go of what was selected; one on a wire takes it.
     if (ended == Drag::Pan && !moved_ && event->button() == Qt::LeftButton) {
@@ -298,12 +293,14 @@ void SiteCanvas::mouseReleaseEvent(QMouseEvent* event) {
     Q_EMIT readingChanged();
 }
 
-void SiteCanvas::put(const QPointF& metres) {
+void SiteCanvas::put(const QPointF& metres, const std::optional<QPointF>& other) {
     const double step = steps().lengthM;
-    const QPointF rounded(std::round(metres.x() / step) * step, std::round(metres.y() / step) * step);
+    const auto rounded = [&](const QPointF& p) {
+        return QPointF(std::round(p.x() / step) * step, std::round(p.y() / step) * step);
+    };
     const auto kind = kind_;
     setTool(Tool::Look);
-    editing_.addSupport(kind, rounded);
+    editing_.addSupport(kind, rounded(metres), other ? std::optional(rounded(*other)) : std::nullopt);
 }
 
 void SiteCanvas::hangOn(model::Id support) {

@@ -69,7 +69,7 @@ class SiteCanvas : public Themed<QWidget> {
     void moveTo(const QPointF& metres);
     void hangOn(model::Id support);
     void finishHanging();
-    void put(const QPointF& metres);
+    void put(const QPointF& metres, const std::optional<QPointF>& other = {});
     edit::Steps steps() const;
 
     Session& session_;
