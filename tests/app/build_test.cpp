@@ -150,6 +150,11 @@ TEST_CASE("the report is written in the background, and stopping it writes nothi
     QFile file(path);
     REQUIRE(file.open(QIODevice::ReadOnly));
     CHECK(file.read(5) == "%PDF-");
+    // Another search of the bench meanwhile does not end it.
+    const QString beside = folder.filePath("beside.pdf");
+    w.bench.files().exportReportTo(beside);
+    w.action("Find the nearest resonance")->trigger();
+    REQUIRE(waitFor([&] { return QFile::exists(beside); }));
     const QString second = folder.filePath("second.pdf");
     w.bench.files().exportReportTo(second);
     w.bench.stop();

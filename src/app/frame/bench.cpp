@@ -242,6 +242,7 @@ bool Bench::settled() const {
 
 void Bench::stop() {
     session_.stop();
+    files_.stop();
     for (const auto& stage : stages_) stage->stop();
 }
 

@@ -30,7 +30,12 @@ constexpr double kLobeStepDeg = 5.0;
 }  // namespace
 
 Files::Files(Session& session, Editing& editing, QWidget& window)
-    : session_(session), editing_(editing), window_(window) {}
+    : session_(session), editing_(editing), window_(window) {
+    connect(&report_, &Task::failed, this, [this](const QString& sentence) {
+        session_.setDoing({});
+        session_.bad(sentence);
+    });
+}
 
 bool Files::open(const QString& path) {
     try {
@@ -357,8 +362,8 @@ void Files::exportReportTo(const QString& path) {
     options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     if (options.feetAndInches) options.paper = io::Paper::Letter;
     session_.setDoing("writing the report…");
-    session_.task().start([this, project = session_.document().share(), options, path](
-                              std::stop_token stop, const Task::Progress& progress) -> Task::After {
+    report_.start([this, project = session_.document().share(), options, path](
+                      std::stop_token stop, const Task::Progress& progress) -> Task::After {
         std::vector<io::Sheet> sheets;
         try {
             sheets = io::report(*project, project->active(), options, stop, progress);

@@ -54,6 +54,8 @@ class Files : public QObject {
     void exportReport();
     /// In the background; says when it is there.
     void exportReportTo(const QString& path);
+    /// Ends what is written in the background.
+    void stop() { report_.stop(); }
 
   private:
     /// False where the file was changed by another program meanwhile and is not to be replaced.
@@ -65,6 +67,7 @@ class Files : public QObject {
     Editing& editing_;
     QWidget& window_;
     LeftWorkDialog* leftWork_ = nullptr;
+    Task report_;  ///< its own: what else the bench looks for meanwhile does not end it
 };
 
 }  // namespace rm::app

@@ -62,8 +62,7 @@ struct HungSizes {
 ///
 /// The curve is the parabola of a uniform load, across the chord: depth w c l/(8 T) for weight w per length,
 /// chord c, its level part l and pull T. Source: H. M. Irvine, Cable Structures (MIT Press, 1981), chapter 2.
-/// It is exact enough for the shallow sag of an antenna: at 5 % of the span it differs from the catenary by
-/// 0.2 % of the sag.
+/// It is meant for the shallow sag of an antenna, where it and the catenary are one (docs/theory.md).
 HungSizes hang(FieldValues& values, const std::string& part, const HungWire& wire, double kgPerM,
                const std::vector<PlainSupport>& supports);
 

@@ -17,7 +17,7 @@ model::Project everything() {
     model::Project p = edit::starterProject();
     for (const auto kind :
          {edit::PartKind::Wire, edit::PartKind::Bent, edit::PartKind::Loop, edit::PartKind::Vee,
-          edit::PartKind::Fan, edit::PartKind::Row, edit::PartKind::Mast})
+          edit::PartKind::Fan, edit::PartKind::Row, edit::PartKind::Mast, edit::PartKind::Hung})
         p = edit::addPart(std::move(p), kind, 20.0).project;
     p = edit::addLoad(std::move(p), false).project;
     p = edit::addLoad(std::move(p), true).project;
@@ -40,6 +40,7 @@ model::Project everything() {
     model::Design& d = p.designs[0];
     d.harness.arms.push_back({"Feed", "1 m", true});
     d.build.stock = "5 m";
+    d.site.backdrop.file = "garden.png";
     d.tune.goals.resize(1);
     d.tune.movers.resize(1);
     d.tune.limits.resize(1);
@@ -71,7 +72,7 @@ TEST_CASE("unknown members are kept in every object of a project") {
 TEST_CASE("a project with something of every kind is read as it was written") {
     const json file = io::toJson(everything());
     CHECK(io::toJson(io::fromJson(file)) == file);
-    CHECK(file["designs"][0]["parts"].size() == 8);
+    CHECK(file["designs"][0]["parts"].size() == 9);
     CHECK(file["pins"][0]["design"]["name"] == "Dipole");
 }
 
