@@ -9,7 +9,6 @@
 #include "cli/output.h"
 #include "core/build/sheet.h"
 #include "core/export/build_tables.h"
-#include "core/quantity/format.h"
 
 namespace rm::cli {
 
@@ -194,17 +193,7 @@ int run(const CutOptions& options) {
             fmt::print("  {}   left {:.2f} m\n", fmt::join(lengths, " + "), bar.leftM);
         }
     }
-    for (const auto& b : sheet.booms) {
-        fmt::print("\nHoles on the boom of {}, from the first\n{:<20} {:>10} {:>10} {:>18} {:>18}\n", b.part,
-                   "", "mm", "from last", "tape, 1/16", "tape, 1/32");
-        for (const auto& h : b.holes)
-            fmt::print("{:<20} {:>10.1f} {:>10.1f} {:>18} {:>18}\n", h.element, 1e3 * h.atM, 1e3 * h.fromM,
-                       quantity::formatTape(h.atM, 16), quantity::formatTape(h.atM, 32));
-    }
-    for (const auto& table : io::buildTables(sheet, loaded.project.feetAndInches)) {
-        const bool printed = table.heading == "What to cut" || table.heading.rfind("Holes", 0) == 0;
-        if (!printed) printTable(table);
-    }
+    for (const auto& table : io::otherTables(sheet, loaded.project.feetAndInches)) printTable(table);
     for (const auto& f : sheet.findings) fmt::print("\n{} {}\n", f.sentence, f.mend);
     return kDone;
 }

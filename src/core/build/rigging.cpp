@@ -11,10 +11,6 @@ namespace rm::build {
 
 namespace {
 
-double compassOf(const Vec3& run, double headingDeg) {
-    return std::fmod(model::bearingDeg(run) + headingDeg + 720.0, 360.0);
-}
-
 /// How much of a line of points lies between two heights of its way, where span `i` of the tied points is.
 double lengthWithin(const std::vector<Vec3>& line, const Vec3& from, const Vec3& to) {
     const Vec3 chord = to - from;
@@ -48,14 +44,14 @@ void addHung(const model::HungSizes& hung, double headingDeg, std::vector<HungRo
         row.sagM = span.sagM;
         row.pullN = span.pullN;
         row.slopeDeg = span.slopeDeg;
-        row.bearingDeg = level > 1e-6 ? compassOf(to - from, headingDeg) : 0.0;
+        row.bearingDeg = level > 1e-6 ? model::compassDeg(to - from, headingDeg) : 0.0;
         rows.push_back(row);
     }
 }
 
 PegRow pegAt(const std::string& what, const std::string& from, const Vec3& run, double upM,
              double headingDeg) {
-    return {what, from, compassOf(run, headingDeg), std::hypot(run.x(), run.y()), upM};
+    return {what, from, model::compassDeg(run, headingDeg), std::hypot(run.x(), run.y()), upM};
 }
 
 }  // namespace

@@ -210,7 +210,7 @@ class Drawer {
         std::vector<double> levels;
         for (const auto& wire : expansion_.model.wires)
             for (const Vec3& end : {wire.startM, wire.endM}) {
-                if (isWithinSag(end)) continue;
+                if (expansion_.model.runsThrough(end)) continue;
                 const bool known = std::any_of(levels.begin(), levels.end(),
                                                [&](double z) { return std::abs(z - end.z()) < 0.02; });
                 if (!known && levels.size() < 8) levels.push_back(end.z());
@@ -271,13 +271,6 @@ class Drawer {
             text({middle.x - 0.8, middle.y}, length(metres), "dimensions", Align::Middle, kTextMm, true);
         else
             text({middle.x, middle.y + kTextMm + 0.9}, length(metres), "dimensions", Align::Middle);
-    }
-
-    /// Where a hung wire only goes on: nobody measures a height there.
-    bool isWithinSag(const Vec3& point) const {
-        return std::any_of(
-            expansion_.model.wires.begin(), expansion_.model.wires.end(),
-            [&](const PlainWire& wire) { return wire.runsOn && (wire.startM - point).norm() < 1e-6; });
     }
 
     std::string groundWords() const {

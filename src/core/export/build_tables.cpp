@@ -12,8 +12,7 @@ class Tabler {
   public:
     Tabler(const build::BuildSheet& sheet, bool feet) : sheet_(sheet), feet_(feet) {}
 
-    std::vector<Table> run() {
-        cut();
+    std::vector<Table> others() {
         hung();
         pegs();
         booms();
@@ -24,14 +23,7 @@ class Tabler {
         return std::move(tables_);
     }
 
-  private:
-    std::string length(double metres) const {
-        return quantity::formatLength(
-            metres, feet_ ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric);
-    }
-    static std::string degrees(double value) { return fmt::format("{:03.0f}°", value); }
-
-    void cut() {
+    Table cut() const {
         Table t{"What to cut",
                 {{"piece", 3.0, Align::Left},
                  {"how many", 0.8, Align::Right},
@@ -43,8 +35,16 @@ class Tabler {
         for (const auto& p : sheet_.list.pieces)
             t.rows.push_back(
                 {p.part, std::to_string(p.count), length(p.modelledM), length(p.cutM), p.added, p.conductor});
-        tables_.push_back(std::move(t));
+        return t;
     }
+
+  private:
+    std::string length(double metres) const {
+        return quantity::formatLength(
+            metres, feet_ ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric);
+    }
+    static std::string degrees(double value) { return fmt::format("{:03.0f}°", value); }
+
     void hung() {
         Table t{"What hangs",
                 {{"part", 1.5, Align::Left},
@@ -153,8 +153,18 @@ class Tabler {
 
 }  // namespace
 
+Table cutTable(const build::BuildSheet& sheet, bool feetAndInches) {
+    return Tabler(sheet, feetAndInches).cut();
+}
+
+std::vector<Table> otherTables(const build::BuildSheet& sheet, bool feetAndInches) {
+    return Tabler(sheet, feetAndInches).others();
+}
+
 std::vector<Table> buildTables(const build::BuildSheet& sheet, bool feetAndInches) {
-    return Tabler(sheet, feetAndInches).run();
+    std::vector<Table> all = otherTables(sheet, feetAndInches);
+    all.insert(all.begin(), cutTable(sheet, feetAndInches));
+    return all;
 }
 
 }  // namespace rm::io

@@ -24,6 +24,11 @@ inline double bearingDeg(const Vec3& d) {
     return std::atan2(-d.y(), d.x()) / kDegree;
 }
 
+/// Compass bearing of a direction in a design whose front points to `headingDeg`: 0 to 360.
+inline double compassDeg(const Vec3& d, double headingDeg) {
+    return std::fmod(bearingDeg(d) + headingDeg + 720.0, 360.0);
+}
+
 /// How close two ends must be to count as joined: half the thinner radius.
 inline double joinToleranceM(double radiusA, double radiusB) {
     return 0.5 * (radiusA < radiusB ? radiusA : radiusB);

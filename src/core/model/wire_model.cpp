@@ -1,5 +1,7 @@
 #include "core/model/wire_model.h"
 
+#include <algorithm>
+
 namespace rm::model {
 
 WireModel::WireModel() = default;
@@ -8,6 +10,12 @@ WireModel::WireModel(WireModel&&) noexcept = default;
 WireModel& WireModel::operator=(const WireModel&) = default;
 WireModel& WireModel::operator=(WireModel&&) noexcept = default;
 WireModel::~WireModel() = default;
+
+bool WireModel::runsThrough(const Vec3& point) const {
+    return std::any_of(wires.begin(), wires.end(), [&](const PlainWire& wire) {
+        return wire.runsOn && (wire.startM - point).norm() < 1e-6;
+    });
+}
 
 Bounds WireModel::bounds() const {
     Bounds box;

@@ -139,6 +139,9 @@ struct WireModel {
     /// The box round all wires.
     Bounds bounds() const;
 
+    /// A point where a wire only goes on in a curve: no end and no corner of it.
+    bool runsThrough(const Vec3& point) const;
+
     /// A port of the antenna and what stands there.
     struct PortPlace {
         WirePlace place;

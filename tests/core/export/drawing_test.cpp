@@ -10,6 +10,7 @@
 #include "core/export/build_drawing.h"
 #include "core/project/project_file.h"
 #include "folder.h"
+#include "sheet_checks.h"
 
 using namespace rm;
 
@@ -17,22 +18,6 @@ namespace {
 
 model::Project demo() {
     return io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
-}
-
-struct Rect {
-    double left, top, right, bottom;
-};
-
-Rect rectOf(const io::SheetText& t) {
-    const double wide = io::widthOf(t);
-    if (t.upright) {
-        const double low = t.align == io::Align::Middle ? t.at.y + 0.5 * wide : t.at.y;
-        return {t.at.x - t.height, low - wide, t.at.x, low};
-    }
-    const double left = t.align == io::Align::Left     ? t.at.x
-                        : t.align == io::Align::Middle ? t.at.x - 0.5 * wide
-                                                       : t.at.x - wide;
-    return {left, t.at.y - t.height, left + wide, t.at.y};
 }
 
 struct Counter : DL_CreationAdapter {
@@ -57,31 +42,7 @@ TEST_CASE("every design of the demo is drawn inside of its frame, and no number 
             options.project = "Heron Point";
             const auto sheets = io::buildDrawing(design, options);
             CHECK(sheets.size() >= 2);
-            for (const auto& sheet : sheets) {
-                for (const auto& line : sheet.lines)
-                    for (const auto& end : {line.from, line.to}) {
-                        CHECK(end.x >= 9.0);
-                        CHECK(end.y >= 9.0);
-                        CHECK(end.x <= sheet.width - 9.0);
-                        CHECK(end.y <= sheet.height - 9.0);
-                    }
-                for (const auto& text : sheet.texts) {
-                    const Rect r = rectOf(text);
-                    INFO(design.name << ": " << text.words);
-                    CHECK(r.left > 10.0);
-                    CHECK(r.right < sheet.width - 10.0);
-                    CHECK(r.bottom < sheet.height - 10.0);
-                }
-                for (std::size_t i = 0; i < sheet.texts.size(); ++i)
-                    for (std::size_t j = i + 1; j < sheet.texts.size(); ++j) {
-                        const Rect a = rectOf(sheet.texts[i]);
-                        const Rect b = rectOf(sheet.texts[j]);
-                        const bool over = a.left < b.right - 0.1 && b.left < a.right - 0.1 &&
-                                          a.top < b.bottom - 0.1 && b.top < a.bottom - 0.1;
-                        INFO(design.name << ": " << sheet.texts[i].words << " and " << sheet.texts[j].words);
-                        CHECK_FALSE(over);
-                    }
-            }
+            test::checkSheets(sheets, design.name);
         }
 }
 

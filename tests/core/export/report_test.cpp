@@ -7,6 +7,7 @@
 #include "core/project/project_file.h"
 #include "core/stopped.h"
 #include "folder.h"
+#include "sheet_checks.h"
 
 using namespace rm;
 
@@ -34,25 +35,7 @@ TEST_CASE("the report of every demo design stays inside of its frames and says w
         const auto sheets = io::report(station(), design, options);
         INFO(design.name);
         CHECK(sheets.size() >= 4);
-        for (const auto& sheet : sheets) {
-            for (const auto& line : sheet.lines)
-                for (const auto& end : {line.from, line.to}) {
-                    CHECK(end.x >= 9.0);
-                    CHECK(end.y >= 9.0);
-                    CHECK(end.x <= sheet.width - 9.0);
-                    CHECK(end.y <= sheet.height - 9.0);
-                }
-            for (const auto& text : sheet.texts) {
-                INFO(text.words);
-                const double wide = io::widthOf(text);
-                const double left = text.align == io::Align::Left     ? text.at.x
-                                    : text.align == io::Align::Middle ? text.at.x - 0.5 * wide
-                                                                      : text.at.x - wide;
-                if (text.upright) continue;
-                CHECK(left > 9.0);
-                CHECK(left + wide < sheet.width - 9.0);
-            }
-        }
+        test::checkSheets(sheets, design.name);
         for (const char* words :
              {"It holds for", "On its bands", "SWR at the radio over MHz", "elevation at bearing",
               "What to cut", "To order", "from above", "2026-11-28"}) {

@@ -186,19 +186,7 @@ void BuildView::fill() {
                       .arg(text(t.conductor), length(t.cutM))
                       .arg(t.pieces)
                       .arg(t.pieces == 1 ? "piece" : "pieces");
-    QString words = totals.join(";  ");
-    for (const auto& boom : sheet_.booms) {
-        QStringList holes;
-        for (const auto& hole : boom.holes)
-            holes << QString("%1 %2").arg(text(hole.element),
-                                          style == quantity::LengthStyle::Metric
-                                              ? QString("%1").arg(1e3 * hole.atM, 0, 'f', 0)
-                                              : text(quantity::formatTape(hole.atM, 16)));
-        words +=
-            QString("\nHoles on the boom of %1, %2from the first: %3")
-                .arg(text(boom.part), style == quantity::LengthStyle::Metric ? "mm " : "", holes.join(",  "));
-    }
-    totals_->setText(words);
+    totals_->setText(totals.join(";  "));
     drawing_->setSheet(sheet_);
     drawing_->setMarked(-1);
     filling_ = false;
@@ -208,17 +196,16 @@ void BuildView::fill() {
 
 /// As many tabs as there are tables; the one in front stays there.
 void BuildView::fillTabs() {
-    tables_ = io::buildTables(sheet_, session_.project().feetAndInches);
+    tables_ = io::otherTables(sheet_, session_.project().feetAndInches);
     const QString before = tabs_->currentIndex() > 0 ? tabs_->tabText(tabs_->currentIndex()) : QString();
     const QSignalBlocker quiet(tabs_);
     while (tabs_->count() > 0) tabs_->removeTab(0);
     tabs_->addTab("What to cut");
     int now = 0;
-    for (const auto& table : tables_)
-        if (table.heading != "What to cut") {
-            const int tab = tabs_->addTab(text(table.heading));
-            if (text(table.heading) == before) now = tab;
-        }
+    for (const auto& table : tables_) {
+        const int tab = tabs_->addTab(text(table.heading));
+        if (text(table.heading) == before) now = tab;
+    }
     tabs_->setCurrentIndex(now);
     showTab(now);
 }
@@ -227,27 +214,25 @@ void BuildView::showTab(int tab) {
     cutPage_->setVisible(tab <= 0);
     others_->setVisible(tab > 0);
     if (tab <= 0) return;
-    for (const auto& table : tables_) {
-        if (text(table.heading) != tabs_->tabText(tab)) continue;
-        others_->clear();
-        others_->setColumnCount(static_cast<int>(table.columns.size()));
-        others_->setRowCount(static_cast<int>(table.rows.size()));
-        others_->setAccessibleName(text(table.heading));
-        QStringList heads;
-        for (const auto& column : table.columns) heads << text(column.head);
-        others_->setHorizontalHeaderLabels(heads);
-        for (int r = 0; r < others_->rowCount(); ++r)
-            for (int c = 0; c < others_->columnCount(); ++c) {
-                const auto& words = table.rows[static_cast<std::size_t>(r)].at(static_cast<std::size_t>(c));
-                auto* item = new QTableWidgetItem(text(words));
-                item->setToolTip(text(words));
-                if (table.columns[static_cast<std::size_t>(c)].align == io::Align::Right)
-                    item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-                others_->setItem(r, c, item);
-            }
-        others_->resizeColumnsToContents();
-        others_->horizontalHeader()->setStretchLastSection(true);
-    }
+    const auto& table = tables_.at(static_cast<std::size_t>(tab - 1));
+    others_->clear();
+    others_->setColumnCount(static_cast<int>(table.columns.size()));
+    others_->setRowCount(static_cast<int>(table.rows.size()));
+    others_->setAccessibleName(text(table.heading));
+    QStringList heads;
+    for (const auto& column : table.columns) heads << text(column.head);
+    others_->setHorizontalHeaderLabels(heads);
+    for (int r = 0; r < others_->rowCount(); ++r)
+        for (int c = 0; c < others_->columnCount(); ++c) {
+            const auto& words = table.rows[static_cast<std::size_t>(r)].at(static_cast<std::size_t>(c));
+            auto* item = new QTableWidgetItem(text(words));
+            item->setToolTip(text(words));
+            if (table.columns[static_cast<std::size_t>(c)].align == io::Align::Right)
+                item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            others_->setItem(r, c, item);
+        }
+    others_->resizeColumnsToContents();
+    others_->horizontalHeader()->setStretchLastSection(true);
 }
 
 /// In the background: which lengths are critical.

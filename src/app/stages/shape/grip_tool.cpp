@@ -1,7 +1,6 @@
 #include "app/stages/shape/grip_tool.h"
 
 #include <QLineF>
-#include <QScopedValueRollback>
 #include <algorithm>
 #include <cmath>
 
@@ -23,11 +22,11 @@ bool isLetter(const QKeyEvent& key, const char* letters) {
 }  // namespace
 
 GripTool::GripTool(Session& session, Yard& yard)
-    : YardTool(&yard), session_(session), yard_(yard), handles_(yard) {}
+    : YardTool(&yard), session_(session), yard_(yard), handles_(yard), hand_(session.document()) {}
 
 void GripTool::refresh() {
     // What is on the bench was changed by something else: the hand holds what is not there any more.
-    if (held_ && !applying_ && session_.document().share() != mine_) letGo();
+    if (held_ && hand_.lost()) letGo();
     const model::Part* selected = session_.selectedPart();
     std::erase_if(parts_, [&](model::Id id) { return model::find(session_.design().parts, id) == nullptr; });
     // Another part chosen in the plan is chosen alone.
@@ -110,8 +109,7 @@ QStringList GripTool::tag() const {
                 << QString("%1   %2 λ").arg(lengthWords(d.norm(), feet())).arg(d.norm() / lambda, 0, 'f', 3);
             const double slope =
                 d.norm() > 0.0 ? std::asin(std::clamp(d.z() / d.norm(), -1.0, 1.0)) / kDegree : 0.0;
-            const double heading = session_.expansion()->headingDeg;
-            const double bearing = std::fmod(model::bearingDeg(d) + heading + 720.0, 360.0);
+            const double bearing = model::compassDeg(d, session_.expansion()->headingDeg);
             lines << QString("%1 up, %2° %3, towards %4°")
                          .arg(lengthWords(grip.atM.z(), feet()))
                          .arg(std::abs(slope), 0, 'f', 0)
@@ -170,17 +168,14 @@ edit::Steps GripTool::steps(bool fine) const {
 /// when the hand took it.
 void GripTool::take(const GripHandle& handle) {
     start_ = handle;
-    before_ = session_.design();
-    designId_ = before_.id;
-    offsetM_ = edit::gripOffset(before_, *session_.expansion(), handle.grip.part);
+    hand_.take();
+    offsetM_ = edit::gripOffset(hand_.before(), *session_.expansion(), handle.grip.part);
     centreM_ = handles_.centreM();
     pivotM_ = handle.kind == GripHandle::Kind::Grip && handle.grip.anchorM ? *handle.grip.anchorM : centreM_;
-    mine_ = session_.document().share();
-    ++run_;
 }
 
 QString GripTool::nameOf(model::Id part) const {
-    return text(edit::nameOf(before_, {edit::ItemType::Part, part}));
+    return text(edit::nameOf(hand_.before(), {edit::ItemType::Part, part}));
 }
 
 void GripTool::beginSnapping() {
@@ -304,16 +299,7 @@ void GripTool::moveTo(const QPointF& at, bool fine) {
 
 void GripTool::apply(const QString& what, const std::function<edit::Fit(model::Design&)>& change) {
     edit::Fit fit;
-    const QScopedValueRollback busy(applying_, true);
-    const bool done = session_.document().editDesign(
-        designId_, what,
-        [&](model::Design& d) {
-            model::Design next = before_;
-            fit = change(next);
-            d = std::move(next);
-        },
-        QString("hand %1").arg(run_));
-    mine_ = session_.document().share();
+    const bool done = hand_.apply(what, [&](model::Design& d) { fit = change(d); });
     if (!done) return;
     fit_ = fit;
     Q_EMIT changed();

@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/session/hand.h"
 #include "app/session/session.h"
 #include "app/stages/shape/grip_handles.h"
 #include "app/stages/shape/hand_plane.h"
@@ -75,10 +76,7 @@ class GripTool : public YardTool {
     QString typed_;
     QString said_;  ///< why the last number typed was not taken
 
-    model::Id designId_ = 0;
-    ProjectPtr mine_;        ///< the project as this hand left it
-    bool applying_ = false;  ///< a change of this hand is on its way
-    model::Design before_;   ///< as it was when the grip was taken
+    Hand hand_;
     Vec3 offsetM_ = Vec3::Zero();
     Vec3 centreM_ = Vec3::Zero();
     Vec3 pivotM_ = Vec3::Zero();
@@ -91,7 +89,6 @@ class GripTool : public YardTool {
     QString snap_;
     edit::Fit fit_;
     QString figure_;  ///< "12.5°", "× 0.50"
-    int run_ = 0;
 };
 
 }  // namespace rm::app

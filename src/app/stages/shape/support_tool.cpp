@@ -1,7 +1,6 @@
 #include "app/stages/shape/support_tool.h"
 
 #include <QLineF>
-#include <QScopedValueRollback>
 #include <algorithm>
 #include <cmath>
 
@@ -16,14 +15,15 @@ constexpr double kHandlePixels = 8.0;
 
 }  // namespace
 
-SupportTool::SupportTool(Session& session, Yard& yard) : YardTool(&yard), session_(session), yard_(yard) {}
+SupportTool::SupportTool(Session& session, Yard& yard)
+    : YardTool(&yard), session_(session), yard_(yard), hand_(session.document()) {}
 
 void SupportTool::refresh() {
     const Selection s = session_.selection();
     support_ = s.type == Selection::Type::Support ? s.id : 0;
     const auto* support = model::find(session_.design().site.supports, support_);
     // Changed by something else, the hand holds what is not there any more.
-    if (support == nullptr || (held_ && !applying_ && session_.document().share() != mine_)) held_.reset();
+    if (support == nullptr || (held_ && hand_.lost())) held_.reset();
     yard_.setSelectedSupport(support == nullptr ? QString() : text(support->name));
 }
 
@@ -107,14 +107,12 @@ bool SupportTool::press(const QPointF& at, Qt::KeyboardModifiers, Qt::MouseButto
     session_.document().settleHand();
     held_ = handle;
     moved_ = false;
-    before_ = session_.design();
-    mine_ = session_.document().share();
+    hand_.take();
     fit_ = {};
     pressed_ = pointer_ = at;
     plane_ = handle->what == What::Top ? HandPlane::upright(handle->atM, Vec3::Zero(), yard_.camera())
                                        : HandPlane::level(handle->atM);
     grabbedM_ = plane_.under(at, yard_.state()).value_or(handle->atM) - handle->atM;
-    ++run_;
     Q_EMIT changed();
     return true;
 }
@@ -129,26 +127,18 @@ void SupportTool::drag(const QPointF& at, Qt::KeyboardModifiers keys) {
     const bool fine = keys & Qt::ShiftModifier;
     const double step = fine ? 0.01 : std::max(0.05, roundStep(metresPerPixel(held_->atM, yard_.state()), 2));
     const edit::Steps steps{step, 1.0};
-    const QScopedValueRollback busy(applying_, true);
-    session_.document().editDesign(
-        before_.id, held_->what == What::Top ? "Change height" : "Move support",
-        [&](model::Design& d) {
-            model::Design changed = before_;
-            const Vec3 compass = model::toCompass(to, yard_.state().expansion->headingDeg);
-            fit_ = held_->what == What::Top
-                       ? edit::raiseSupport(changed, support_, to.z(), steps)
-                       : edit::placeSupport(changed, support_, held_->what == What::OtherFoot, compass.x(),
-                                            compass.y(), steps);
-            d = std::move(changed);
-        },
-        QString("support %1").arg(run_));
-    mine_ = session_.document().share();
+    const Vec3 compass = model::toCompass(to, yard_.state().expansion->headingDeg);
+    hand_.apply(held_->what == What::Top ? "Change height" : "Move support", [&](model::Design& d) {
+        fit_ = held_->what == What::Top ? edit::raiseSupport(d, support_, to.z(), steps)
+                                        : edit::placeSupport(d, support_, held_->what == What::OtherFoot,
+                                                             compass.x(), compass.y(), steps);
+    });
     Q_EMIT changed();
 }
 
 void SupportTool::letGo() {
     held_.reset();
-    session_.document().finishMerging();
+    hand_.letGo();
     Q_EMIT changed();
 }
 

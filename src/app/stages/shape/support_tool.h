@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/session/hand.h"
 #include "app/session/session.h"
 #include "app/stages/shape/hand_plane.h"
 #include "app/stages/shape/yard.h"
@@ -50,15 +51,12 @@ class SupportTool : public YardTool {
     model::Id support_ = 0;
     std::optional<Handle> held_;
     bool moved_ = false;
-    model::Design before_;   ///< as it was when the hand took hold
-    ProjectPtr mine_;        ///< the project as this hand left it
-    bool applying_ = false;  ///< a change of this hand is on its way
+    Hand hand_;
     HandPlane plane_;
     Vec3 grabbedM_ = Vec3::Zero();  ///< from the handle to where the hand took it
     QPointF pressed_;
     QPointF pointer_;
     edit::Fit fit_;
-    int run_ = 0;
 };
 
 }  // namespace rm::app

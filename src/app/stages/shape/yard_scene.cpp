@@ -178,7 +178,7 @@ void YardScene::heights() {
     p_.setFont(textFont(kTinyPt));
     for (const auto& wire : s_.expansion->model.wires)
         for (const Vec3& end : {wire.startM, wire.endM}) {
-            if (s_.isWithin(end)) continue;
+            if (s_.expansion->model.runsThrough(end)) continue;
             if (end.z() < -1e-3 && depths.size() < 3 &&
                 depths.emplace(std::lround(end.z() * 50.0), true).second)
                 label(s_.at(end) + QPointF(6, 3), QString("%1 m deep").arg(-end.z(), 0, 'f', 2),
@@ -273,7 +273,7 @@ void YardScene::wires(bool inSoil) {
     p_.setPen(Qt::NoPen);
     p_.setBrush(s_.theme.ink);
     for (const auto& joint : s_.expansion->joints)
-        if (!s_.isWithin(joint.pointM)) p_.drawEllipse(s_.at(joint.pointM), 2.6, 2.6);
+        if (!s_.expansion->model.runsThrough(joint.pointM)) p_.drawEllipse(s_.at(joint.pointM), 2.6, 2.6);
 }
 
 void YardScene::compass() {

@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "app/look/theme.h"
+#include "app/plot/pixels.h"
 #include "app/session/results.h"
 #include "app/stages/shape/camera.h"
 
@@ -44,13 +45,8 @@ struct YardState {
     bool isSelected(const model::PlainWire& wire) const {
         return selected.contains(QString::fromStdString(wire.origin()));
     }
-    /// A point where a wire only goes on in its sag: nobody looks for an end there.
-    bool isWithin(const Vec3& point) const;
     /// Where the handle stands that raises and lowers the antenna: beside it, level with its lowest point.
     Vec3 handlePoint() const;
 };
-
-/// Distance of a point from the line between two others, in pixels.
-double pixelsToLine(const QPointF& point, const QPointF& from, const QPointF& to);
 
 }  // namespace rm::app

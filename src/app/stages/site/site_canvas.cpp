@@ -4,11 +4,11 @@
 #include <QLineF>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QScopedValueRollback>
 #include <algorithm>
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/plot/pixels.h"
 #include "app/plot/ticks.h"
 #include "core/edit/supports.h"
 
@@ -22,7 +22,7 @@ constexpr double kStillPx = 4.0;
 }  // namespace
 
 SiteCanvas::SiteCanvas(Session& session, Editing& editing, QWidget* parent)
-    : Themed(parent), session_(session), editing_(editing) {
+    : Themed(parent), session_(session), editing_(editing), hand_(session.document()) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Plan of the site");
@@ -49,9 +49,9 @@ void SiteCanvas::refresh() {
     look_.part = session_.selectedPart() != nullptr ? text(session_.selectedPart()->name) : QString();
     picture_.load(design.site.backdrop.file, QFileInfo(session_.document().path()).absolutePath());
     // What is on the bench was changed by something else: the hand holds what is not there any more.
-    if (mine_ && !applying_ && project_ != mine_) {
+    if (hand_.lost()) {
         drag_ = Drag::None;
-        mine_.reset();
+        hand_.letGo();
     }
     // A name that was chosen for a wire may be gone by now.
     for (qsizetype i = look_.hanging.size(); i-- > 0;)
@@ -135,17 +135,13 @@ QString SiteCanvas::nameOf(model::Id support) const {
 
 std::optional<SiteCanvas::Under> SiteCanvas::under(const QPointF& pixel) const {
     if (!look_.expansion) return std::nullopt;
-    const auto pixelOf = [&](const Vec3& point) {
-        const Vec3 c = model::toCompass(point, look_.expansion->headingDeg);
-        return look_.map.at({c.x(), c.y()});
-    };
     std::optional<Under> best;
     double nearest = kTakePx;
     for (const auto& support : session_.design().site.supports)
         for (const auto& plain : look_.expansion->supports) {
             if (plain.name != support.name) continue;
-            const QPointF first = pixelOf(plain.topM);
-            const QPointF other = pixelOf(plain.otherM);
+            const QPointF first = look_.at(plain.topM);
+            const QPointF other = look_.at(plain.otherM);
             const auto offer = [&](double distance, bool otherEnd, bool whole) {
                 if (distance >= nearest) return;
                 nearest = distance;
@@ -154,12 +150,8 @@ std::optional<SiteCanvas::Under> SiteCanvas::under(const QPointF& pixel) const {
             offer(QLineF(first, pixel).length(), false, false);
             if (!model::isEdge(support.kind)) continue;
             offer(QLineF(other, pixel).length(), true, false);
-            const QPointF run = other - first;
-            const double length2 = QPointF::dotProduct(run, run);
-            if (length2 <= 0.0) continue;
-            const double share = std::clamp(QPointF::dotProduct(pixel - first, run) / length2, 0.0, 1.0);
             // The ends win over the line between them.
-            offer(QLineF(first + share * run, pixel).length() + 4.0, false, true);
+            offer(pixelsToLine(pixel, first, other) + 4.0, false, true);
         }
     return best;
 }
@@ -207,28 +199,17 @@ void SiteCanvas::mousePressEvent(QMouseEvent* event) {
     session_.document().settleHand();
     session_.select({Selection::Type::Support, on->support});
     held_ = *on;
-    before_ = session_.design();
-    mine_ = session_.document().share();
+    hand_.take();
     drag_ = on->other ? Drag::OtherEnd : Drag::Support;
-    ++run_;
 }
 
 void SiteCanvas::moveTo(const QPointF& metres) {
-    const QScopedValueRollback busy(applying_, true);
-    session_.document().editDesign(
-        before_.id, "Move " + nameOf(held_.support),
-        [&](model::Design& d) {
-            model::Design changed = before_;
-            if (held_.whole)
-                fit_ = edit::shiftSupport(changed, held_.support, metres.x() - pressedM_.x(),
-                                          metres.y() - pressedM_.y(), steps());
-            else
-                fit_ =
-                    edit::placeSupport(changed, held_.support, held_.other, metres.x(), metres.y(), steps());
-            d = std::move(changed);
-        },
-        QString("site %1").arg(run_));
-    mine_ = session_.document().share();
+    hand_.apply("Move " + nameOf(held_.support), [&](model::Design& d) {
+        fit_ = held_.whole
+                   ? edit::shiftSupport(d, held_.support, metres.x() - pressedM_.x(),
+                                        metres.y() - pressedM_.y(), steps())
+                   : edit::placeSupport(d, held_.support, held_.other, metres.x(), metres.y(), steps());
+    });
 }
 
 void SiteCanvas::mouseMoveEvent(QMouseEvent* event) {
@@ -260,8 +241,7 @@ void SiteCanvas::mouseMoveEvent(QMouseEvent* event) {
 void SiteCanvas::mouseReleaseEvent(QMouseEvent* event) {
     const Drag ended = drag_;
     drag_ = Drag::None;
-    mine_.reset();
-    if (ended == Drag::Support || ended == Drag::OtherEnd) session_.document().finishMerging();
+    if (ended == Drag::Support || ended == Drag::OtherEnd) hand_.letGo();
     if (ended == Drag::NewEdge) {
         const auto line = look_.measured;
         put(pressedM_, line ? std::optional(line->p2()) : std::nullopt);
@@ -272,17 +252,7 @@ void SiteCanvas::mouseReleaseEvent(QMouseEvent* event) {
         double nearest = kTakePx;
         if (look_.expansion)
             for (const auto& wire : look_.expansion->model.wires) {
-                const auto pixelOf = [&](const Vec3& point) {
-                    const Vec3 c = model::toCompass(point, look_.expansion->headingDeg);
-                    return look_.map.at({c.x(), c.y()});
-                };
-                const QPointF a = pixelOf(wire.startM);
-                const QPointF run = pixelOf(wire.endM) - a;
-                const double length2 = QPointF::dotProduct(run, run);
-                const double share =
-                    length2 > 0.0 ? std::clamp(QPointF::dotProduct(pressed_ - a, run) / length2, 0.0, 1.0)
-                                  : 0.0;
-                const double d = QLineF(a + share * run, pressed_).length();
+                const double d = pixelsToLine(pressed_, look_.at(wire.startM), look_.at(wire.endM));
                 if (d >= nearest) continue;
                 nearest = d;
                 clicked = edit::itemNamed(session_.design(), wire.origin());

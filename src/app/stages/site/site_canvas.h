@@ -7,6 +7,7 @@
 
 #include "app/look/themed.h"
 #include "app/session/editing.h"
+#include "app/session/hand.h"
 #include "app/stages/site/site_scene.h"
 #include "core/edit/fit.h"
 
@@ -83,14 +84,11 @@ class SiteCanvas : public Themed<QWidget> {
     bool fitted_ = false;
     bool moved_ = false;
     Under held_;
-    model::Design before_;   ///< as it was when the hand took hold
-    ProjectPtr mine_;        ///< the project as this hand left it
-    bool applying_ = false;  ///< a change of this hand is on its way
+    Hand hand_;
     QPointF pressed_;
     QPointF pressedM_;
     QPointF last_;
     edit::Fit fit_;
-    int run_ = 0;
 };
 
 }  // namespace rm::app

@@ -32,11 +32,6 @@ QString runWords(const QPointF& fromM, const QPointF& toM, bool feet) {
         .arg(std::lround(bearing) % 360, 3, 10, QChar('0'));
 }
 
-QPointF SiteScene::at(const Vec3& pointM) const {
-    const Vec3 compass = model::toCompass(pointM, s_.expansion->headingDeg);
-    return s_.map.at({compass.x(), compass.y()});
-}
-
 void SiteScene::label(const QPointF& at, const QString& words, const QColor& colour, bool centred) {
     const double wide = p_.fontMetrics().horizontalAdvance(words) + 6.0;
     QRectF box(at, QSizeF(wide, p_.fontMetrics().height()));

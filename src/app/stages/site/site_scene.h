@@ -27,6 +27,12 @@ struct SiteLook {
     std::optional<QPointF> pointerM;
     bool feet = false;
     Theme theme = Theme::current();
+
+    /// Where a point of the design appears from above.
+    QPointF at(const Vec3& pointM) const {
+        const Vec3 compass = model::toCompass(pointM, expansion->headingDeg);
+        return map.at({compass.x(), compass.y()});
+    }
 };
 
 class SiteScene {
@@ -44,7 +50,7 @@ class SiteScene {
     void supports();
     void distances();
     void measure();
-    QPointF at(const Vec3& pointM) const;
+    QPointF at(const Vec3& pointM) const { return s_.at(pointM); }
     void label(const QPointF& at, const QString& words, const QColor& colour, bool centred = false);
     /// A line with its length and bearing on it.
     void measured(const QPointF& fromM, const QPointF& toM, const QColor& colour);
