@@ -1,8 +1,9 @@
 // reedmast-trials: random but buildable antennas, each against two much finer meshes of another kind.
 //   reedmast-trials [--count N] [--seed S] [--family NAME] [--worst N]
 // Prints, for each family and for all, quantiles of the error of the impedance (against the mean of the fine
-// meshes, relative to its size), of the gain, and of the average gain where nothing is lost; then the worst
-// with their geometry. Exit code 0.
+// meshes, relative to its size), of the gain, and of the average gain where nothing is lost: on the mesh that
+// the self-check chooses, or with a mesh option on the mesh that it asks for. Then how the doubt that the
+// self-check states compares with the error, and the worst with their geometry. Exit code 0.
 #include <fmt/format.h>
 
 #include <CLI/CLI.hpp>
@@ -12,12 +13,15 @@
 
 #include "antennas.h"
 #include "core/model/checks.h"
+#include "core/study/self_check.h"
 #include "families.h"
 #include "fine_mesh.h"
 
 namespace {
 
 using namespace rm;
+
+constexpr const char* kMeshGroup = "A mesh of its own";
 
 struct Options {
     int count = 300;
@@ -26,6 +30,7 @@ struct Options {
     int worst = 5;
     em::MeshOptions mesh;
     bool plainEnds = false;
+    bool ownMesh = false;  ///< the mesh of these options instead of that of the self-check
 };
 
 struct Outcome {
@@ -39,6 +44,7 @@ struct Outcome {
     std::size_t unknowns = 0;
     std::size_t fineUnknowns = 0;
     bool warned = false;
+    std::optional<study::Doubt> doubt;
 };
 
 std::vector<em::Direction> directions() {
@@ -71,7 +77,9 @@ std::optional<Outcome> judge(const trials::Trial& trial, const Options& options)
     Outcome o;
     o.trial = trial;
     o.warned = !findings.empty();
-    const auto here = test::solve(trial.model, trial.frequencyHz, options.mesh);
+    if (!options.ownMesh) o.doubt = study::selfCheck(trial.model, trial.frequencyHz);
+    const auto here = test::solve(trial.model, trial.frequencyHz,
+                                  o.doubt ? em::meshOptions(o.doubt->fineness) : options.mesh);
     const auto first = test::solve(trial.model, trial.frequencyHz, test::fineMesh());
     const auto second = test::solve(trial.model, trial.frequencyHz, test::finerMesh());
     o.z = here.z();
@@ -113,9 +121,11 @@ void describe(const Outcome& o) {
     fmt::print(
         "\n{} {}: Z {:.3f} {:+.3f}j, fine {:.3f} {:+.3f}j, off by {:.2f} %, fine meshes differ by {:.2f} %, "
         "gain "
-        "{:.3f} dB, balance {:.4f}, {} unknowns, {} fine{}\n",
+        "{:.3f} dB, balance {:.4f}, {} unknowns, {} fine{}{}\n",
         o.trial.family, o.trial.seed, o.z.real(), o.z.imag(), o.fine.real(), o.fine.imag(), 100.0 * o.error,
-        100.0 * o.spread, o.gainDb, o.balance, o.unknowns, o.fineUnknowns, o.warned ? ", warned of" : "");
+        100.0 * o.spread, o.gainDb, o.balance, o.unknowns, o.fineUnknowns, o.warned ? ", warned of" : "",
+        o.doubt ? fmt::format(", doubt {:.2f} % and {:.3f} dB", 100.0 * o.doubt->impedance, o.doubt->gainDb)
+                : "");
     const double lambda = wavelengthM(o.trial.frequencyHz);
     for (const auto& w : o.trial.model.wires)
         fmt::print("   {:8.4f} {:8.4f} {:8.4f}  to {:8.4f} {:8.4f} {:8.4f}  radius {:.2e}\n",
@@ -123,6 +133,45 @@ void describe(const Outcome& o) {
                    w.endM.y() / lambda, w.endM.z() / lambda, w.radiusM / lambda);
     for (const auto& f : o.trial.model.feeds)
         fmt::print("   feed on wire {} at {:.3f}; lengths in wavelengths\n", f.place.wire + 1, f.place.at);
+}
+
+/// How many of the figures have their error below the doubt that was stated, and how many doubts are within a
+/// factor of five of the error.
+void judgeDoubts(const std::vector<const Outcome*>& all) {
+    static constexpr const char* kLevels[] = {"on the quick mesh", "with finer joints", "on the fine mesh"};
+    struct Count {
+        int n = 0;
+        int below = 0;
+        int within = 0;
+    };
+    Count impedance[em::kFineMesh + 1];
+    Count gain[em::kFineMesh + 1];
+    int silent = 0;
+    int silentBalance = 0;
+    const auto count = [](Count& c, double error, double doubt) {
+        ++c.n;
+        c.below += error <= doubt ? 1 : 0;
+        c.within += doubt <= 5.0 * error && error <= 5.0 * doubt ? 1 : 0;
+    };
+    for (const auto* o : all) {
+        if (!o->doubt) continue;
+        const auto level = static_cast<std::size_t>(o->doubt->fineness);
+        count(impedance[level], o->error, o->doubt->impedance);
+        count(gain[level], o->gainDb, o->doubt->gainDb);
+        silent += o->error > 0.02 && o->doubt->settled() ? 1 : 0;
+        silentBalance += o->balance > 0.002 && o->doubt->settled() ? 1 : 0;
+    }
+    fmt::print("\nself-check      impedance: n   below   within a factor of 5      gain: below   within\n");
+    for (std::size_t level = 0; level <= em::kFineMesh; ++level) {
+        const auto percent = [](int part, int n) { return n > 0 ? 100.0 * part / n : 0.0; };
+        const Count& z = impedance[level];
+        const Count& g = gain[level];
+        fmt::print("{:22} {:5} {:5.1f} % {:22.1f} % {:16.1f} % {:6.1f} %\n", kLevels[level], z.n,
+                   percent(z.below, z.n), percent(z.within, z.n), percent(g.below, g.n),
+                   percent(g.within, g.n));
+    }
+    fmt::print("off by more than 2 % without a doubt: {}; average gain off by more than 0.002: {}\n", silent,
+               silentBalance);
 }
 
 int run(int argc, char** argv) {
@@ -134,17 +183,27 @@ int run(int argc, char** argv) {
     app.add_option("--worst", options.worst, "How many of the worst are shown");
     auto& mesh = options.mesh;
     app.add_option("--reach", mesh.neighbourDistances,
-                   "First span beside a neighbour, in distances to it; 0: none");
-    app.add_option("--neighbour-growth", mesh.neighbourGrowth, "Growth of the spans from there");
-    app.add_option("--growth", mesh.growth, "Growth of the spans from ends");
-    app.add_option("--span", mesh.maxSpanWavelengths, "Longest span in wavelengths");
-    app.add_option("--order", mesh.fixedOrder, "Order of all spans; 0: by their length");
-    app.add_flag("--plain-ends", options.plainEnds, "No function for open ends");
-    app.add_option("--gap-growth", mesh.gapGrowth, "Growth of the spans from gaps");
-    app.add_option("--gap-order", mesh.gapOrder, "Least order beside a gap");
-    app.add_option("--bend", mesh.bendRadii, "First span at bends and joints in radii; 0: any");
+                   "First span beside a neighbour, in distances to it; 0: none")
+        ->group(kMeshGroup);
+    app.add_option("--neighbour-growth", mesh.neighbourGrowth, "Growth of the spans from there")
+        ->group(kMeshGroup);
+    app.add_option("--growth", mesh.growth, "Growth of the spans from ends")->group(kMeshGroup);
+    app.add_option("--span", mesh.maxSpanWavelengths, "Longest span in wavelengths")->group(kMeshGroup);
+    app.add_option("--order", mesh.fixedOrder, "Order of all spans; 0: by their length")->group(kMeshGroup);
+    app.add_flag("--plain-ends", options.plainEnds, "No function for open ends")->group(kMeshGroup);
+    app.add_option("--gap-growth", mesh.gapGrowth, "Growth of the spans from gaps")->group(kMeshGroup);
+    app.add_option("--gap-order", mesh.gapOrder, "Least order beside a gap")->group(kMeshGroup);
+    app.add_option("--bend", mesh.bendRadii, "First span at bends and joints in radii; 0: any")
+        ->group(kMeshGroup);
+    int fineness = 0;
+    app.add_option("--fineness", fineness, "Level of the mesh, instead of what the self-check chooses")
+        ->check(CLI::Range(0, em::kFinest))
+        ->group(kMeshGroup);
     CLI11_PARSE(app, argc, argv);
-    mesh.endFunctions = !options.plainEnds;
+    if (fineness > 0) mesh = em::meshOptions(fineness);
+    if (options.plainEnds) mesh.endFunctions = false;
+    for (const auto* option : app.get_options())
+        options.ownMesh |= option->count() > 0 && option->get_group() == kMeshGroup;
     std::vector<std::string> names = trials::families();
     if (!options.family.empty()) names = {options.family};
     std::vector<Outcome> outcomes;
@@ -173,6 +232,7 @@ int run(int argc, char** argv) {
         all.insert(all.end(), some.begin(), some.end());
     }
     row("all", all);
+    if (!options.ownMesh) judgeDoubts(all);
     std::sort(all.begin(), all.end(), [](const Outcome* a, const Outcome* b) { return a->error > b->error; });
     for (std::size_t i = 0; i < std::min(all.size(), static_cast<std::size_t>(options.worst)); ++i)
         describe(*all[i]);

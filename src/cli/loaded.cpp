@@ -7,6 +7,7 @@
 
 #include "core/project/project_file.h"
 #include "core/study/figures.h"
+#include "core/study/self_check.h"
 
 namespace rm::cli {
 
@@ -20,6 +21,9 @@ Loaded load(const Options& options) {
         throw Error(fmt::format("{} has no design named \"{}\".", options.file, options.design));
     loaded.design = *chosen;
     loaded.expansion = model::expand(loaded.design);
+    // Every study that follows works on the mesh that suits the design.
+    study::settle(loaded.expansion, loaded.expansion.designFrequencyHz);
+    loaded.design.fineness.level = loaded.expansion.model.fineness;
     return loaded;
 }
 

@@ -12,6 +12,7 @@
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
 #include "core/study/resonance.h"
+#include "core/study/self_check.h"
 
 namespace rm::cli {
 
@@ -35,14 +36,18 @@ int solve(const Options& options) {
     if (!options.json) {
         fmt::print("{}, {}; SWR to {:g} ohm\n", loaded.project.title, loaded.design.name,
                    loaded.expansion.referenceOhm);
-        fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>7} {:>5}\n", "MHz", "Z, ohm",
-                   "SWR", "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "sky, %", "N");
+        fmt::print("{:>10}  {:>22} {:>6} {:>8} {:>8} {:>8} {:>8} {:>8} {:>8} {:>7} {:>5} {:>8}\n", "MHz",
+                   "Z, ohm", "SWR", "RL, dB", "dBi", "takeoff", "F/B, dB", "width", "eff., %", "sky, %", "N",
+                   "within");
     }
     const auto frequencies = frequenciesHz(options, loaded);
     warn(loaded, frequencies);
     for (const double f : frequencies) {
-        const study::Analysis a = study::analyse(loaded.expansion, f);
+        model::Expansion expansion = loaded.expansion;
+        const auto doubt = study::settle(expansion, f);
+        const study::Analysis a = study::analyse(expansion, f);
         const study::Figures& g = a.figures;
+        if (doubt && !doubt->settled()) fmt::print(stderr, "warning: {}\n", doubt->sentence());
         if (options.json) {
             json row = {{"frequency_hz", f},
                         {"z", impedanceJson(g.impedanceOhm)},
@@ -59,6 +64,11 @@ int solve(const Options& options) {
                         {"soil_share", g.soilShare()},
                         {"reflection_share", g.reflectionShare},
                         {"unknowns", g.unknowns}};
+            if (doubt)
+                row["doubt"] = {{"impedance_share", doubt->impedance},
+                                {"gain_db", doubt->gainDb},
+                                {"fineness", doubt->fineness},
+                                {"reason", doubt->reason}};
             if (options.resonance)
                 if (const auto r = study::findResonance(loaded.expansion, f))
                     row["resonance_hz"] = r->frequencyHz;
@@ -73,10 +83,11 @@ int solve(const Options& options) {
             else
                 fmt::print(
                     "{:>10.4f}  {:>22} {:>6} {:>8.2f} {:>8.2f} {:>8.1f} {:>8.1f} {:>8.1f} {:>8.1f} {:>7.1f} "
-                    "{:>5}\n",
+                    "{:>5} {:>8}\n",
                     f / 1e6, z, quantity::formatSwr(g.swr), g.returnLossDb, g.peak.gainDbi,
                     g.peak.direction.elevationDeg, g.frontToBackDb, g.beamwidthDeg, 100.0 * g.efficiency,
-                    100.0 * g.skyShare, g.unknowns);
+                    100.0 * g.skyShare, g.unknowns,
+                    doubt ? fmt::format("{:.2f} %", 100.0 * doubt->impedance) : "-");
         }
         if (options.resonance) {
             if (const auto r = study::findResonance(loaded.expansion, f))

@@ -56,7 +56,7 @@ void printRow(const io::ReferenceCase& c, const CaseResult& r) {
     if (r.verdict == Verdict::Fail) fmt::print("{:<28}  {}\n", "", r.reason);
 }
 
-int verify(const std::string& file, const std::string& out, bool asJson) {
+int verify(const std::string& file, const std::string& out, bool asJson, int fineness) {
     const auto cases = io::readReferenceCases(file);
     json results = json::array();
     int failed = 0;
@@ -68,7 +68,7 @@ int verify(const std::string& file, const std::string& out, bool asJson) {
     for (const auto& c : cases) {
         CaseResult r;
         try {
-            r = study::verifyCase(c);
+            r = study::verifyCase(c, em::meshOptions(fineness));
         } catch (const Error& e) {
             r.name = c.name;
             r.verdict = Verdict::Fail;
@@ -95,6 +95,7 @@ void addVerifyCommand(CLI::App& app, int& exitCode) {
         std::string file;
         std::string out;
         bool json = false;
+        int fineness = 0;
     };
     auto options = std::make_shared<VerifyOptions>();
     CLI::App* command =
@@ -102,8 +103,12 @@ void addVerifyCommand(CLI::App& app, int& exitCode) {
     command->add_option("cases", options->file, "Reference cases in the neutral JSON form")->required();
     command->add_option("--out", options->out, "Write the results to this JSON file");
     command->add_flag("--json", options->json, "Print JSON instead of a table");
-    command->callback(
-        [options, &exitCode] { exitCode = verify(options->file, options->out, options->json); });
+    command
+        ->add_option("--fineness", options->fineness, "Level of the mesh: 0 the default, 1 and 2 finer ones")
+        ->check(CLI::Range(0, em::kFinest));
+    command->callback([options, &exitCode] {
+        exitCode = verify(options->file, options->out, options->json, options->fineness);
+    });
 }
 
 }  // namespace rm::cli

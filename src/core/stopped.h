@@ -16,6 +16,27 @@ inline void endWhere(const std::stop_token& stop) {
     if (stop.stop_requested()) throw Stopped();
 }
 
+/// While it lives, its token is the current one of this thread: for what is built far below the work that was
+/// asked to stop, like a table that is filled where it is first read.
+class StopScope {
+  public:
+    explicit StopScope(const std::stop_token& stop) : before_(here()) { here() = &stop; }
+    ~StopScope() { here() = before_; }
+    StopScope(const StopScope&) = delete;
+    StopScope& operator=(const StopScope&) = delete;
+
+    /// Of the innermost one that lives; without any, a token that never stops.
+    static std::stop_token current() { return here() != nullptr ? *here() : std::stop_token(); }
+
+  private:
+    static const std::stop_token*& here() {
+        thread_local const std::stop_token* token = nullptr;
+        return token;
+    }
+
+    const std::stop_token* before_;
+};
+
 /// Does the work, or leaves it where it is asked to stop.
 template <typename Work>
 void unlessStopped(const std::stop_token& stop, const Work& work) {

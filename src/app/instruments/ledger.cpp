@@ -170,6 +170,11 @@ void Ledger::show(const ResultsPtr& results) {
     if (results->analysis) figured_ = results;
     if (otherRange) swept_.reset();
     if (results->sweep) swept_ = results;
+    // While a dimension is dragged nothing is checked: the doubt of a moment ago stands, and does not
+    // flicker.
+    const model::Id design = results->design().id;
+    if (results->doubt || results->finished || doubtOf_ != design) doubt_ = results->doubt;
+    doubtOf_ = design;
     limits_ = results->project->swrLimits;
     angles_ = results->project->angles;
     pins_ = results->project->pins;
@@ -264,6 +269,22 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
     }
 }
 
+void Ledger::addDoubt(const Column& column, const study::Analysis* a, const study::Doubt* doubt,
+                      Value& value) {
+    using K = Column::Kind;
+    const bool touched = column.kind == K::Impedance || column.kind == K::Peak;
+    if (!touched || a == nullptr) return;
+    if (doubt == nullptr) {
+        value.tip = "Not checked against a finer mesh: the antenna is large, or there was no time yet.";
+        return;
+    }
+    value.tip = text(doubt->sentence());
+    if (column.kind == K::Impedance && doubt->impedance > study::kSettledImpedance)
+        value.text += QString(" ± %1").arg(doubt->ofOhm(a->figures.antennaOhm), 0, 'g', 2);
+    if (column.kind == K::Peak && doubt->gainDb > study::kSettledGainDb)
+        value.text += QString(" ± %1").arg(doubt->gainDb, 0, 'g', 1);
+}
+
 /// Pins from top to bottom.
 std::vector<int> Ledger::order() const {
     std::vector<int> list(pins_.size());
@@ -322,11 +343,13 @@ void Ledger::fill() {
         const Column& column = columns()[static_cast<std::size_t>(c)];
         std::vector<Value> values;
         values.push_back(valueOf(column, analysis, sweep));
+        addDoubt(column, analysis, doubt_.get(), values.back());
         const bool ofSweep = column.kind == Column::Kind::SwrBand || column.kind == Column::Kind::Width;
         const bool older = ofSweep ? swept_ != now_ : figured_ != now_;
         for (const int pin : list) {
             const PinResult* r = resultOf(pin);
             values.push_back(r != nullptr ? valueOf(column, r->analysis.get(), r->sweep.get()) : Value{});
+            if (r != nullptr) addDoubt(column, r->analysis.get(), r->doubt.get(), values.back());
         }
         std::optional<double> reference;
         if (base != nullptr) reference = valueOf(column, base->analysis.get(), base->sweep.get()).number;
@@ -368,6 +391,7 @@ void Ledger::fill() {
                 const Value& v = values[static_cast<std::size_t>(row)];
                 words = v.text;
                 if (v.colour.isValid()) ink = v.colour;
+                cell->setToolTip(v.tip);
                 const bool isBase = row > 0 && list[static_cast<std::size_t>(row - 1)] == baseline_;
                 if (reference && v.number && !isBase) {
                     const double d = *v.number - *reference;

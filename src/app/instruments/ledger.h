@@ -52,6 +52,7 @@ class Ledger : public Themed<QTableWidget> {
         QString text;
         std::optional<double> number;
         QColor colour = {};
+        QString tip = {};
     };
     struct Column;
     static const std::vector<Column>& columns();
@@ -60,6 +61,9 @@ class Ledger : public Themed<QTableWidget> {
     std::vector<int> order() const;
     int columnOf(const QString& title) const;
     Value valueOf(const Column& column, const study::Analysis* analysis, const study::Sweep* sweep) const;
+    /// A figure that its doubt touches says by how much, and in its tip what it was checked by.
+    static void addDoubt(const Column& column, const study::Analysis* analysis, const study::Doubt* doubt,
+                         Value& value);
     QString titleOf(int column) const;
 
     QStringList titles_;
@@ -70,6 +74,8 @@ class Ledger : public Themed<QTableWidget> {
     ResultsPtr now_;
     ResultsPtr figured_;  ///< the newest results that have an analysis
     ResultsPtr swept_;    ///< the newest ones that have a sweep
+    DoubtPtr doubt_;      ///< of the live design, as it was last checked
+    model::Id doubtOf_ = 0;
     int sortColumn_ = -1;
     bool stale_ = false;
     bool filling_ = false;

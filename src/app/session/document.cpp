@@ -142,6 +142,13 @@ void Document::look(const Change& change) {
     replace(std::move(after));
 }
 
+void Document::setFineness(model::Id design, int level) {
+    if (changing_ || model::find(project_->designs, design) == nullptr) return;
+    auto after = std::make_shared<model::Project>(*project_);
+    model::at(after->designs, design).fineness.level = level;
+    project_ = std::move(after);
+}
+
 void Document::undo() {
     if (changing_) return;
     settleHand();

@@ -47,6 +47,8 @@ class Document : public QObject {
     /// Changes what is looked at (the design on the bench, the working band) and nothing else: no step to
     /// undo, no change to save.
     void look(const Change& change);
+    /// How fine a mesh a design needs: no change of it, nothing to show anew, no half-typed number disturbed.
+    void setFineness(model::Id design, int level);
 
     void undo();
     void redo();

@@ -14,6 +14,7 @@
 #include "core/study/measured_curve.h"
 #include "core/study/path_study.h"
 #include "core/study/pattern_sweep.h"
+#include "core/study/self_check.h"
 #include "core/study/sweep.h"
 
 namespace rm::app {
@@ -23,6 +24,7 @@ using AnalysisPtr = std::shared_ptr<const study::Analysis>;
 using SweepPtr = std::shared_ptr<const study::Sweep>;
 using LobePtr = std::shared_ptr<const study::LobeGrid>;
 using DrivesPtr = std::shared_ptr<const std::vector<study::DriveRow>>;
+using DoubtPtr = std::shared_ptr<const study::Doubt>;
 using PathPtr = std::shared_ptr<const study::PathStudy>;
 using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
 using PatternSweepPtr = std::shared_ptr<const std::vector<study::PatternPoint>>;
@@ -37,6 +39,7 @@ struct PinResult {
     AnalysisPtr analysis;
     SweepPtr sweep;
     ExpansionPtr expansion;
+    DoubtPtr doubt;
     PatternSweepPtr patterns;  ///< where they were asked for
     std::string problem;
 };
@@ -66,7 +69,8 @@ struct Results {
     SweepPtr sweep;
     std::vector<SweepPtr> bands;  ///< in the order of the project's bands; null where not meant or not yet
     PinsPtr pins;
-    PathPtr path;  ///< this and the next three where the stage in front asked for it
+    DoubtPtr doubt;  ///< how far the analysis may be off; null where the antenna is too large to be checked
+    PathPtr path;    ///< this and the next three where the stage in front asked for it
     LobePtr lobe;
     DrivesPtr drives;
     PatternSweepPtr patterns;
@@ -85,6 +89,7 @@ struct Wants {
     bool drives = false;                   ///< all drive sets side by side
     bool patterns = false;                 ///< gain, front-to-back and takeoff over the range
     std::optional<study::MatchWish> path;  ///< the feed path block by block, and what would match it
+    bool check = true;  ///< how far the figures may be off; not while tuning lays one design after another
 
     Wants& operator|=(const Wants& other) {
         lobe |= other.lobe;

@@ -38,6 +38,12 @@ MeasuredPtr planesOf(const model::Design& design, const model::Expansion& expans
     return planes;
 }
 
+DoubtPtr doubtOf(const model::Expansion& expansion, double frequencyHz, study::FieldStore& checks,
+                 const std::stop_token& stop) {
+    const auto doubt = study::selfCheck(expansion.model, frequencyHz, &checks, stop);
+    return doubt ? std::make_shared<const study::Doubt>(*doubt) : nullptr;
+}
+
 bool sameEdges(const model::Band& a, const model::Band& b) {
     return a.lowHz == b.lowHz && a.highHz == b.highHz;
 }
@@ -61,6 +67,7 @@ struct Runner::Shop {
     Mailbox mailbox;
     Runner* owner;  ///< to be touched on its own thread alone
     study::FieldStore fields;
+    study::FieldStore checks{24, std::size_t{64} << 20};           ///< what the self-check solves beside them
     std::map<std::string, std::shared_ptr<const PinResult>> pins;  ///< by all that they rest on
     Results last;                                                  ///< of the newest work, as far as it came
     study::AnalysisOptions lastOptions;
@@ -251,6 +258,13 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop, std::st
             for (const auto& d : study::lyingDifferences(expansion, *r.analysis, &fields, stop))
                 r.remarks << QString::fromStdString(d.sentence());
         }
+        // Last of all, so that no hand feels it.
+        if (sameFigures && before.doubt) {
+            r.doubt = before.doubt;
+        } else if (request.wants.check) {
+            r.doubt = doubtOf(expansion, r.frequencyHz, checks, stop);
+            if (r.doubt && !r.doubt->settled()) r.remarks << QString::fromStdString(r.doubt->sentence());
+        }
     } catch (const Stopped&) {
         {
             const std::scoped_lock lock(mutex);
@@ -293,8 +307,14 @@ PinsPtr Runner::Shop::workOutPins(const Request& request, const Results& live, s
             result->colour = overlayOf(pin, i);
             result->baseline = baseline;
             try {
-                result->expansion = std::make_shared<const model::Expansion>(model::expand(pin.design));
-                const model::Expansion& e = *result->expansion;
+                auto settled = std::make_shared<model::Expansion>(model::expand(pin.design));
+                study::requireUsable(*settled);
+                // In the middle of the band, so that another frequency asks nothing new; what tuning lays
+                // over the design changes too often.
+                if (pin.id != 0) result->doubt = doubtOf(*settled, live.band.centreHz(), checks, stop);
+                if (result->doubt) settled->model.fineness = result->doubt->fineness;
+                result->expansion = settled;
+                const model::Expansion& e = *settled;
                 result->headingDeg = e.headingDeg;
                 study::AnalysisOptions options = request.options;
                 options.fields = &fields;

@@ -206,12 +206,25 @@ void Session::restart() {
     request.options.component = component_;
     request.wants = wants_;
     request.wants.patterns |= ofPattern(quantity_);
+    request.wants.check = !trial_;
     staleTimer_.start();
     runner_.start(request);
 }
 
+/// The same design on another mesh: nothing is shown anew but the figures.
+void Session::cutAsFineAs(int level) {
+    document_.setFineness(designId_, level);
+    seen_ = document_.share();
+    auto cut = std::make_shared<model::Expansion>(*expansion_);
+    cut->model.fineness = level;
+    expansion_ = std::move(cut);
+    restart();
+}
+
 void Session::accept(const ResultsPtr& results) {
     if (results->generation != generation_) return;
+    if (results->finished && results->doubt && results->doubt->fineness != expansion_->model.fineness)
+        return cutAsFineAs(results->doubt->fineness);
     results_ = results;
     if (results->analysis) {
         staleTimer_.stop();

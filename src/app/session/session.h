@@ -142,6 +142,7 @@ class Session : public QObject {
   private:
     void refresh();
     void accept(const ResultsPtr& results);
+    void cutAsFineAs(int level);
     void useDefaultFrequency();
     void commitHand();
 

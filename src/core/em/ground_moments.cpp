@@ -385,8 +385,8 @@ const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const Ground
     Entry& entry = entries_[slot];
     const bool mixed = std::abs(a.direction.z()) > kLevel || std::abs(b.direction.z()) > kLevel;
     if (used_[slot] == 0 || entry.key != key) {
-        entry.key = key;
-        used_[slot] = 1;
+        // Remembered once it is there: a ground that is refused, or a stop, leaves nothing behind.
+        used_[slot] = 0;
         // Computed in the canonical form, as in PairCache.
         const Span forthA = turned(a, turn.signA);
         const Span forthB = turned(b, turn.signB);
@@ -395,6 +395,8 @@ const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const Ground
         evenOut(entry.moments.vector, symmetry);
         evenOut(entry.moments.scalar, symmetry);
         if (mixed) evenOut(entry.moments.mixed, symmetry);
+        entry.key = key;
+        used_[slot] = 1;
     }
     if (turn.plain()) return entry.moments;
     turnGround(entry.moments, turn, a, b, mixed, turned_);

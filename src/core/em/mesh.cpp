@@ -464,8 +464,15 @@ class Mesher {
         const auto& wire = model_.wires[stretch.wire];
         const Vec3 direction = (wire.endM - wire.startM) / wire.lengthM();
         const double correction = kEndCorrectionRadii * kernelRadiusM(wire);
-        double at = stretch.fromM;
-        if (startFunction) at -= correction;
+        // What the polynomial of the last span misses where it stands at an open end itself.
+        const auto missed = [&](int end, bool function, double size) {
+            if (!isOpen(end)) return 0.0;
+            const int order = orderFor(size / wavelength(stretch.inSoil));
+            return function ? correction : kPlainEndCorrection * size / (order * order);
+        };
+        const double before = missed(stretch.startNode, startFunction, sizes.front());
+        const double behind = missed(stretch.endNode, stopFunction, sizes.back());
+        double at = stretch.fromM - before;
         int node = stretch.startNode;
         const std::size_t first = mesh_.spans.size();
         for (std::size_t i = 0; i < sizes.size(); ++i) {
@@ -473,8 +480,8 @@ class Mesher {
             span.wire = stretch.wire;
             span.direction = direction;
             span.lengthM = sizes[i];
-            if (startFunction && i == 0) span.lengthM += correction;
-            if (stopFunction && i + 1 == sizes.size()) span.lengthM += correction;
+            if (i == 0) span.lengthM += before;
+            if (i + 1 == sizes.size()) span.lengthM += behind;
             span.radiusM = kernelRadiusM(wire);
             span.startOnWireM = at;
             span.centreM = wire.startM + (at + 0.5 * span.lengthM) * direction;
@@ -501,13 +508,17 @@ class Mesher {
         return (i == 1 && !stretch.startGaps.empty()) || (i + 2 == count && !stretch.endGaps.empty());
     }
 
-    int gapOrder() const { return options_.fixedOrder > 0 ? options_.fixedOrder : options_.gapOrder; }
+    int gapOrder() const {
+        return options_.fixedOrder > 0 ? options_.fixedOrder
+                                       : std::min(options_.gapOrder + options_.moreOrder, kMaxOrder);
+    }
 
     int orderFor(double electrical) const {
         if (options_.fixedOrder > 0) return options_.fixedOrder;
-        return std::find_if(std::begin(kOrders), std::end(kOrders),
-                            [&](const auto& entry) { return electrical <= entry.wavelengths; })
-            ->order;
+        const int byLength = std::find_if(std::begin(kOrders), std::end(kOrders), [&](const auto& entry) {
+                                 return electrical <= entry.wavelengths;
+                             })->order;
+        return std::min(byLength + options_.moreOrder, kMaxOrder);
     }
 
     /// Inner functions of every span, then at every node a pairing of its ends: n - 1 functions for n ends, n
@@ -559,6 +570,27 @@ Span Span::mirrored() const {
 Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options) {
     model::requireSolvable(model, frequencyHz);
     return Mesher(model, frequencyHz, options).build();
+}
+
+Mesh makeMesh(const model::WireModel& model, double frequencyHz) {
+    return makeMesh(model, frequencyHz, meshOptions(model.fineness));
+}
+
+MeshOptions meshOptions(int fineness) {
+    MeshOptions o;
+    if (fineness <= 0) return o;
+    if (fineness == 1) {
+        o.bendRadii = 1.4;
+        o.gapGrowth = 10.0;
+        return o;
+    }
+    const bool check = fineness > kFineMesh;
+    o.moreOrder = 2;
+    o.endFunctions = false;
+    o.plainEndRadii = o.bendRadii = check ? 1.0 : 1.4;
+    o.growth = o.gapGrowth = o.neighbourGrowth = check ? 16.0 : 10.0;
+    o.neighbourDistances = check ? 2.0 : 1.4;
+    return o;
 }
 
 std::vector<LocalTerm> portWeights(const Mesh& mesh, std::size_t port) {

@@ -64,6 +64,7 @@ struct Port {
 struct MeshOptions {
     double maxSpanWavelengths = 0.52;
     int fixedOrder = 0;  ///< 0: order 3 to 6 by electrical length; otherwise this order everywhere
+    int moreOrder = 0;   ///< added to the order by length
     /// Length of the uniform field of a feed in wire radii. A point feed in a mesh of segments 16 radii long
     /// acts like a uniform field over 3 radii (docs/theory.md), so this is that feed without the accident of
     /// a mesh.
@@ -80,6 +81,14 @@ struct MeshOptions {
     int gapOrder = 6;               ///< least order of the span beside a gap
 };
 
+/// Levels of fineness. 0 is the mesh that a dragging hand gets. 1 has half as many unknowns again, at bends
+/// and joints and on the way out from gaps. 2 has three times as many and resolves the charge everywhere down
+/// to about the radius, below which thin-wire theory has nothing to say; 0 and 1 are checked by it. 3 is
+/// another one of that kind, to check 2 by.
+inline constexpr int kFineMesh = 2;
+inline constexpr int kFinest = 3;
+MeshOptions meshOptions(int fineness);
+
 struct Mesh {
     std::vector<Span> spans;
     std::vector<BasisFunction> functions;
@@ -93,7 +102,9 @@ struct Mesh {
 /// Cuts the model for the given frequency. Ends that coincide are joined, and an end that lies on another
 /// wire is joined to it there. Throws rm::Error where a port is on nothing; geometry is judged by the model
 /// checks.
-Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options = {});
+Mesh makeMesh(const model::WireModel& model, double frequencyHz, const MeshOptions& options);
+/// The same as fine as the model asks for.
+Mesh makeMesh(const model::WireModel& model, double frequencyHz);
 
 /// The weights of port `port` in the local functions of all spans: its voltage acts on the current
 /// coefficients with these, and the port current is their sum with the coefficients.

@@ -198,7 +198,7 @@ class RotationalSolver {
                      const std::stop_token& stop)
         : mesh_(mesh),
           rotation_(rotation),
-          blocks_(mesh, frequencyHz),
+          blocks_(mesh, frequencyHz, stop),
           stop_(stop),
           sectors_(rotation.sectorSpans.size()) {
         sectorFunctions_ = functionsOf(rotation.sectorSpans.front());

@@ -94,7 +94,7 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_toke
     const double functions = static_cast<double>(mesh.functions.size());
     const double locals = static_cast<double>(mesh.localCount);
     requireMemory(mesh.functions.size(), sizeof(Complex) * (locals * locals + functions * functions));
-    const SpanBlocks blocks(mesh, frequencyHz);
+    const SpanBlocks blocks(mesh, frequencyHz, stop);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     forRows(mesh, [&](std::size_t row) {

@@ -38,6 +38,10 @@ inline constexpr double kEndSpanRadii = 8.0;
 /// every wire, and found so by meshes that are refined towards the end (docs/theory.md, "Open ends"; test
 /// "the end function with its correction is the limit of refined ends").
 inline constexpr double kEndCorrectionRadii = 0.0346;
+/// The same for a span at an open end without that function: this much of its length, over the square of its
+/// order, as for any polynomial at an inverse root (docs/theory.md, "Open ends"; test "a plain end with its
+/// correction is the limit of refined ends").
+inline constexpr double kPlainEndCorrection = 0.17;
 inline constexpr std::array<double, kLanes> kEndFunction = {0.59027,  -0.43932, -0.04789, -0.02741,
                                                             -0.02173, -0.01655, -0.02066, -0.01673};
 

@@ -9,6 +9,7 @@
 #include "core/em/pair_cache.h"
 #include "core/em/solver.h"
 #include "core/em/span_basis.h"
+#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -182,12 +183,13 @@ void forgetPairs() {
     caches.ground.forget();
 }
 
-SpanBlocks::SpanBlocks(const Mesh& mesh, double frequencyHz)
-    : mesh_(mesh), k_(wavenumber(frequencyHz)), frequencyHz_(frequencyHz) {
+SpanBlocks::SpanBlocks(const Mesh& mesh, double frequencyHz, std::stop_token stop)
+    : mesh_(mesh), k_(wavenumber(frequencyHz)), frequencyHz_(frequencyHz), stop_(std::move(stop)) {
     if (mesh.ground.kind == model::GroundKind::Real) tables_ = groundTables(mesh.ground, frequencyHz);
 }
 
 void SpanBlocks::fill(std::size_t row, std::size_t column, Block& block) const {
+    const StopScope scope(stop_);
     Caches& caches = cachesOfThread();
     const Span& a = mesh_.spans[row];
     const Span& b = mesh_.spans[column];

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <memory>
+#include <stop_token>
 
 #include "core/em/ground/across_table.h"
 #include "core/em/mesh.h"
@@ -20,18 +21,20 @@ struct Block {
 /// that changes costs the pairs of the spans that move. Safe from any number of threads.
 class SpanBlocks {
   public:
-    /// `mesh` has to outlive this.
-    SpanBlocks(const Mesh& mesh, double frequencyHz);
+    /// `mesh` has to outlive this. What is missing of the tables of the ground is built where it is needed,
+    /// and left where `stop` asks for it.
+    SpanBlocks(const Mesh& mesh, double frequencyHz, std::stop_token stop = {});
 
     /// <f_m, -E(f_n)>/j for the local functions of two spans, with everything that belongs to the two: the
     /// image or the ground, and on the diagonal the loss along the wire and its coat. What is in the block
-    /// before is overwritten.
+    /// before is overwritten. Throws rm::Stopped.
     void fill(std::size_t row, std::size_t column, Block& block) const;
 
   private:
     const Mesh& mesh_;
     double k_;
     double frequencyHz_;
+    std::stop_token stop_;
     std::shared_ptr<const GroundTables> tables_;
 };
 

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
+
 #include "core/project/touchstone.h"
 
 namespace rm::io {
@@ -12,6 +14,11 @@ Complex impedanceAt(const study::SweepPoint& p, study::Plane plane) {
     return plane == study::Plane::Radio ? p.radioOhm : p.antennaOhm;
 }
 
+/// A field of a table: what has no number, like the SWR of total reflection, stays empty.
+std::string field(double value, int decimals) {
+    return std::isfinite(value) ? fmt::format("{:.{}f}", value, decimals) : std::string();
+}
+
 }  // namespace
 
 std::string sweepCsv(const model::Expansion& design, const study::Sweep& sweep, study::Plane plane) {
@@ -19,9 +26,10 @@ std::string sweepCsv(const model::Expansion& design, const study::Sweep& sweep, 
     for (const auto& p : sweep.points) {
         const Complex z = impedanceAt(p, plane);
         const auto joints = study::feedPathJoints(design, p.antennaOhm, p.frequencyHz, p.harnessLossDb);
-        text += fmt::format("{:.6f},{:.4f},{:.4f},{:.4f},{:.3f},{:.4f}\n", p.frequencyHz / 1e6, z.real(),
-                            z.imag(), study::swr(z, sweep.referenceOhm),
-                            study::returnLossDb(z, sweep.referenceOhm), joints.back().totalLossDb);
+        text += fmt::format("{:.6f},{},{},{},{},{}\n", p.frequencyHz / 1e6, field(z.real(), 4),
+                            field(z.imag(), 4), field(study::swr(z, sweep.referenceOhm), 4),
+                            field(study::returnLossDb(z, sweep.referenceOhm), 3),
+                            field(joints.back().totalLossDb, 4));
     }
     return text;
 }

@@ -297,6 +297,14 @@ struct Site {
     bool operator==(const Site&) const = default;
 };
 
+/// How fine a mesh a design needs, as its self-check found (study/self_check.h). It says nothing about what
+/// the design is: it is not kept in files, and designs that differ in it alone are equal.
+struct Fineness {
+    int level = 0;
+
+    bool operator==(const Fineness&) const { return true; }
+};
+
 struct Design {
     std::string name = "New design";
     std::string designFrequency = "14.15 MHz";
@@ -317,6 +325,7 @@ struct Design {
     BuildTexts build;
     Site site;
     std::vector<std::string> bands;  ///< names of the bands it is for; empty: all of the project
+    Fineness fineness;
     Extra extra;
     Id id = 0;
 

@@ -486,6 +486,7 @@ class Expander {
 
 Expansion expand(const Design& design) {
     Expansion out = Expander(design).run();
+    out.model.fineness = design.fineness.level;
     if (!hasError(out.findings)) {
         const auto more = checkWires(out.model, out.designFrequencyHz);
         out.findings.insert(out.findings.end(), more.begin(), more.end());

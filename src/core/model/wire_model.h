@@ -122,6 +122,7 @@ struct PlainLine {
 
 struct WireModel {
     Ground ground;
+    int fineness = 0;  ///< of the mesh that it is cut into (em::meshOptions)
     std::vector<PlainWire> wires;
     std::vector<PlainFeed> feeds;
     std::vector<PlainLoad> loads;

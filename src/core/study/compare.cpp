@@ -1,5 +1,6 @@
 #include "core/study/compare.h"
 #include "core/stopped.h"
+#include "core/study/self_check.h"
 
 #include <tbb/parallel_for.h>
 
@@ -59,6 +60,10 @@ Comparison compare(const model::Project& project, FieldStore* fields, std::stop_
         expansions.push_back(model::expand(*designs[r]));
         out.rows[r].headingDeg = expansions.back().headingDeg;
     }
+    // Each on the mesh that suits it.
+    tbb::parallel_for(std::size_t{0}, expansions.size(), [&](std::size_t r) {
+        unlessStopped(stop, [&] { settle(expansions[r], expansions[r].designFrequencyHz, stop); });
+    });
     const std::size_t cells = out.rows.size() * out.bands.size();
     std::atomic<std::size_t> done{0};
     tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t i) {

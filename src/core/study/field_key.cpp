@@ -5,7 +5,8 @@ namespace rm::study {
 std::string fieldKey(const model::WireModel& model) {
     std::string key;
     const model::Ground& g = model.ground;
-    addBytes(key, static_cast<int>(g.kind), g.relativePermittivity, g.conductivitySm, g.relaxationHz);
+    addBytes(key, model.fineness, static_cast<int>(g.kind), g.relativePermittivity, g.conductivitySm,
+             g.relaxationHz);
     for (const auto& w : model.wires)
         addBytes(key, w.startM.x(), w.startM.y(), w.startM.z(), w.endM.x(), w.endM.y(), w.endM.z(), w.radiusM,
                  w.conductivitySm.value_or(-1.0), w.coatM, w.coatPermittivity);

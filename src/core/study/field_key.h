@@ -14,8 +14,8 @@ void addBytes(std::string& key, Values... values) {
         key.append(reinterpret_cast<const char*>(&v), sizeof v);
 }
 
-/// Ground, wires and where the ports are. The values of loads, lines, feed voltages and the feed path are no
-/// part of it.
+/// Ground, fineness of the mesh, wires and where the ports are. The values of loads, lines, feed voltages and
+/// the feed path are no part of it.
 std::string fieldKey(const model::WireModel& model);
 
 }  // namespace rm::study

@@ -8,13 +8,9 @@ namespace rm::study {
 
 namespace {
 
-constexpr std::size_t kMeshes = 40;
-constexpr std::size_t kBytes = std::size_t{256} << 20;
-
-std::string keyOf(const model::WireModel& model, double frequencyHz, const em::MeshOptions& o) {
+std::string keyOf(const model::WireModel& model, double frequencyHz) {
     std::string key = fieldKey(model);
-    addBytes(key, frequencyHz, o.maxSpanWavelengths, o.fixedOrder, o.gapRadii, o.endFunctions ? 1 : 0,
-             o.plainEndRadii, o.growth);
+    addBytes(key, frequencyHz);
     return key;
 }
 
@@ -39,24 +35,22 @@ void FieldStore::forget() {
     for (auto entry = entries_.begin(); entry != entries_.end();) {
         bytes += entry->bytes;
         // What is in use stays, whatever its size.
-        if (++count > 1 && (bytes > kBytes || count > kMeshes))
+        if (++count > 1 && (bytes > mostBytes_ || count > mostMeshes_))
             entry = entries_.erase(entry);
         else
             ++entry;
     }
 }
 
-std::shared_ptr<const em::Mesh> FieldStore::mesh(const model::WireModel& model, double frequencyHz,
-                                                 const em::MeshOptions& options) {
-    const std::string key = keyOf(model, frequencyHz, options);
+std::shared_ptr<const em::Mesh> FieldStore::mesh(const model::WireModel& model, double frequencyHz) {
+    const std::string key = keyOf(model, frequencyHz);
     const std::scoped_lock lock(mutex_);
     for (auto entry = entries_.begin(); entry != entries_.end(); ++entry)
         if (entry->key == key) {
             entries_.splice(entries_.begin(), entries_, entry);
             return entries_.front().mesh;
         }
-    entries_.push_front(
-        {key, std::make_shared<const em::Mesh>(em::makeMesh(model, frequencyHz, options)), {}, {}, 0});
+    entries_.push_front({key, std::make_shared<const em::Mesh>(em::makeMesh(model, frequencyHz)), {}, {}, 0});
     forget();
     return entries_.front().mesh;
 }

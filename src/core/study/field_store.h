@@ -19,13 +19,14 @@ namespace rm::study {
 class FieldStore {
   public:
     FieldStore() = default;
+    /// One that keeps less.
+    FieldStore(std::size_t meshes, std::size_t bytes) : mostMeshes_(meshes), mostBytes_(bytes) {}
     FieldStore(const FieldStore&) = delete;
     FieldStore& operator=(const FieldStore&) = delete;
 
-    /// The mesh of `model` cut for this frequency in Hz (em::makeMesh); the same pointer for the same
-    /// geometry.
-    std::shared_ptr<const em::Mesh> mesh(const model::WireModel& model, double frequencyHz,
-                                         const em::MeshOptions& options = {});
+    /// The mesh of `model` cut for this frequency in Hz, as fine as it asks for (em::makeMesh); the same
+    /// pointer for the same geometry.
+    std::shared_ptr<const em::Mesh> mesh(const model::WireModel& model, double frequencyHz);
 
     /// The solution on a mesh from this store, solved at the first call. Throws rm::Stopped as
     /// em::solvePorts does.
@@ -50,6 +51,8 @@ class FieldStore {
     Entry* find(const em::Mesh* mesh);
     void forget();
 
+    std::size_t mostMeshes_ = 40;
+    std::size_t mostBytes_ = std::size_t{256} << 20;
     mutable std::mutex mutex_;
     std::list<Entry> entries_;  ///< used last first
     int solutions_ = 0;

@@ -137,7 +137,7 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     Analysis a;
     FieldStore own;
     FieldStore& fields = options.fields != nullptr ? *options.fields : own;
-    a.mesh = fields.mesh(design.model, std::max(frequencyHz, options.meshHz), options.mesh);
+    a.mesh = fields.mesh(design.model, std::max(frequencyHz, options.meshHz));
     const auto kept = fields.solve(a.mesh, frequencyHz, options.stop);
     const em::PortSolution& solution = *kept;
     a.reading = circuit::closePorts(design.model, solution);

@@ -76,7 +76,6 @@ inline constexpr double kSteepestAzimuthCutDeg = 45.0;
 enum class Component { Total, Horizontal, Vertical, RightCircular, LeftCircular };
 
 struct AnalysisOptions {
-    em::MeshOptions mesh;
     std::optional<double> bearingAzimuthDeg;    ///< of the elevation cut; the peak's where absent
     std::optional<double> azimuthElevationDeg;  ///< of the azimuth cut; the peak's, at most 45, where absent
     double stepDeg = 1.0;

@@ -8,6 +8,7 @@
 
 #include "antennas.h"
 #include "core/em/neighbours.h"
+#include "core/em/span_basis.h"
 #include "fine_mesh.h"
 
 using namespace rm;
@@ -198,5 +199,27 @@ TEST_CASE("the end function with its correction is the limit of refined ends") {
         const double slope = (reactance(0.471, own) - reactance(0.469, own)) / 0.002;
         INFO("radius " << radius << " wavelengths");
         CHECK(std::abs(reactance(0.47, own) - reactance(0.47, refined)) / slope < 2.0 * 0.003 * radius);
+    }
+}
+
+TEST_CASE("a plain end with its correction is the limit of refined ends") {
+    const double hz = 14.1e6;
+    const double lambda = wavelengthM(hz);
+    for (const double radius : {1e-4, 1e-3, 4e-3}) {
+        const auto reactance = [&](double length, double endRadii, int order) {
+            em::MeshOptions mesh = fineMesh();
+            mesh.plainEndRadii = endRadii;
+            mesh.fixedOrder = order;
+            return solve(dipole(length * lambda, radius * lambda), hz, mesh).z().imag();
+        };
+        const double slope = (reactance(0.481, 0.25, 7) - reactance(0.479, 0.25, 7)) / 0.002;
+        const double limit = reactance(0.48, 0.25, 7);
+        for (const double endRadii : {1.0, 1.4, 2.0})
+            for (const int order : {5, 6, 7}) {
+                // Two thirds at least of what such a span misses at each end.
+                const double missed = em::kPlainEndCorrection * endRadii / (order * order) * radius;
+                INFO("radius " << radius << " wavelengths, " << endRadii << " radii, order " << order);
+                CHECK(std::abs(reactance(0.48, endRadii, order) - limit) / slope < 2.0 * missed / 3.0);
+            }
     }
 }

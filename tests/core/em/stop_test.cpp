@@ -7,6 +7,7 @@
 #include <thread>
 
 #include "antennas.h"
+#include "core/em/ground/ground_table.h"
 #include "core/memory.h"
 #include "core/stopped.h"
 #include "core/study/sweep.h"
@@ -176,3 +177,22 @@ TEST_CASE("what threads have freed goes back to the machine") {
     CHECK(kept.size() == 200);
 }
 #endif
+
+TEST_CASE("tables of the ground that take seconds are let go, and are begun anew") {
+    // So far apart for this frequency that the kernels turn hundreds of times.
+    const em::GroundTable table(em::HalfSpace(averageGround(), 3e9));
+    em::Lanes kernels;
+    CHECK(lateness(0.05, [&](const std::stop_token& stop) {
+              const StopScope scope(stop);
+              table.at(200.0, 0.1, kernels);
+          }) < 0.1);
+    // Nobody asks any more, and so it comes to its end, which is a refusal.
+    CHECK_THROWS_AS(table.at(200.0, 0.1, kernels), Error);
+    // The same from the top: a solution that has just begun to build them.
+    auto m = tangle(900.0);
+    m.ground = averageGround();
+    CHECK(lateness(0.05, [&](const std::stop_token& stop) {
+              const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 144e6));
+              em::solvePorts(mesh, 144e6, stop);
+          }) < 0.3);
+}

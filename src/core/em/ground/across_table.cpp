@@ -6,6 +6,7 @@
 #include <list>
 
 #include "core/em/ground/sommerfeld.h"
+#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -70,6 +71,7 @@ AcrossTable::AcrossTable(const HalfSpace& halfSpace, double tolerance)
 AcrossTable::~AcrossTable() = default;
 
 void AcrossTable::build(Box& box) const {
+    endWhere(StopScope::current());
     if (++boxes_ > kMostBoxes) throw changesTooFast(box.side[0].to);
     const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;

@@ -11,6 +11,7 @@
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/lanes.h"
 #include "core/em/parallel.h"
+#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -59,7 +60,9 @@ GroundTable::GroundTable(const HalfSpace& halfSpace, double tolerance, Region re
 
 GroundTable::~GroundTable() = default;
 
-void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const {
+void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces,
+                        const std::stop_token& stop) const {
+    endWhere(stop);
     if (++pieces > kMostPieces) throw changesTooFast(std::hypot(piece.rho.to, piece.zeta.to));
     ++series_;
     const ChebyshevTransform& transform = chebyshevTransform();
@@ -105,7 +108,7 @@ void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces) const
         part.zeta = piece.zeta;
         Interval& cut = piece.cutInRho ? part.rho : part.zeta;
         (h == 0 ? cut.to : cut.from) = cut.middle();
-        build(part, depth + 1, pieces);
+        build(part, depth + 1, pieces, stop);
     });
 }
 
@@ -119,7 +122,7 @@ const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
         piece->zeta = shape == 1 ? Interval{0.0, side} : Interval{side, 2.0 * side};
         // Isolated: while it waits, this thread must not take up work that asks for the same piece.
         std::atomic<int> pieces{0};
-        tbb::this_task_arena::isolate([&] { build(*piece, 0, pieces); });
+        tbb::this_task_arena::isolate([&, stop = StopScope::current()] { build(*piece, 0, pieces, stop); });
         root.piece = std::move(piece);
         root.ready.store(root.piece.get(), std::memory_order_release);
     });

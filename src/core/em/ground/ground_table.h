@@ -6,6 +6,7 @@
 #include <atomic>
 #include <memory>
 #include <mutex>
+#include <stop_token>
 
 #include "core/em/ground/chebyshev.h"
 #include "core/em/ground/half_space.h"
@@ -35,7 +36,8 @@ class GroundTable {
 
     /// The four kernels at distance rho and height sum zeta (m, not both below 1e-5), times R exp(j k R).
     /// Interpolation error below kTolerance, against values of order one. Safe from any number of threads.
-    /// Throws rm::Error where the kernels change too fast to be tabulated within seconds.
+    /// Throws rm::Error where the kernels change too fast to be tabulated within seconds, and rm::Stopped
+    /// where the StopScope of the thread asks for it; what was not finished is begun anew the next time.
     void at(double rhoM, double zetaM, Lanes& kernels) const;
 
     /// The series of one piece of the table at one height sum.
@@ -77,7 +79,7 @@ class GroundTable {
 
     const Piece& pieceAt(double rhoM, double zetaM) const;
     const Piece& rootPiece(int shape, int octave) const;
-    void build(Piece& piece, int depth, std::atomic<int>& pieces) const;
+    void build(Piece& piece, int depth, std::atomic<int>& pieces, const std::stop_token& stop) const;
 
     HalfSpace halfSpace_;
     Region region_;
