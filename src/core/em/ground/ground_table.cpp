@@ -62,6 +62,8 @@ GroundTable::~GroundTable() = default;
 
 void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces,
                         const std::stop_token& stop) const {
+    // Whichever thread this part of the table has come to.
+    const StopScope scope(stop);
     endWhere(stop);
     if (++pieces > kMostPieces) throw changesTooFast(std::hypot(piece.rho.to, piece.zeta.to));
     ++series_;

@@ -6,6 +6,7 @@
 #include "core/em/ground/complex_bessel.h"
 #include "core/em/kernel_arrays.h"
 #include "core/em/quadrature.h"
+#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -43,7 +44,33 @@ class GridSum {
     /// Adds the nodes of a path. The radial function of the waves is J0(l rho) or H0(l rho), each times
     /// exp(j k rho).
     void add(const std::vector<PathNode>& nodes, RadialFunction radial) {
-        if (nodes.empty()) return;
+        // Long paths in pieces, so that they can be left.
+        for (std::size_t first = 0; first < nodes.size(); first += kPiece) {
+            endWhere(StopScope::current());
+            const auto from = nodes.begin() + static_cast<std::ptrdiff_t>(first);
+            const auto count = std::min(kPiece, nodes.size() - first);
+            addPiece({from, from + static_cast<std::ptrdiff_t>(count)}, radial);
+        }
+    }
+
+    /// The sums times R exp(j k (R - rho)).
+    std::vector<KernelValues> normalised() {
+        std::size_t at = 0;
+        for (const double rho : grid_.rhoM)
+            for (const double zeta : grid_.zetaM)
+                for (const double depth : grid_.depthM) {
+                    const double r = std::hypot(rho, zeta + depth);
+                    const Complex factor = std::polar(r, halfSpace_.k() * (r - rho));
+                    for (Complex& value : sum_[at]) value *= factor;
+                    ++at;
+                }
+        return std::move(sum_);
+    }
+
+  private:
+    static constexpr std::size_t kPiece = 4096;
+
+    void addPiece(const std::vector<PathNode>& nodes, RadialFunction radial) {
         const std::size_t columns = grid_.zetaM.size() * grid_.depthM.size();
         const std::size_t distances = grid_.rhoM.size();
         const auto count = static_cast<Eigen::Index>(nodes.size());
@@ -73,21 +100,6 @@ class GridSum {
                                                         static_cast<Eigen::Index>(j * kGroundKernels + c));
     }
 
-    /// The sums times R exp(j k (R - rho)).
-    std::vector<KernelValues> normalised() {
-        std::size_t at = 0;
-        for (const double rho : grid_.rhoM)
-            for (const double zeta : grid_.zetaM)
-                for (const double depth : grid_.depthM) {
-                    const double r = std::hypot(rho, zeta + depth);
-                    const Complex factor = std::polar(r, halfSpace_.k() * (r - rho));
-                    for (Complex& value : sum_[at]) value *= factor;
-                    ++at;
-                }
-        return std::move(sum_);
-    }
-
-  private:
     /// exp(-u z), or with u in the soil, for every node (rows) and distance from the surface (columns).
     Eigen::MatrixXcd falling(const std::vector<PathNode>& nodes, const std::vector<double>& distances,
                              bool inSoil) {

@@ -27,6 +27,7 @@ struct GroundGrid {
 /// and to the pole grows with |l|, so that equal steps in log |l| serve every ground. Elsewhere H0^(2) over
 /// the whole axis is folded down along cuts from k and from the wavenumber of the ground. Far away in air
 /// (k R > 50) and not near grazing, the plane-wave expansion: Fresnel's coefficient and two terms more.
+/// Throws rm::Stopped where the StopScope of the thread asks for it.
 std::vector<KernelValues> groundKernels(const HalfSpace& halfSpace, const GroundGrid& grid);
 
 }  // namespace rm::em
