@@ -60,7 +60,7 @@ const std::vector<Ledger::Column>& Ledger::columns() {
         {K::Name, "design",
          "Live: the design on the bench; below it the pins (right-click for what can be done)"},
         {K::Frequency, "frequency", "Frequency of the figures", 0, true, 86},
-        {K::Impedance, "R, X in Ω", "Resistance and reactance at the feed", 0, true, 100},
+        {K::Impedance, "R, X in Ω", "Resistance and reactance at the feed", 0, true, 116},
         {K::Swr, "SWR", "Standing wave ratio at this frequency, to the reference impedance", -1, true, 48},
         {K::SwrBand, "SWR in band", "Best and worst SWR in the working band", -1, true, 86},
         {K::Width, "", "How much of the band has an SWR of at most the second limit", 1, true, 66},
