@@ -16,6 +16,7 @@
 #include "app/stages/coupling/coupling_view.h"
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/spacing/spacing_view.h"
+#include "app/stages/tune/history_plot.h"
 #include "app/stages/tune/tune_stage.h"
 #include "app/stages/tune/tune_view.h"
 #include "core/edit/pins.h"
@@ -279,6 +280,8 @@ TEST_CASE("a proposal belongs to its design by identity, not by name") {
     w.settle();
     auto& tune = w.stage<app::TuneStage>("tune");
     tune.tune();
+    REQUIRE(waitFor([&] { return w.find<app::TuneView>()->history()->steps().size() > 2; }));
+    QTest::keyClick(&w.bench, Qt::Key_Escape);
     REQUIRE(waitFor([&] { return !tune.tuning(); }));
     w.settle();
     REQUIRE(w.find<app::TuneView>()->proposal() != nullptr);
