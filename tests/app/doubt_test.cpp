@@ -137,3 +137,21 @@ TEST_CASE("a figure that no mesh settles carries its doubt, also while a length 
     const QTableWidgetItem* cell = w.ledger()->item(0, 2);
     CHECK(cell->toolTip().startsWith("Right within 0."));
 }
+
+TEST_CASE("what grows too large to be checked goes back to the quick mesh") {
+    Window w;
+    layHalfWave(w);
+    w.settle();
+    REQUIRE(w.session().expansion()->model.fineness > 0);
+    w.document().editDesign("many more wires", [](model::Design& d) {
+        for (int i = 0; i < 36; ++i) {
+            const double x = 0.4 + 0.05 * i;
+            d.parts.push_back(
+                straight(QString("Rail %1").arg(i + 1), {x, -2.0, 0.0}, {x, 2.0, 0.01 * (i % 5)}, "46 mm"));
+        }
+    });
+    // At once, and not when bands have been swept for minutes.
+    CHECK(waitFor([&] { return w.session().expansion()->model.fineness == 0; }));
+    w.bench.stop();
+    w.settle();
+}

@@ -223,8 +223,11 @@ void Session::cutAsFineAs(int level) {
 
 void Session::accept(const ResultsPtr& results) {
     if (results->generation != generation_) return;
-    if (results->finished && results->doubt && results->doubt->fineness != expansion_->model.fineness)
-        return cutAsFineAs(results->doubt->fineness);
+    const int level = expansion_->model.fineness;
+    // What has grown too large to be checked goes back to the mesh that it can be worked out on at all.
+    const bool tooLarge = results->analysis && results->analysis->figures.unknowns > study::kMostChecked;
+    const int suits = results->finished && results->doubt ? results->doubt->fineness : tooLarge ? 0 : level;
+    if (suits != level) return cutAsFineAs(suits);
     results_ = results;
     if (results->analysis) {
         staleTimer_.stop();
