@@ -157,7 +157,11 @@ void groundTables(benchmark::State& state) {
     std::size_t series = 0;
     for (auto _ : state) {
         const em::GroundTable table(em::HalfSpace({model::GroundKind::Real, 13.0, 0.005}, 14.1e6 + ++step));
-        table.prepare(2.0 * lambda, 0.1 * lambda, 1.0 * lambda);
+        std::vector<em::TablePoint> points;
+        for (int i = 0; i <= 60; ++i)
+            for (int j = 0; j <= 18; ++j)
+                points.push_back({2.0 * lambda * i / 60.0, lambda * (0.1 + 0.05 * j)});
+        table.prepare(points);
         series = table.builtSeries();
     }
     state.counters["series"] = static_cast<double>(series);
@@ -182,7 +186,8 @@ void radialsInSoil(benchmark::State& state) {
     const bool cold = state.range(1) == 0;
     state.SetLabel(cold ? "cold" : "dragged");
     const int n = static_cast<int>(state.range(0));
-    int step = 0;
+    // Called several times, to find out how often to repeat: no frequency may come again.
+    static int step = 0;
     std::size_t unknowns = 0;
     const auto work = [&] {
         ++step;

@@ -209,7 +209,7 @@ class RotationalSolver {
 
     /// Currents of all local functions for a unit voltage at each port.
     MatrixXc solve(const MatrixXc& localWeights) {
-        transformSectors();
+        prepareTables();
         const auto ports = localWeights.cols();
         // Unknowns beside the sectors: the rest, and the potential of the hub.
         const Eigen::Index border = r_ + 1;
@@ -225,12 +225,7 @@ class RotationalSolver {
         std::vector<MatrixXc> sides(sectors_);
         coupleRest(sides, localWeights);
         const std::vector<MatrixXc> spectrum = transformed(sides);
-        std::vector<MatrixXc> answers(sectors_);
-        parallelFor(std::size_t{0}, sectors_, [&](std::size_t m) {
-            endWhere(stop_);
-            // Bearings that nothing excites.
-            answers[m] = spectrum[m].isZero(0.0) ? spectrum[m] : MatrixXc(modes_[m].solve(spectrum[m]));
-        });
+        const std::vector<MatrixXc> answers = answersTo(spectrum);
         // sum over sectors of K_i^T X_i = n sum over modes of K^_{-m}^T X^_m.
         const double n = static_cast<double>(sectors_);
         for (std::size_t m = 0; m < sectors_; ++m) {
@@ -304,9 +299,20 @@ class RotationalSolver {
         return interactions(rotation_.restSpans, restFunctions_, rotation_.restSpans, restFunctions_);
     }
 
-    /// Factors the matrix of every mode: sum over d of A_d exp(2 pi j m d/n), A_d the interactions of the
-    /// first sector with sector d. By reciprocity A_{n-d} is A_d transposed, and so is mode n-m of mode m.
-    void transformSectors() {
+    /// One sector and the rest, against all that they are filled in against.
+    void prepareTables() const {
+        std::vector<std::size_t> from = rotation_.sectorSpans.front();
+        from.insert(from.end(), rotation_.restSpans.begin(), rotation_.restSpans.end());
+        std::vector<std::size_t> to = rotation_.restSpans;
+        for (std::size_t d = 0; d <= sectors_ / 2; ++d)
+            to.insert(to.end(), rotation_.sectorSpans[d].begin(), rotation_.sectorSpans[d].end());
+        blocks_.prepare(from, to);
+    }
+
+    /// Solves every mode that something excites. The matrix of mode m is the sum over d of A_d exp(2 pi j m
+    /// d/n), A_d the interactions of the first sector with sector d. By reciprocity A_{n-d} is A_d
+    /// transposed, and so is mode n-m of mode m.
+    std::vector<MatrixXc> answersTo(const std::vector<MatrixXc>& spectrum) const {
         const std::size_t half = sectors_ / 2;
         std::vector<MatrixXc> apart(sectors_);
         parallelFor(std::size_t{0}, half + 1, [&](std::size_t d) {
@@ -314,14 +320,17 @@ class RotationalSolver {
                                     sectorFunctions_);
         });
         for (std::size_t d = half + 1; d < sectors_; ++d) apart[d] = apart[sectors_ - d].transpose();
-        modes_.resize(sectors_);
+        std::vector<MatrixXc> answers = spectrum;
         parallelFor(std::size_t{0}, half + 1, [&](std::size_t m) {
             endWhere(stop_);
+            const std::size_t opposite = (sectors_ - m) % sectors_;
+            if (spectrum[m].isZero(0.0) && spectrum[opposite].isZero(0.0)) return;
             MatrixXc mode = MatrixXc::Zero(p_, p_);
             for (std::size_t d = 0; d < sectors_; ++d) mode += turn(m * d) * apart[d];
-            if (m != 0 && 2 * m != sectors_) modes_[sectors_ - m].compute(mode.transpose());
-            modes_[m].compute(mode);
+            answers[m] = mode.partialPivLu().solve(spectrum[m]);
+            if (opposite != m) answers[opposite] = mode.transpose().partialPivLu().solve(spectrum[opposite]);
         });
+        return answers;
     }
 
     /// exp(2 pi j steps/n)
@@ -431,7 +440,6 @@ class RotationalSolver {
     std::vector<PartFunction> restFunctions_;
     Eigen::Index p_ = 0;  ///< functions of a sector
     Eigen::Index r_ = 0;  ///< functions of the rest
-    std::vector<Eigen::PartialPivLU<MatrixXc>> modes_;
 };
 
 }  // namespace

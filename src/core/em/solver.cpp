@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include "core/em/dense_lu.h"
 #include "core/em/parallel.h"
@@ -95,6 +96,9 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_toke
     const double locals = static_cast<double>(mesh.localCount);
     requireMemory(mesh.functions.size(), sizeof(Complex) * (locals * locals + functions * functions));
     const SpanBlocks blocks(mesh, frequencyHz, stop);
+    std::vector<std::size_t> all(mesh.spans.size());
+    std::iota(all.begin(), all.end(), std::size_t{0});
+    blocks.prepare(all, all);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
     forRows(mesh, [&](std::size_t row) {

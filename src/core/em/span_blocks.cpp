@@ -9,6 +9,7 @@
 #include "core/em/pair_cache.h"
 #include "core/em/solver.h"
 #include "core/em/span_basis.h"
+#include "core/em/tables_ahead.h"
 #include "core/stopped.h"
 
 namespace rm::em {
@@ -186,6 +187,11 @@ void forgetPairs() {
 SpanBlocks::SpanBlocks(const Mesh& mesh, double frequencyHz, std::stop_token stop)
     : mesh_(mesh), k_(wavenumber(frequencyHz)), frequencyHz_(frequencyHz), stop_(std::move(stop)) {
     if (mesh.ground.kind == model::GroundKind::Real) tables_ = groundTables(mesh.ground, frequencyHz);
+}
+
+void SpanBlocks::prepare(const std::vector<std::size_t>& from, const std::vector<std::size_t>& to) const {
+    const StopScope scope(stop_);
+    if (tables_) buildTablesAhead(*tables_, mesh_, from, to);
 }
 
 void SpanBlocks::fill(std::size_t row, std::size_t column, Block& block) const {

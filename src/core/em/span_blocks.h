@@ -30,6 +30,10 @@ class SpanBlocks {
     /// before is overwritten. Throws rm::Stopped.
     void fill(std::size_t row, std::size_t column, Block& block) const;
 
+    /// Before the pairs of `from` with `to` are filled in: what they ask of tables that are still empty is
+    /// built on all processors.
+    void prepare(const std::vector<std::size_t>& from, const std::vector<std::size_t>& to) const;
+
   private:
     const Mesh& mesh_;
     double k_;

@@ -141,3 +141,72 @@ TEST_CASE("the tables in the soil and across agree with the integrals") {
             }
         }
 }
+
+TEST_CASE("closer than waves show, the table across the surface is that of statics, and right") {
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> decade(std::log(2e-5), std::log(4e-4));
+    for (const auto& [permittivity, conductivity] :
+         {std::pair{13.0, 0.005}, {81.0, 5.0}, {80.0, 0.003}, {3.0, 1e-4}})
+        for (const double hz : {1.8e6, 28e6}) {
+            const HalfSpace ground({model::GroundKind::Real, permittivity, conductivity}, hz);
+            const em::AcrossTable across(ground);
+            const double waves = 1.0 / std::abs(ground.kGround());
+            for (int n = 0; n < 20; ++n) {
+                const double rho = waves * std::exp(decade(random));
+                const double height = waves * std::exp(decade(random));
+                const double depth = waves * std::exp(decade(random));
+                INFO("eps " << permittivity << " sigma " << conductivity << " MHz " << hz / 1e6 << " rho "
+                            << rho << " height " << height << " depth " << depth);
+                em::Lanes lanes;
+                across.at(rho, height, depth, lanes);
+                const auto direct =
+                    em::groundKernels(ground, {{rho}, {height}, Region::Across, {depth}}).front();
+                for (std::size_t c = 0; c < em::kGroundKernels; ++c) {
+                    const bool charge = c == static_cast<std::size_t>(em::GroundKernel::Scalar);
+                    const double size = charge ? ground.scalarSize(Region::Across) : 1.0;
+                    CHECK(std::abs(Complex(lanes[2 * c], lanes[2 * c + 1]) - direct[c]) < 1e-4 * size);
+                }
+            }
+        }
+}
+
+TEST_CASE("tables built ahead are those that grow where they are read") {
+    const HalfSpace ground({model::GroundKind::Real, 13.0, 0.005}, 7.1e6);
+    std::vector<em::TablePoint> points;
+    std::vector<em::AcrossPoint> across;
+    for (const double rho : {1e-5, 3e-4, 0.02, 0.9, 7.0, 13.0})
+        for (const double height : {0.0, 1e-4, 0.05, 3.0}) {
+            points.push_back({rho, height + 0.1});
+            across.push_back({rho, height, 0.05});
+            across.push_back({rho, height, 2.0});
+        }
+    for (const Region region : {Region::Air, Region::Soil}) {
+        const em::GroundTable grown(ground, em::GroundTable::kTolerance, region);
+        const em::GroundTable built(ground, em::GroundTable::kTolerance, region);
+        built.prepare(points);
+        const std::size_t series = built.builtSeries();
+        CHECK(series > 0);
+        for (const auto& p : points) {
+            em::Lanes a;
+            em::Lanes b;
+            grown.at(p.rhoM, p.zetaM, a);
+            built.at(p.rhoM, p.zetaM, b);
+            for (int c = 0; c < em::kGroundLanes; ++c) CHECK(a[c] == b[c]);
+        }
+        CHECK(built.builtSeries() == series);
+        CHECK(grown.builtSeries() == series);
+    }
+    const em::AcrossTable grown(ground);
+    const em::AcrossTable built(ground);
+    built.prepare(across);
+    const std::size_t series = built.builtSeries();
+    for (const auto& p : across) {
+        em::Lanes a;
+        em::Lanes b;
+        grown.at(p.rhoM, p.heightM, p.depthM, a);
+        built.at(p.rhoM, p.heightM, p.depthM, b);
+        for (int c = 0; c < em::kGroundLanes; ++c) CHECK(a[c] == b[c]);
+    }
+    CHECK(built.builtSeries() == series);
+    CHECK(grown.builtSeries() == series);
+}

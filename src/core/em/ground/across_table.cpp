@@ -4,8 +4,10 @@
 #include <algorithm>
 #include <cmath>
 #include <list>
+#include <set>
 
 #include "core/em/ground/sommerfeld.h"
+#include "core/em/parallel.h"
 #include "core/stopped.h"
 
 namespace rm::em {
@@ -15,33 +17,35 @@ namespace {
 /// Boxes of one table, of 33 kB each where they have a series. Soils at antennas' distances take a hundred.
 constexpr int kMostBoxes = 2500;
 constexpr int kAxes = 3;  ///< distance, height, depth
+/// Distances times the larger of the wavenumbers below which the kernels are those of statics.
+constexpr double kStatic = 1e-4;
 
 }  // namespace
 
+/// Where a box belongs: it is built when it is first asked for.
+struct AcrossTable::Place {
+    std::once_flag once;
+    std::unique_ptr<Box> box;
+    std::atomic<const Box*> ready{nullptr};
+};
+
 /// A box with its series, or cut in two. The halves are built where they are asked for: wires lie at few
 /// depths, and most of what a box would have below them is never needed.
+///
+/// Where waves no longer show, the kernels times the distance depend on the directions alone: every box there
+/// is the like of one that is larger by a power of two.
 struct AcrossTable::Box {
-    struct Half {
-        std::once_flag once;
-        std::unique_ptr<Box> box;
-        std::atomic<const Box*> ready{nullptr};
-    };
     /// [depth][distance][height]
     struct Series {
         alignas(64) double term[kSeriesTerms][kSeriesTerms][kSeriesTerms][kGroundLanes];
     };
 
     Interval side[kAxes];
-    int depth = 0;  ///< cuts above it
-    std::unique_ptr<Series> series;
+    int depth = 0;          ///< cuts above it
+    Place* like = nullptr;  ///< whose series it has
+    std::shared_ptr<const Series> series;
     int cutAxis = 0;
-    mutable Half halves[2];
-};
-
-struct AcrossTable::Root {
-    std::once_flag once;
-    std::unique_ptr<Box> box;
-    std::atomic<const Box*> ready{nullptr};
+    mutable Place halves[2];
 };
 
 void DepthSeries::at(double rhoM, double heightM, Lanes& kernels) const {
@@ -66,12 +70,48 @@ AcrossTable::AcrossTable(const HalfSpace& halfSpace, double tolerance)
     : halfSpace_(halfSpace),
       tolerance_(tolerance),
       scalarSize_(halfSpace.scalarSize(Region::Across)),
-      roots_(std::make_unique<Root[]>(kShapes * kOctaves)) {}
+      roots_(std::make_unique<Place[]>(kShapes * kOctaves)) {
+    const double staticM = kStatic / std::max(halfSpace.k(), std::abs(halfSpace.kGround()));
+    const int least = std::clamp(std::ilogb(staticM) - 1 - kFirstOctave, 0, kOctaves - 1);
+    for (int shape = 0; shape < kShapes; ++shape)
+        for (int octave = 0; octave < kOctaves; ++octave) {
+            const double side = std::ldexp(1.0, octave + kFirstOctave);
+            auto box = std::make_unique<Box>();
+            // The bits of the shape say on which axes it lies beyond the nearer cube.
+            for (int axis = 0; axis < kAxes; ++axis)
+                box->side[axis] =
+                    ((shape + 1) >> axis & 1) == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};
+            const auto place = [&](int at) {
+                return &roots_[static_cast<std::size_t>(shape * kOctaves + at)];
+            };
+            if (octave < least) box->like = place(least);
+            place(octave)->box = std::move(box);
+        }
+}
 
 AcrossTable::~AcrossTable() = default;
 
+void AcrossTable::cut(Box& box) {
+    for (int h = 0; h < 2; ++h) {
+        auto part = std::make_unique<Box>();
+        std::copy_n(box.side, kAxes, part->side);
+        part->depth = box.depth + 1;
+        if (box.like != nullptr) part->like = &box.like->box->halves[h];
+        Interval& side = part->side[box.cutAxis];
+        (h == 0 ? side.to : side.from) = side.middle();
+        box.halves[h].box = std::move(part);
+    }
+}
+
 void AcrossTable::build(Box& box) const {
     endWhere(StopScope::current());
+    if (box.like != nullptr) {
+        const Box& like = built(*box.like);
+        box.series = like.series;
+        box.cutAxis = like.cutAxis;
+        if (!box.series) cut(box);
+        return;
+    }
     if (++boxes_ > kMostBoxes) throw changesTooFast(box.side[0].to);
     const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;
@@ -103,8 +143,8 @@ void AcrossTable::build(Box& box) const {
                 for (int at = 0; at < kSeriesTerms * kGroundLanes; ++at)
                     second[static_cast<std::size_t>(cell(a, n, 0) + at)] +=
                         transform.weight[n][j] * first[static_cast<std::size_t>(cell(a, j, 0) + at)];
-    auto built = std::make_unique<Box::Series>();
-    auto& term = built->term;
+    auto series = std::make_shared<Box::Series>();
+    auto& term = series->term;
     for (int a = 0; a < kSeriesTerms; ++a)
         for (int b = 0; b < kSeriesTerms; ++b)
             for (int n = 0; n < kSeriesTerms; ++n)
@@ -126,60 +166,62 @@ void AcrossTable::build(Box& box) const {
     const auto worst = std::max_element(tail, tail + kAxes) - tail;
     if (tail[worst] < tolerance_ || box.depth >= kDeepestSplit) {
         ++series_;
-        box.series = std::move(built);
+        box.series = std::move(series);
         return;
     }
     box.cutAxis = static_cast<int>(worst);
-    for (int h = 0; h < 2; ++h) {
-        auto part = std::make_unique<Box>();
-        std::copy_n(box.side, kAxes, part->side);
-        part->depth = box.depth + 1;
-        Interval& cut = part->side[box.cutAxis];
-        (h == 0 ? cut.to : cut.from) = cut.middle();
-        box.halves[h].box = std::move(part);
-    }
+    cut(box);
 }
 
-const AcrossTable::Box& AcrossTable::rootBox(int shape, int octave) const {
-    Root& root = roots_[static_cast<std::size_t>(shape * kOctaves + octave)];
-    if (const Box* ready = root.ready.load(std::memory_order_acquire)) return *ready;
-    std::call_once(root.once, [&] {
-        auto box = std::make_unique<Box>();
-        const double side = std::ldexp(1.0, octave + kFirstOctave);
-        // The bits of the shape say on which axes it lies beyond the nearer cube.
-        for (int axis = 0; axis < kAxes; ++axis)
-            box->side[axis] =
-                ((shape + 1) >> axis & 1) == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};
-        build(*box);
-        root.box = std::move(box);
-        root.ready.store(root.box.get(), std::memory_order_release);
+const AcrossTable::Box& AcrossTable::built(Place& place) const {
+    std::call_once(place.once, [&] {
+        build(*place.box);
+        place.ready.store(place.box.get(), std::memory_order_release);
     });
-    return *root.box;
+    return *place.box;
 }
 
-const AcrossTable::Box& AcrossTable::boxAt(double rhoM, double heightM, double depthM) const {
-    const double point[kAxes] = {rhoM, heightM, depthM};
+AcrossTable::Way AcrossTable::towards(const AcrossPoint& at) const {
+    const double point[kAxes] = {at.rhoM, at.heightM, at.depthM};
     int exponent = 0;
-    std::frexp(std::max({rhoM, heightM, depthM}), &exponent);
+    std::frexp(std::max({at.rhoM, at.heightM, at.depthM}), &exponent);
     const int octave = std::clamp(exponent - 1 - kFirstOctave, 0, kOctaves - 1);
     const double side = std::ldexp(1.0, octave + kFirstOctave);
     int shape = 0;
     for (int axis = 0; axis < kAxes; ++axis)
         if (point[axis] >= side) shape |= 1 << axis;
-    const Box* box = &rootBox(std::max(0, shape - 1), octave);
-    while (!box->series) {
-        Box::Half& half = box->halves[point[box->cutAxis] > box->side[box->cutAxis].middle() ? 1 : 0];
-        const Box* ready = half.ready.load(std::memory_order_acquire);
-        if (ready == nullptr) {
-            std::call_once(half.once, [&] {
-                build(*half.box);
-                half.ready.store(half.box.get(), std::memory_order_release);
-            });
-            ready = half.box.get();
-        }
-        box = ready;
+    Place* place = &roots_[static_cast<std::size_t>(std::max(0, shape - 1) * kOctaves + octave)];
+    for (;;) {
+        const Box* box = place->ready.load(std::memory_order_acquire);
+        if (box == nullptr) return {nullptr, place};
+        if (box->series) return {box, nullptr};
+        place = &box->halves[point[box->cutAxis] > box->side[box->cutAxis].middle() ? 1 : 0];
     }
-    return *box;
+}
+
+const AcrossTable::Box& AcrossTable::boxAt(double rhoM, double heightM, double depthM) const {
+    for (;;) {
+        const Way way = towards({rhoM, heightM, depthM});
+        if (way.box != nullptr) return *way.box;
+        built(*way.missing);
+    }
+}
+
+void AcrossTable::prepare(std::vector<AcrossPoint> points) const {
+    for (;;) {
+        std::set<Place*> missing;
+        std::erase_if(points, [&](const AcrossPoint& point) {
+            const Way way = towards(point);
+            if (way.missing != nullptr) missing.insert(way.missing);
+            return way.box != nullptr;
+        });
+        if (missing.empty()) return;
+        const std::vector<Place*> places(missing.begin(), missing.end());
+        parallelFor(std::size_t{0}, places.size(), [&, stop = StopScope::current()](std::size_t i) {
+            const StopScope scope(stop);
+            built(*places[i]);
+        });
+    }
 }
 
 const void* AcrossTable::boxKey(double rhoM, double heightM, double depthM) const {

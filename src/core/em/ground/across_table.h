@@ -6,6 +6,7 @@
 #include <atomic>
 #include <memory>
 #include <mutex>
+#include <vector>
 
 #include "core/em/ground/ground_table.h"
 
@@ -18,6 +19,13 @@ struct DepthSeries {
     Lanes term[kSeriesTerms][kSeriesTerms];
 
     void at(double rhoM, double heightM, Lanes& kernels) const;
+};
+
+/// Distance along the ground, height in air and depth in the soil, m.
+struct AcrossPoint {
+    double rhoM = 0.0;
+    double heightM = 0.0;
+    double depthM = 0.0;
 };
 
 class AcrossTable {
@@ -34,6 +42,9 @@ class AcrossTable {
     /// Throws rm::Error where the kernels change too fast to be tabulated within seconds.
     void at(double rhoM, double heightM, double depthM, Lanes& kernels) const;
 
+    /// Builds the boxes that these points fall into, on all processors.
+    void prepare(std::vector<AcrossPoint> points) const;
+
     /// Names the box that serves at this point.
     const void* boxKey(double rhoM, double heightM, double depthM) const;
     /// The series of that box at this depth.
@@ -49,19 +60,26 @@ class AcrossTable {
 
   private:
     struct Box;
-    struct Root;
+    struct Place;
     static constexpr int kOctaves = 40;
     static constexpr int kFirstOctave = -20;  ///< of metres: 1 micrometre to 500 km
     static constexpr int kShapes = 7;         ///< of the cubes round one that is nearer
 
+    /// On the way to a point: the box with its series, or the place of one that is not built yet.
+    struct Way {
+        const Box* box = nullptr;
+        Place* missing = nullptr;
+    };
+    Way towards(const AcrossPoint& point) const;
     const Box& boxAt(double rhoM, double heightM, double depthM) const;
-    const Box& rootBox(int shape, int octave) const;
+    const Box& built(Place& place) const;
     void build(Box& box) const;
+    static void cut(Box& box);
 
     HalfSpace halfSpace_;
     double tolerance_;
     double scalarSize_;
-    std::unique_ptr<Root[]> roots_;
+    std::unique_ptr<Place[]> roots_;
     mutable std::atomic<int> boxes_{0};
     mutable std::atomic<std::size_t> series_{0};
 };

@@ -43,32 +43,40 @@ void turn(const ComplexLanes& z, double sign, ComplexLanes& out) {
     }
 }
 
-/// J0 by its power series, and the sum that Y0 needs besides: rest = -sum of h_n (-z^2/4)^n/(n!)^2 with the
-/// harmonic numbers h_n.
+/// J0 by its power series, and the sum that Y0 needs besides, where it is wanted: rest = -sum of h_n
+/// (-z^2/4)^n/(n!)^2 with the harmonic numbers h_n.
+template <bool WithRest>
 void series(const ComplexLanes& z, double most, ComplexLanes& j0, ComplexLanes& rest) {
     ComplexLanes y;
     ComplexLanes term;
+    // Local sums, which stay in registers.
+    ComplexLanes sum;
+    ComplexLanes other;
     for (int i = 0; i < kN; ++i) {
         y.re[i] = -0.25 * (z.re[i] * z.re[i] - z.im[i] * z.im[i]);
         y.im[i] = -0.5 * z.re[i] * z.im[i];
-        term.re[i] = j0.re[i] = 1.0;
-        term.im[i] = j0.im[i] = rest.re[i] = rest.im[i] = 0.0;
+        term.re[i] = sum.re[i] = 1.0;
+        term.im[i] = sum.im[i] = other.re[i] = other.im[i] = 0.0;
     }
     const int terms = 10 + static_cast<int>(1.5 * most);
     double harmonic = 0.0;
     for (int n = 1; n <= terms; ++n) {
         const double scale = 1.0 / (static_cast<double>(n) * n);
-        harmonic += 1.0 / n;
+        if constexpr (WithRest) harmonic += 1.0 / n;
         for (int i = 0; i < kN; ++i) {
             const double re = scale * (term.re[i] * y.re[i] - term.im[i] * y.im[i]);
             term.im[i] = scale * (term.re[i] * y.im[i] + term.im[i] * y.re[i]);
             term.re[i] = re;
-            j0.re[i] += term.re[i];
-            j0.im[i] += term.im[i];
-            rest.re[i] -= harmonic * term.re[i];
-            rest.im[i] -= harmonic * term.im[i];
+            sum.re[i] += term.re[i];
+            sum.im[i] += term.im[i];
+            if constexpr (WithRest) {
+                other.re[i] -= harmonic * term.re[i];
+                other.im[i] -= harmonic * term.im[i];
+            }
         }
     }
+    j0 = sum;
+    if constexpr (WithRest) rest = other;
 }
 
 /// sqrt(pi z/2) exp(-+ j (z - pi/4)) H0^(1,2)(z): `sign` is 1 for the first and -1 for the second kind. Good
@@ -129,8 +137,8 @@ void besselJ0(const ComplexLanes& z, ComplexLanes& out) {
     double most = 0.0;
     magnitudes(z, least, most);
     if (least <= kSeriesReach) {
-        ComplexLanes rest;
-        series(z, most < kSeriesReach ? most : kSeriesReach, out, rest);
+        ComplexLanes none;
+        series<false>(z, most < kSeriesReach ? most : kSeriesReach, out, none);
     }
     if (most <= kSeriesReach) return;
     ComplexLanes first;
@@ -161,7 +169,7 @@ void hankelScaled(const ComplexLanes& z, ComplexLanes& out) {
     magnitudes(z, least, most);
     if (least <= kHankelSeriesReach) {
         ComplexLanes rest;
-        series(z, most < kHankelSeriesReach ? most : kHankelSeriesReach, out, rest);
+        series<true>(z, most < kHankelSeriesReach ? most : kHankelSeriesReach, out, rest);
         ComplexLanes log;
         for (int i = 0; i < kN; ++i) {
             const double norm = z.re[i] * z.re[i] + z.im[i] * z.im[i];

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <set>
 
 #include "core/em/ground/chebyshev.h"
 #include "core/em/ground/sommerfeld.h"
@@ -114,7 +115,8 @@ void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces,
     });
 }
 
-const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
+const GroundTable::Piece& GroundTable::rootPiece(RootKey key) const {
+    const auto [shape, octave] = key;
     Root& root = roots_[static_cast<std::size_t>(shape * kOctaves + octave)];
     if (const Piece* ready = root.ready.load(std::memory_order_acquire)) return *ready;
     std::call_once(root.once, [&] {
@@ -131,12 +133,16 @@ const GroundTable::Piece& GroundTable::rootPiece(int shape, int octave) const {
     return *root.piece;
 }
 
-const GroundTable::Piece& GroundTable::pieceAt(double rhoM, double zetaM) const {
+GroundTable::RootKey GroundTable::rootOf(double rhoM, double zetaM) {
     int exponent = 0;
     std::frexp(std::max(rhoM, zetaM), &exponent);
     const int octave = std::clamp(exponent - 1 - kFirstOctave, 0, kOctaves - 1);
     const double side = std::ldexp(1.0, octave + kFirstOctave);
-    const Piece* piece = &rootPiece(rhoM < side ? 0 : zetaM < side ? 1 : 2, octave);
+    return {rhoM < side ? 0 : zetaM < side ? 1 : 2, octave};
+}
+
+const GroundTable::Piece& GroundTable::pieceAt(double rhoM, double zetaM) const {
+    const Piece* piece = &rootPiece(rootOf(rhoM, zetaM));
     while (piece->halves) {
         const bool second = piece->cutInRho ? rhoM > piece->rho.middle() : zetaM > piece->zeta.middle();
         piece = &(*piece->halves)[second ? 1 : 0];
@@ -214,17 +220,14 @@ void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes,
     }
 }
 
-void GroundTable::prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) const {
-    std::vector<std::array<int, 2>> wanted;
-    for (int octave = 0; octave < kOctaves; ++octave) {
-        const double side = std::ldexp(1.0, octave + kFirstOctave);
-        const bool rhoHigh = rhoMaxM >= side;
-        const bool zetaHigh = zetaMaxM >= side && zetaMinM < 2.0 * side;
-        if (zetaHigh) wanted.push_back({0, octave});
-        if (rhoHigh && zetaMinM < side) wanted.push_back({1, octave});
-        if (rhoHigh && zetaHigh) wanted.push_back({2, octave});
-    }
-    parallelFor(std::size_t{0}, wanted.size(), [&](std::size_t i) { rootPiece(wanted[i][0], wanted[i][1]); });
+void GroundTable::prepare(const std::vector<TablePoint>& points) const {
+    std::set<RootKey> wanted;
+    for (const TablePoint& point : points) wanted.insert(rootOf(point.rhoM, point.zetaM));
+    const std::vector<RootKey> keys(wanted.begin(), wanted.end());
+    parallelFor(std::size_t{0}, keys.size(), [&, stop = StopScope::current()](std::size_t i) {
+        const StopScope scope(stop);
+        rootPiece(keys[i]);
+    });
 }
 
 std::size_t GroundTable::bytes() const {

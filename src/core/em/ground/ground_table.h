@@ -7,6 +7,7 @@
 #include <memory>
 #include <mutex>
 #include <stop_token>
+#include <vector>
 
 #include "core/em/ground/chebyshev.h"
 #include "core/em/ground/half_space.h"
@@ -20,6 +21,12 @@ inline constexpr int kGroundLanes = 2 * static_cast<int>(kGroundKernels);
 inline constexpr int kScalarLane = 2 * static_cast<int>(GroundKernel::Scalar);
 using GroundLanes = std::array<double, kGroundLanes>;
 static_assert(kGroundLanes == kLanes);
+
+/// Distance along the ground and height sum, m.
+struct TablePoint {
+    double rhoM = 0.0;
+    double zetaM = 0.0;
+};
 
 class GroundTable {
   public:
@@ -62,9 +69,8 @@ class GroundTable {
     /// m^2).
     void derivatives(double rhoM, double zetaM, std::array<GroundLanes, 6>& out) const;
 
-    /// Builds what a model needs whose wires lie within `rhoMax` of each other and between the heights, on
-    /// all processors.
-    void prepare(double rhoMaxM, double zetaMinM, double zetaMaxM) const;
+    /// Builds the pieces that these points fall into, on all processors.
+    void prepare(const std::vector<TablePoint>& points) const;
 
     /// Number of series built so far, and the memory that they take.
     std::size_t builtSeries() const { return series_; }
@@ -77,8 +83,16 @@ class GroundTable {
     static constexpr int kFirstOctave = -20;  ///< of metres: 1 micrometre to 500 km
     static constexpr int kShapes = 3;
 
+    /// Where a point belongs: to one of the three squares of an octave.
+    struct RootKey {
+        int shape = 0;
+        int octave = 0;
+        auto operator<=>(const RootKey&) const = default;
+    };
+    static RootKey rootOf(double rhoM, double zetaM);
+
     const Piece& pieceAt(double rhoM, double zetaM) const;
-    const Piece& rootPiece(int shape, int octave) const;
+    const Piece& rootPiece(RootKey key) const;
     void build(Piece& piece, int depth, std::atomic<int>& pieces, const std::stop_token& stop) const;
 
     HalfSpace halfSpace_;

@@ -24,6 +24,18 @@ constexpr double kFarCosine = 0.2;
 /// Up to this |kg| rho the integrals over the two cuts nearly cancel: the split path serves.
 constexpr double kSplitReach = 3.0;
 
+/// The square root with its cut along the negative real axis, of numbers whose squares neither overflow nor
+/// vanish: the library's guards against these cost four times as much.
+Complex principalRoot(Complex z) {
+    const double size = std::sqrt(std::norm(z));
+    if (z.real() >= 0.0) {
+        const double re = std::sqrt(0.5 * (size + z.real()));
+        return {re, re > 0.0 ? 0.5 * z.imag() / re : 0.0};
+    }
+    const double im = std::copysign(std::sqrt(0.5 * (size - z.real())), z.imag());
+    return {0.5 * z.imag() / im, im};
+}
+
 /// Nodes of a path in the plane of l: the spectra with weight, l, and u in air and in the soil.
 struct PathNode {
     KernelValues weighted;
@@ -80,15 +92,17 @@ class GridSum {
         const Eigen::MatrixXcd deeper = across ? falling(nodes, grid_.depthM, true) : Eigen::MatrixXcd();
         Eigen::MatrixXcd right(count, static_cast<Eigen::Index>(columns * kGroundKernels));
         Eigen::VectorXcd wave(count);
+        Eigen::MatrixXcd weighted(count, static_cast<Eigen::Index>(kGroundKernels));
+        for (std::size_t q = 0; q < nodes.size(); ++q)
+            for (std::size_t c = 0; c < kGroundKernels; ++c)
+                weighted(static_cast<Eigen::Index>(q), static_cast<Eigen::Index>(c)) = nodes[q].weighted[c];
         Eigen::Index column = 0;
         for (Eigen::Index j = 0; j < fall.cols(); ++j)
             for (std::size_t d = 0; d < grid_.depthM.size(); ++d) {
                 wave = fall.col(j);
                 if (across) wave.array() *= deeper.col(static_cast<Eigen::Index>(d)).array();
-                for (std::size_t c = 0; c < kGroundKernels; ++c, ++column)
-                    for (std::size_t q = 0; q < nodes.size(); ++q)
-                        right(static_cast<Eigen::Index>(q), column) =
-                            wave(static_cast<Eigen::Index>(q)) * nodes[q].weighted[c];
+                for (Eigen::Index c = 0; c < weighted.cols(); ++c, ++column)
+                    right.col(column) = wave.cwiseProduct(weighted.col(c));
             }
         Eigen::MatrixXcd left(static_cast<Eigen::Index>(distances), count);
         radialWaves(nodes, radial, left);
@@ -196,8 +210,8 @@ std::vector<PathNode> rayNodes(const HalfSpace& halfSpace, Region region, double
         PathNode node;
         node.l = std::exp(step * i) * turn;
         const Complex l2 = node.l * node.l;
-        node.u = std::sqrt(l2 - k * k);
-        node.ug = std::sqrt(l2 - kg2);
+        node.u = principalRoot(l2 - k * k);
+        node.ug = principalRoot(l2 - kg2);
         node.weighted = halfSpace.spectra(region, node.u, node.ug);
         Complex weight = step * l2;
         // Below the first node the integrand goes as l^2: the geometric series of all steps left away.
@@ -222,8 +236,9 @@ void addLine(const HalfSpace& halfSpace, Region region, Complex from, Complex to
             PathNode node;
             node.l = from + width * (p + 0.5 + 0.5 * rule.node[static_cast<std::size_t>(q)]);
             // Beyond the branch points every root is taken where it goes over into l.
-            node.u = std::sqrt(node.l - k) * std::sqrt(node.l + k);
-            node.ug = std::sqrt(node.l - halfSpace.kGround()) * std::sqrt(node.l + halfSpace.kGround());
+            node.u = principalRoot(node.l - k) * principalRoot(node.l + k);
+            node.ug =
+                principalRoot(node.l - halfSpace.kGround()) * principalRoot(node.l + halfSpace.kGround());
             node.weighted = halfSpace.spectra(region, node.u, node.ug);
             const Complex weight = share * node.l * 0.5 * width * rule.weight[static_cast<std::size_t>(q)];
             for (Complex& value : node.weighted) value *= weight;
@@ -320,7 +335,7 @@ std::vector<PathNode> cutNodes(const HalfSpace& halfSpace, const CutGeometry& ge
     std::array<Complex, 10> singular;
     std::size_t count = 0;
     for (const Complex& point : {other, -start, Complex(0.0), pole, -other}) {
-        const Complex v = std::sqrt((point - start) / down);
+        const Complex v = principalRoot((point - start) / down);
         singular[count++] = v;
         singular[count++] = -v;
     }
@@ -353,8 +368,9 @@ std::vector<PathNode> cutNodes(const HalfSpace& halfSpace, const CutGeometry& ge
                 const double x = side * (v + 0.5 * length * (1.0 + rule.node[static_cast<std::size_t>(q)]));
                 PathNode node;
                 node.l = start + down * x * x;
-                const Complex own = x * std::sqrt(down) * std::sqrt(2.0 * start + down * x * x);
-                const Complex across = tiltedRoot(node.l - other, geometry.tilt) * std::sqrt(node.l + other);
+                const Complex own = x * principalRoot(down) * principalRoot(2.0 * start + down * x * x);
+                const Complex across =
+                    tiltedRoot(node.l - other, geometry.tilt) * principalRoot(node.l + other);
                 node.u = ofGround ? across : own;
                 node.ug = ofGround ? own : across;
                 node.weighted = halfSpace.spectra(geometry.region, node.u, node.ug);
