@@ -78,6 +78,8 @@ class RowBuilder {
     RowBuilder(FieldValues& values, const std::string& part, const ElementRow& row, const PlainWire& base)
         : values_(values), part_(part), base_(base), axes_(rowAxes(values, part, row)) {}
 
+    const RowAxes& axes() const { return axes_; }
+
     ElementWires build(const RowElement& element, ElementSize& size) {
         const std::string item = part_ + ", " + element.name;
         ElementWires wires;
@@ -216,6 +218,7 @@ std::vector<ElementWires> buildRow(FieldValues& values, const std::string& part,
     std::vector<ElementWires> all;
     if (row.elements.empty()) values.problem(part, fmt::format("{} has no elements.", part), "Add one.");
     RowBuilder builder(values, part, row, base);
+    sizes.boom = builder.axes().boom;
     double boomM = 0.0;
     if (row.boom.kind != BoomKind::None && row.boom.kind != BoomKind::Insulating)
         boomM = values.positive(row.boom.diameter, Kind::Diameter, part, "the boom");

@@ -27,6 +27,7 @@ struct ElementSize {
 
 struct RowSizes {
     std::string part;
+    Vec3 boom = Vec3::UnitX();  ///< towards the front
     std::vector<ElementSize> elements;
     double boomLengthM() const;
 };

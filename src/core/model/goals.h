@@ -11,14 +11,20 @@ namespace rm::model {
 enum class GoalKind {
     Swr,          ///< at the radio, at most
     Gain,         ///< of the strongest lobe in dBi, at least
-    GainAt,       ///< in dBi at an elevation, towards the front, at least
-    FrontToRear,  ///< dB, at least
+    GainAt,       ///< in dBi at an elevation, towards a bearing or the best one, at least
+    MeanGain,     ///< mean in dBi over a range of elevations, at least
+    LeastGain,    ///< least in dBi over a range of elevations, at least
+    FrontToRear,  ///< dB over the strongest direction of the half space behind, at least
+    FrontToBack,  ///< dB over the direction straight behind, at least
+    Null,         ///< dB below the strongest lobe in one direction, at least
     Flat,         ///< variation of the gain over the band in dB, at most
-    SideLobe,     ///< of the elevation or azimuth cut in dB below the main lobe, at most
+    SideLobe,     ///< of the elevation or azimuth cut in dB below the main lobe, at least; the sign is not read
     Resistance,   ///< at the antenna in ohm, between
+    Impedance,    ///< at the antenna: ohm from a wanted one, at most
     Efficiency,   ///< percent, at least
     Takeoff,      ///< degrees, at most
-    Resonance     ///< X = 0 at a frequency
+    Resonance,    ///< X = 0 at a frequency
+    Bandwidth     ///< around the middle of the band or range, below an SWR, as wide as possible
 };
 
 enum class Importance { Useful, Important, Essential };
@@ -32,7 +38,11 @@ struct Goal {
     bool counted = false;            ///< to be met on as many of its bands as possible, not on all
     std::string limit;               ///< in the unit of the kind; empty for a gain: as much as possible
     std::string upper;               ///< resistance: the other end
-    std::string angle = "10 deg";    ///< of GainAt
+    std::string wanted = "50";       ///< Impedance: "36", "25 - j10"
+    std::string angle = "10 deg";    ///< elevation of what looks in one direction; the lower one of a range
+    std::string angleTo = "20 deg";  ///< the upper one
+    std::string towards;  ///< "front", "back", "best" or a compass bearing; empty: what suits the kind
+    std::vector<std::string> driveSets;  ///< by name, each of which it holds for; empty: the one in use
     Importance importance = Importance::Important;
     int stage = 1;  ///< goals of a later stage hold what an earlier one has reached
     Extra extra;

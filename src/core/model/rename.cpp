@@ -1,5 +1,7 @@
 #include "core/model/rename.h"
 
+#include <algorithm>
+
 namespace rm::model {
 
 namespace {
@@ -45,6 +47,12 @@ void renameFeed(Design& design, std::size_t feed, const std::string& name) {
     for (auto& set : design.driveSets)
         for (auto& entry : set.driven) follow(entry.feed, before, name);
     for (auto& arm : design.harness.arms) follow(arm.feed, before, name);
+}
+
+void renameDriveSet(Design& design, std::size_t set, const std::string& name) {
+    const std::string before = design.driveSets.at(set).name;
+    design.driveSets[set].name = name;
+    for (auto& goal : design.tune.goals) std::replace(goal.driveSets.begin(), goal.driveSets.end(), before, name);
 }
 
 void renameElement(Design& design, std::size_t part, std::size_t element, const std::string& name) {

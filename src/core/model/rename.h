@@ -14,6 +14,9 @@ void renamePart(Design& design, std::size_t part, const std::string& name);
 /// Drive sets and the arms of the harness follow the feed, with every copy of it ("Feed (upper)").
 void renameFeed(Design& design, std::size_t feed, const std::string& name);
 
+/// The goals that hold for it follow.
+void renameDriveSet(Design& design, std::size_t set, const std::string& name);
+
 /// Feeds, loads and lines on that element of that part, and of its copies, follow.
 void renameElement(Design& design, std::size_t part, std::size_t element, const std::string& name);
 

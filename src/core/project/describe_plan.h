@@ -12,20 +12,30 @@ void describe(Fields& f, Of<model::Goal>) {
              {{"SWR", GoalKind::Swr},
               {"gain", GoalKind::Gain},
               {"gain at angle", GoalKind::GainAt},
+              {"mean gain", GoalKind::MeanGain},
+              {"least gain", GoalKind::LeastGain},
               {"front-to-rear", GoalKind::FrontToRear},
+              {"front-to-back", GoalKind::FrontToBack},
+              {"null", GoalKind::Null},
               {"flat gain", GoalKind::Flat},
               {"side lobe", GoalKind::SideLobe},
               {"resistance", GoalKind::Resistance},
+              {"impedance", GoalKind::Impedance},
               {"efficiency", GoalKind::Efficiency},
               {"takeoff angle", GoalKind::Takeoff},
-              {"resonance", GoalKind::Resonance}},
+              {"resonance", GoalKind::Resonance},
+              {"bandwidth", GoalKind::Bandwidth}},
              When::Always);
     f.flag("enabled", &Goal::enabled);
     f.text("from", &Goal::from);
     f.text("to", &Goal::to);
     f.text("limit", &Goal::limit);
     f.text("upper", &Goal::upper);
+    f.text("wanted", &Goal::wanted);
     f.text("angle", &Goal::angle);
+    f.text("angle to", &Goal::angleTo);
+    f.text("towards", &Goal::towards);
+    f.names("drive sets", &Goal::driveSets);
     f.names("bands", &Goal::bands);
     f.flag("as many bands as possible", &Goal::counted);
     f.choice("importance", &Goal::importance,

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "core/model/expand.h"
-#include "core/study/lobes.h"
+#include "core/study/goal_reading.h"
 
 namespace rm::study {
 
@@ -29,26 +29,10 @@ struct GoalState {
 /// Whether all goals are met; of those that count bands, at least one band.
 bool allMet(const std::vector<GoalState>& states);
 
-/// Directions that a figure was read in; held while derivatives are taken.
-struct ReadDirections {
-    em::Direction peak;
-    em::Direction rear;
-    std::optional<em::Direction> side;
-};
-
-/// What goals read off an antenna at one frequency.
+/// All ways of driving an antenna that goals ask for, at one frequency.
 struct GoalSample {
     double frequencyHz = 0.0;
-    Complex antennaOhm;
-    double reflection = 1.0;  ///< size of the reflection coefficient at the radio
-    double swr = 99.0;
-    double gainDbi = 0.0;
-    std::vector<double> gainAtDbi;  ///< one per goal that asks for a gain at an angle
-    double rearDbi = 0.0;
-    double sideDbi = 0.0;
-    double efficiency = 1.0;
-    double takeoffDeg = 0.0;
-    ReadDirections directions;
+    std::vector<GoalReading> drives;  ///< the drive set in use, then those of Goals::driveSets
 };
 
 /// The goals of a design, worked out: ranges in Hz, limits as numbers.
@@ -67,11 +51,17 @@ class Goals {
     const std::vector<Range>& ranges() const { return ranges_; }
     /// Adds a frequency to a range.
     void sampleToo(std::size_t range, double hz);
-    bool asksForPattern() const { return pattern_; }
+    /// Drive sets beside the one in use that goals hold for, as indices of the design's.
+    const std::vector<int>& driveSets() const { return driveSets_; }
 
-    /// Reads a sample off a port solution; in given directions, or where the pattern says.
-    GoalSample read(const model::Expansion& design, const em::PortSolution& solution,
-                    const ReadDirections* held = nullptr) const;
+    /// The design in every way of driving it that is asked for, the one in use first. `design` is the one
+    /// that these goals are of, with other dimensions if wished.
+    std::vector<model::Expansion> expand(const model::Design& design) const;
+
+    /// Reads a sample off a port solution of what `expand` gave; in the directions of `held`, or where the
+    /// pattern says.
+    GoalSample read(const std::vector<model::Expansion>& drives, const em::PortSolution& solution,
+                    const GoalSample* held = nullptr) const;
 
     /// Samples by range and frequency.
     using Samples = std::vector<std::vector<GoalSample>>;
@@ -96,10 +86,12 @@ class Goals {
     struct Plain {
         model::GoalKind kind;
         std::size_t range = 0;
+        std::size_t drive = 0;  ///< index in GoalSample::drives
         double limit = 0.0;
         double upper = 0.0;
-        double angleDeg = 0.0;
-        std::size_t angleIndex = 0;
+        Complex wantedOhm = 50.0;
+        std::optional<std::size_t> ask;  ///< index of its PatternAsk
+        double scale = 1.0;              ///< a miss worth minding, in the unit of `over`
         bool most = false;
         bool counted = false;
         double weight = 1.0;
@@ -108,19 +100,24 @@ class Goals {
         std::string sentence;
         std::string where;
     };
+    /// Frequencies of the samples of a goal, and what was read there.
+    using Read = std::vector<GoalSample>;
+    /// A goal with its numbers, but for where it holds.
+    Plain plainOf(const model::Goal& goal, const model::Design& design);
+    std::size_t rangeOf(double lowHz, double highHz, int samples);
+    std::size_t driveOf(const model::Design& design, const std::string& name);
+    /// How many numbers `over` gives at one frequency.
+    static std::size_t numbersAt(const Plain& goal, std::size_t frequency);
     /// Values of a goal at one frequency that have to be at most zero, in its own unit.
-    std::vector<double> over(const Plain& goal, const std::vector<GoalSample>& range, std::size_t at) const;
-    double valueOf(const Plain& goal, const std::vector<GoalSample>& range, std::size_t at) const;
-    static double scaleOf(model::GoalKind kind);
+    std::vector<double> over(const Plain& goal, const Read& range, std::size_t at) const;
+    double valueOf(const Plain& goal, const Read& range, std::size_t at) const;
     void layOut();
 
     std::vector<Plain> goals_;
     std::vector<Range> ranges_;
     std::vector<Belongs> layout_;
-    std::vector<double> angles_;
-    bool pattern_ = false;
-    bool rear_ = false;
-    bool side_ = false;
+    std::vector<int> driveSets_;
+    GoalAsks asks_;
 };
 
 }  // namespace rm::study

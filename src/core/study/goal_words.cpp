@@ -2,10 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/quantity/formula.h"
 #include "core/quantity/number.h"
-
-#include <cmath>
 
 namespace rm::study {
 
@@ -13,49 +14,113 @@ using model::Goal;
 using model::GoalKind;
 using model::LimitKind;
 
-std::string nameOf(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-            return "SWR at the radio";
-        case GoalKind::Gain:
-            return "gain";
-        case GoalKind::GainAt:
-            return "gain at an angle";
-        case GoalKind::FrontToRear:
-            return "front-to-rear";
-        case GoalKind::Flat:
-            return "change of gain";
-        case GoalKind::SideLobe:
-            return "side lobes";
-        case GoalKind::Resistance:
-            return "R at the antenna";
-        case GoalKind::Efficiency:
-            return "efficiency";
-        case GoalKind::Takeoff:
-            return "takeoff angle";
-        default:
-            return "resonance";
-    }
+const std::vector<GoalTraits>& goalTraits() {
+    using R = Relation;
+    static const std::vector<GoalTraits> all = {
+        {GoalKind::Swr, "SWR at the radio", "", "1.5", 0.5, R::AtMost},
+        {.kind = GoalKind::Gain,
+         .name = "gain",
+         .unit = "dBi",
+         .usual = "",
+         .worth = 0.5,
+         .relation = R::AtLeast,
+         .gain = true,
+         .pattern = true},
+        {.kind = GoalKind::GainAt,
+         .name = "gain at an angle",
+         .unit = "dBi",
+         .usual = "",
+         .worth = 0.5,
+         .relation = R::AtLeast,
+         .gain = true,
+         .angle = true,
+         .towards = true,
+         .pattern = true,
+         .usualTowards = "best"},
+        {.kind = GoalKind::MeanGain,
+         .name = "mean gain",
+         .unit = "dBi",
+         .usual = "",
+         .worth = 0.5,
+         .relation = R::AtLeast,
+         .gain = true,
+         .angle = true,
+         .angles = true,
+         .towards = true,
+         .pattern = true,
+         .usualTowards = "best"},
+        {.kind = GoalKind::LeastGain,
+         .name = "least gain",
+         .unit = "dBi",
+         .usual = "",
+         .worth = 0.5,
+         .relation = R::AtLeast,
+         .gain = true,
+         .angle = true,
+         .angles = true,
+         .towards = true,
+         .pattern = true,
+         .usualTowards = "best"},
+        {.kind = GoalKind::FrontToRear,
+         .name = "front-to-rear",
+         .unit = "dB",
+         .usual = "20",
+         .worth = 3.0,
+         .relation = R::AtLeast,
+         .towards = true,
+         .pattern = true,
+         .usualTowards = "front"},
+        {.kind = GoalKind::FrontToBack,
+         .name = "front-to-back",
+         .unit = "dB",
+         .usual = "20",
+         .worth = 3.0,
+         .relation = R::AtLeast,
+         .towards = true,
+         .pattern = true,
+         .usualTowards = "front"},
+        {.kind = GoalKind::Null,
+         .name = "null",
+         .unit = "dB",
+         .usual = "20",
+         .worth = 3.0,
+         .relation = R::AtLeast,
+         .angle = true,
+         .towards = true,
+         .pattern = true,
+         .usualTowards = "back"},
+        {.kind = GoalKind::Flat,
+         .name = "change of gain",
+         .unit = "dB",
+         .usual = "0.5",
+         .worth = 0.3,
+         .relation = R::AtMost,
+         .pattern = true},
+        {.kind = GoalKind::SideLobe,
+         .name = "side lobes",
+         .unit = "dB",
+         .usual = "15",
+         .worth = 3.0,
+         .relation = R::AtLeast,
+         .pattern = true},
+        {GoalKind::Resistance, "R at the antenna", "ohm", "20", 10.0, R::Between},
+        {GoalKind::Impedance, "impedance at the antenna", "ohm", "5", 10.0, R::AtMost},
+        {GoalKind::Efficiency, "efficiency", "%", "90", 5.0, R::AtLeast},
+        {.kind = GoalKind::Takeoff,
+         .name = "takeoff angle",
+         .unit = "°",
+         .usual = "20",
+         .worth = 5.0,
+         .relation = R::AtMost,
+         .pattern = true},
+        {GoalKind::Resonance, "resonance", "ohm", "", 10.0, R::None},
+        {GoalKind::Bandwidth, "bandwidth", "kHz", "2", 1.0, R::AsWide}};
+    return all;
 }
 
-std::string unitOf(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-            return "";
-        case GoalKind::Gain:
-        case GoalKind::GainAt:
-            return "dBi";
-        case GoalKind::FrontToRear:
-        case GoalKind::Flat:
-        case GoalKind::SideLobe:
-            return "dB";
-        case GoalKind::Efficiency:
-            return "%";
-        case GoalKind::Takeoff:
-            return "°";
-        default:
-            return "ohm";
-    }
+const GoalTraits& traitsOf(GoalKind kind) {
+    const auto& all = goalTraits();
+    return *std::find_if(all.begin(), all.end(), [&](const GoalTraits& one) { return one.kind == kind; });
 }
 
 std::string nameOf(LimitKind kind) {
@@ -75,70 +140,80 @@ std::string nameOf(LimitKind kind) {
     }
 }
 
-std::string usualLimit(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-            return "1.5";
-        case GoalKind::Gain:
-        case GoalKind::GainAt:
-            return "";
-        case GoalKind::FrontToRear:
-            return "20";
-        case GoalKind::Flat:
-            return "0.5";
-        case GoalKind::SideLobe:
-            return "-15";
-        case GoalKind::Resistance:
-            return "20";
-        case GoalKind::Efficiency:
-            return "90";
-        case GoalKind::Takeoff:
-            return "20";
-        default:
-            return "";
-    }
+void changeKind(Goal& goal, GoalKind kind) {
+    if (goal.kind == kind) return;
+    goal.kind = kind;
+    goal.limit = traitsOf(kind).usual;
+    goal.towards.clear();
+    if (kind == GoalKind::Resistance) goal.upper = "60";
 }
 
-double worthMinding(GoalKind kind) {
-    switch (kind) {
-        case GoalKind::Swr:
-        case GoalKind::Gain:
-        case GoalKind::GainAt:
-            return 0.5;
-        case GoalKind::FrontToRear:
-        case GoalKind::SideLobe:
-            return 3.0;
-        case GoalKind::Flat:
-            return 0.3;
-        case GoalKind::Resistance:
-        case GoalKind::Resonance:
-            return 10.0;
-        default:
-            return 5.0;
-    }
-}
-
-bool asksForLeast(GoalKind kind) {
-    return kind == GoalKind::Gain || kind == GoalKind::GainAt || kind == GoalKind::FrontToRear ||
-           kind == GoalKind::Efficiency;
+Goal usualGoal(GoalKind kind) {
+    Goal goal;
+    goal.limit = traitsOf(goal.kind).usual;
+    changeKind(goal, kind);
+    return goal;
 }
 
 bool asksForMost(const Goal& goal) {
-    return goal.limit.empty() && (goal.kind == GoalKind::Gain || goal.kind == GoalKind::GainAt);
+    return goal.kind == GoalKind::Bandwidth || (goal.limit.empty() && traitsOf(goal.kind).gain);
 }
 
+namespace {
+
+/// " towards 45 deg", where it is not what the kind looks at anyway.
+std::string towardsWords(const Goal& goal) {
+    const GoalTraits& traits = traitsOf(goal.kind);
+    if (!traits.towards) return {};
+    const std::string towards = goal.towards.empty() ? traits.usualTowards : goal.towards;
+    const bool plain = towards == traits.usualTowards && goal.kind != GoalKind::Null;
+    if (plain) return {};
+    if (towards == "best") return " at the best bearing";
+    return " towards " + (towards == "front" || towards == "back" ? "the " + towards : towards);
+}
+
+std::string nameWith(const Goal& goal) {
+    const std::string towards = towardsWords(goal);
+    switch (goal.kind) {
+        case GoalKind::GainAt:
+            return fmt::format("gain at {}{}", goal.angle, towards);
+        case GoalKind::MeanGain:
+        case GoalKind::LeastGain:
+            return fmt::format("{} from {} to {}{}", traitsOf(goal.kind).name, goal.angle, goal.angleTo,
+                               towards);
+        case GoalKind::Impedance:
+            return fmt::format("impedance at the antenna {} ohm", goal.wanted);
+        default:
+            return traitsOf(goal.kind).name + towards;
+    }
+}
+
+}  // namespace
+
 std::string wishOf(const Goal& goal) {
-    const std::string unit = unitOf(goal.kind);
+    const GoalTraits& traits = traitsOf(goal.kind);
+    const std::string unit = traits.unit;
     // A limit that was typed with its unit says it itself.
     const bool bare = quantity::readNumber(goal.limit) || !quantity::isPlainNumber(goal.limit);
     const std::string behind = unit.empty() || !bare ? "" : unit == "°" ? unit : " " + unit;
     if (goal.kind == GoalKind::Resonance) return "resonant";
-    const std::string name =
-        goal.kind == GoalKind::GainAt ? fmt::format("gain at {}", goal.angle) : nameOf(goal.kind);
+    if (goal.kind == GoalKind::Bandwidth)
+        return fmt::format("band with an SWR of {} as wide as possible", goal.limit);
+    const std::string name = nameWith(goal);
     if (asksForMost(goal)) return name + " as high as possible";
     if (goal.kind == GoalKind::Resistance)
         return fmt::format("{} between {} and {} ohm", name, goal.limit, goal.upper);
-    return fmt::format("{} at {} {}{}", name, asksForLeast(goal.kind) ? "least" : "most", goal.limit, behind);
+    if (goal.kind == GoalKind::Impedance) return fmt::format("{}, within {}{}", name, goal.limit, behind);
+    // "-17" and "17" are the same.
+    const std::string below =
+        !goal.limit.empty() && goal.limit.front() == '-' ? goal.limit.substr(1) : goal.limit;
+    if (goal.kind == GoalKind::SideLobe)
+        return fmt::format("{} at least {}{} below the main lobe", name, below, behind);
+    if (goal.kind == GoalKind::Null)
+        return fmt::format("gain at {}{} at least {}{} below the strongest", goal.angle, towardsWords(goal),
+                           below, behind);
+    return fmt::format("{} at {} {}{}", name, traits.relation == Relation::AtLeast ? "least" : "most",
+                       goal.limit, behind);
 }
 
 std::string whereOf(const Goal& goal) {
@@ -146,6 +221,8 @@ std::string whereOf(const Goal& goal) {
         const bool range = !goal.to.empty() && goal.to != goal.from;
         return range ? fmt::format("from {} to {}", goal.from, goal.to) : "at " + goal.from;
     }
+    if (goal.bands.empty() && !goal.counted && goal.kind == GoalKind::Bandwidth)
+        return "round the middle of every band";
     if (goal.bands.empty()) return goal.counted ? "on as many bands as possible" : "on every band";
     std::string list;
     for (std::size_t i = 0; i < goal.bands.size(); ++i)

@@ -8,21 +8,38 @@
 
 namespace rm::study {
 
-/// "front-to-rear".
-std::string nameOf(model::GoalKind kind);
-/// "dB"; empty for the SWR.
-std::string unitOf(model::GoalKind kind);
+/// How a value and its limit belong together.
+enum class Relation { AtMost, AtLeast, Between, None, AsWide };
+
+/// What there is to say of a kind of goal, whatever its numbers.
+struct GoalTraits {
+    model::GoalKind kind;
+    const char* name;   ///< "front-to-rear"
+    const char* unit;   ///< "dB"; empty for the SWR
+    const char* usual;  ///< a limit to begin with, as text
+    double worth;       ///< a miss worth minding, in the unit
+    Relation relation;
+    bool gain = false;     ///< a gain: without a limit as much as possible
+    bool angle = false;    ///< looks at an elevation
+    bool angles = false;   ///< looks at a range of elevations
+    bool towards = false;  ///< looks towards a bearing
+    bool pattern = false;  ///< reads the pattern at all
+    const char* usualTowards = "";
+};
+
+/// All kinds, in the order in which they are offered.
+const std::vector<GoalTraits>& goalTraits();
+const GoalTraits& traitsOf(model::GoalKind kind);
+
 /// "boom".
 std::string nameOf(model::LimitKind kind);
 
-/// A limit to begin with, as text; empty for resonance.
-std::string usualLimit(model::GoalKind kind);
-/// A miss worth minding, in the unit of the goal.
-double worthMinding(model::GoalKind kind);
+/// A goal of this kind with the numbers to begin with.
+model::Goal usualGoal(model::GoalKind kind);
+/// The same goal of another kind: numbers of another unit would be nonsense.
+void changeKind(model::Goal& goal, model::GoalKind kind);
 
-/// Whether the goal asks for a value at least as high as its limit.
-bool asksForLeast(model::GoalKind kind);
-/// Gains without a limit: as much as possible.
+/// Without a limit: as much, or as wide, as possible.
 bool asksForMost(const model::Goal& goal);
 
 /// "SWR at the radio at most 1.5", "gain as high as possible", as typed.

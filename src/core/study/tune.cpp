@@ -93,14 +93,14 @@ bool refine(Prober& prober, const model::Design& design, const std::vector<model
 std::vector<GoalState> readGoals(const model::Design& design, const std::vector<model::Band>& bands,
                                  int samples, const std::stop_token& stop) {
     const Goals goals(design, bands, samples);
-    const auto expansion = model::expand(design);
-    requireUsable(expansion);
+    const auto drives = goals.expand(design);
+    for (const auto& expansion : drives) requireUsable(expansion);
     Goals::Samples all;
     for (const auto& range : goals.ranges()) {
-        const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(expansion.model, range.highHz));
+        const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(drives.front().model, range.highHz));
         std::vector<GoalSample> read(range.hz.size());
         tbb::parallel_for(std::size_t{0}, range.hz.size(), [&](std::size_t i) {
-            read[i] = goals.read(expansion, em::solvePorts(mesh, range.hz[i], stop));
+            read[i] = goals.read(drives, em::solvePorts(mesh, range.hz[i], stop));
         });
         all.push_back(std::move(read));
     }

@@ -76,8 +76,9 @@ Prober::FieldPtr Prober::fieldOf(const model::Expansion& expansion) const {
 
 Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
     Trial trial;
-    const auto expansion = model::expand(at(x));
-    if (!expansion.usable()) return trial;
+    const auto drives = goals_.expand(at(x));
+    if (!std::all_of(drives.begin(), drives.end(), [](const auto& e) { return e.usable(); })) return trial;
+    const model::Expansion& expansion = drives.front();
     FieldPtr field;
     try {
         field = fieldOf(expansion);
@@ -85,7 +86,7 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
             trial.samples.emplace_back();
             for (const auto& one : range) {
                 ++control_->evaluations;
-                trial.samples.back().push_back(goals_.read(expansion, one.solution()));
+                trial.samples.back().push_back(goals_.read(drives, one.solution()));
             }
         }
     } catch (const Error&) {
@@ -104,7 +105,7 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
     for (std::size_t a = 0; a < axes_.size(); ++a) {
         if (axes_[a].discrete()) continue;
         std::vector<double> sides[2];
-        differentiate(x, a, expansion, trial, *field, sides);
+        differentiate(x, a, expansion.model.wires.size(), trial, *field, sides);
         if (sides[0].empty() || sides[1].empty()) continue;
         for (std::size_t m = 0; m < trial.misses.size(); ++m)
             trial.gradient(static_cast<Eigen::Index>(m), static_cast<Eigen::Index>(a)) =
@@ -123,16 +124,16 @@ std::vector<double> Prober::allMisses(const Goals::Samples& samples,
 }
 
 /// The misses a step back and a step further along one axis, from derivatives of the solutions.
-void Prober::differentiate(const std::vector<double>& x, std::size_t axis, const model::Expansion& here,
+void Prober::differentiate(const std::vector<double>& x, std::size_t axis, std::size_t wires,
                            const Trial& trial, const Field& field, std::vector<double> (&sides)[2]) const {
     auto moved = x;
     moved[axis] = x[axis] - kStep;
-    const auto back = model::expand(at(moved));
+    const auto backDriven = goals_.expand(at(moved));
     moved[axis] = x[axis] + kStep;
-    const auto further = model::expand(at(moved));
-    if (back.model.wires.size() != here.model.wires.size() ||
-        further.model.wires.size() != here.model.wires.size())
-        return;
+    const auto furtherDriven = goals_.expand(at(moved));
+    const model::Expansion& back = backDriven.front();
+    const model::Expansion& further = furtherDriven.front();
+    if (back.model.wires.size() != wires || further.model.wires.size() != wires) return;
     const bool circuitsOnly = fieldKey(back.model) == field.key && fieldKey(further.model) == field.key;
     Goals::Samples samples[2];
     const auto& ranges = goals_.ranges();
@@ -145,7 +146,7 @@ void Prober::differentiate(const std::vector<double>& x, std::size_t axis, const
         for (auto& side : samples) side.emplace_back();
         for (std::size_t k = 0; k < ranges[r].hz.size(); ++k) {
             const em::FactoredPorts& base = field.factored[r][k];
-            const ReadDirections* held = &trial.samples[r][k].directions;
+            const GoalSample* held = &trial.samples[r][k];
             std::optional<em::PortDerivative> d;
             if (!circuitsOnly) d = base.derivative(*meshes[1], *meshes[0], kStep);
             for (int side = 0; side < 2; ++side) {
@@ -160,7 +161,8 @@ void Prober::differentiate(const std::vector<double>& x, std::size_t axis, const
                     solution = em::solvePorts(meshes[side], ranges[r].hz[k]);
                     ++control_->solutions;
                 }
-                samples[side].back().push_back(goals_.read(side == 0 ? back : further, solution, held));
+                samples[side].back().push_back(
+                    goals_.read(side == 0 ? backDriven : furtherDriven, solution, held));
             }
         }
     }

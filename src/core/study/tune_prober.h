@@ -54,7 +54,7 @@ class Prober {
 
     FieldPtr fieldOf(const model::Expansion& expansion) const;
     std::vector<double> allMisses(const Goals::Samples& samples, const model::Expansion& expansion) const;
-    void differentiate(const std::vector<double>& x, std::size_t axis, const model::Expansion& here,
+    void differentiate(const std::vector<double>& x, std::size_t axis, std::size_t wires,
                        const Trial& trial, const Field& field, std::vector<double> (&sides)[2]) const;
 
     const model::Design& design_;

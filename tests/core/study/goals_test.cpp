@@ -44,12 +44,13 @@ TEST_CASE("every kind of goal reads what the studies show") {
     CHECK(states[0].miss == Approx(f.swr - 1.5));
     CHECK(states[1].worst == Approx(f.peak.gainDbi).margin(0.01));
     CHECK(states[2].worst == Approx(a.elevation.at(15.0)).margin(0.05));
-    CHECK(states[3].worst == Approx(f.frontToRearDb).margin(0.1));
+    CHECK(states[3].worst == Approx(f.frontToRearDb).margin(0.05));
     CHECK(states[4].worst == Approx(0.0).margin(1e-9));
     CHECK(states[4].met());
     const auto elevation = study::readCut(a.elevation);
     REQUIRE(elevation.sideLobe);
-    CHECK(states[5].worst >= elevation.sideLobe->gainDbi - f.peak.gainDbi - 0.2);
+    CHECK(states[5].worst <= f.peak.gainDbi - elevation.sideLobe->gainDbi + 0.2);
+    CHECK(states[5].worst > 0.0);
     CHECK(states[6].worst == Approx(f.antennaOhm.real()));
     CHECK(states[6].miss == Approx(f.antennaOhm.real() - 2.0));
     CHECK(states[7].worst == Approx(100.0 * f.efficiency));

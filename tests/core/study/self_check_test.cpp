@@ -13,16 +13,16 @@ using namespace rm::test;
 
 namespace {
 
-constexpr double kHz = 14.1e6;
+constexpr double kCheckedHz = 14.1e6;
 
 Complex fineImpedance(const model::WireModel& m) {
-    return 0.5 * (solve(m, kHz, fineMesh()).z() + solve(m, kHz, finerMesh()).z());
+    return 0.5 * (solve(m, kCheckedHz, fineMesh()).z() + solve(m, kCheckedHz, finerMesh()).z());
 }
 
 /// A vertical on radials that slope, fed at its foot; as a half wave, its impedance is high there. Its height
 /// in wavelengths.
 model::WireModel onRadials(double height) {
-    const double lambda = wavelengthM(kHz);
+    const double lambda = wavelengthM(kCheckedHz);
     const double radius = 1.07e-3;
     model::WireModel m;
     m.wires.push_back(wire({0, 0, 0}, {0, 0, height * lambda}, radius * lambda, "Vertical"));
@@ -38,7 +38,7 @@ model::WireModel onRadials(double height) {
 
 /// Thick elements close together, with little radiation resistance.
 model::WireModel thickYagi() {
-    const double lambda = wavelengthM(kHz);
+    const double lambda = wavelengthM(kCheckedHz);
     model::WireModel m;
     const double at[] = {0.0, 0.2904, 0.4052, 0.7221, 0.8832};
     const double half[] = {0.2492, 0.2367, 0.2222, 0.2366, 0.2136};
@@ -54,13 +54,13 @@ model::WireModel thickYagi() {
 
 TEST_CASE("an antenna that the quick mesh answers stays on it, and its doubt holds the error") {
     for (const auto& m : {dipole(10.0, 0.001), dipole(9.5, 0.02), overGround(dipole(10.0, 0.001), 8.0)}) {
-        const auto doubt = study::selfCheck(m, kHz);
+        const auto doubt = study::selfCheck(m, kCheckedHz);
         REQUIRE(doubt);
         CHECK(doubt->fineness == 0);
         CHECK(doubt->settled());
         CHECK(doubt->reason.empty());
         const Complex fine = fineImpedance(m);
-        CHECK(std::abs(solve(m, kHz).z() - fine) < doubt->ofOhm(fine));
+        CHECK(std::abs(solve(m, kCheckedHz).z() - fine) < doubt->ofOhm(fine));
         CHECK(doubt->impedance < 0.005);
     }
 }
@@ -68,31 +68,31 @@ TEST_CASE("an antenna that the quick mesh answers stays on it, and its doubt hol
 TEST_CASE("an antenna that the quick mesh gets wrong is refined until it is right") {
     const auto m = onRadials(0.5241);
     const Complex fine = fineImpedance(m);
-    const Complex quick = solve(m, kHz).z();
+    const Complex quick = solve(m, kCheckedHz).z();
     REQUIRE(std::abs(quick - fine) > 0.03 * std::abs(fine));
-    model::Expansion e = wrapped(m, kHz);
-    const auto doubt = study::settle(e, kHz);
+    model::Expansion e = wrapped(m, kCheckedHz);
+    const auto doubt = study::settle(e, kCheckedHz);
     REQUIRE(doubt);
     CHECK(e.model.fineness > 0);
     CHECK(doubt->fineness == e.model.fineness);
-    const auto analysis = study::analyse(e, kHz);
+    const auto analysis = study::analyse(e, kCheckedHz);
     CHECK(std::abs(analysis.figures.antennaOhm - fine) < 0.005 * std::abs(fine));
     CHECK(std::abs(analysis.figures.antennaOhm - fine) < doubt->ofOhm(fine));
     // Whatever rests on the expansion does so on the same mesh.
-    const auto swept = study::sweep(e, kHz, 1.01 * kHz, 3);
+    const auto swept = study::sweep(e, kCheckedHz, 1.01 * kCheckedHz, 3);
     CHECK(std::abs(swept.points.front().antennaOhm - analysis.figures.antennaOhm) < 0.002 * std::abs(fine));
 }
 
 TEST_CASE("where the wires are too thick for any mesh the doubt stays and names them") {
     const auto m = thickYagi();
-    const auto doubt = study::selfCheck(m, kHz);
+    const auto doubt = study::selfCheck(m, kCheckedHz);
     REQUIRE(doubt);
     CHECK(doubt->fineness == em::kFineMesh);
     CHECK_FALSE(doubt->settled());
     CHECK(doubt->reason.find("Element is thick for this frequency") == 0);
     CHECK(doubt->sentence().find(doubt->reason) != std::string::npos);
     const Complex fine = fineImpedance(m);
-    CHECK(std::abs(solve(m, kHz, em::meshOptions(em::kFineMesh)).z() - fine) < doubt->ofOhm(fine));
+    CHECK(std::abs(solve(m, kCheckedHz, em::meshOptions(em::kFineMesh)).z() - fine) < doubt->ofOhm(fine));
 }
 
 TEST_CASE("what was refined stays so until it is clearly not needed") {
@@ -102,9 +102,9 @@ TEST_CASE("what was refined stays so until it is clearly not needed") {
     for (double height = 0.2; height < 0.5; height += 0.01) {
         auto m = onRadials(height);
         m.fineness = 0;
-        const auto from0 = study::selfCheck(m, kHz);
+        const auto from0 = study::selfCheck(m, kCheckedHz);
         m.fineness = em::kFineMesh;
-        const auto from1 = study::selfCheck(m, kHz);
+        const auto from1 = study::selfCheck(m, kCheckedHz);
         REQUIRE((from0 && from1));
         INFO("height " << height << ", " << from0->impedance << " and " << from1->impedance);
         CHECK(from0->fineness <= from1->fineness);
@@ -121,7 +121,7 @@ TEST_CASE("what is too large to be checked in a moment is not") {
         many.wires.push_back(one.wires.front());
     }
     addFeed(many, 0, 0.5);
-    CHECK_FALSE(study::selfCheck(many, kHz));
+    CHECK_FALSE(study::selfCheck(many, kCheckedHz));
 }
 
 TEST_CASE("how fine a mesh a design needs is no part of the design") {

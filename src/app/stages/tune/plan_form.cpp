@@ -21,12 +21,26 @@ using namespace rm::model;
 
 namespace {
 
-constexpr GoalKind kGoalKinds[] = {GoalKind::Swr,         GoalKind::Gain,       GoalKind::GainAt,
-                                   GoalKind::FrontToRear, GoalKind::Flat,       GoalKind::SideLobe,
-                                   GoalKind::Resistance,  GoalKind::Efficiency, GoalKind::Takeoff,
-                                   GoalKind::Resonance};
 constexpr LimitKind kLimitKinds[] = {LimitKind::LongestElement, LimitKind::BoomLength,  LimitKind::TotalWire,
                                      LimitKind::HighestPoint,   LimitKind::LowestPoint, LimitKind::KeepApart};
+
+QString relationWords(const Goal& goal) {
+    switch (study::traitsOf(goal.kind).relation) {
+        case study::Relation::Between:
+            return "between";
+        case study::Relation::AtLeast:
+            return "at least";
+        case study::Relation::AsWide:
+            return "below an SWR of";
+        default:
+            return goal.kind == GoalKind::Impedance ? "within" : "at most";
+    }
+}
+
+QString unitWords(const Goal& goal) {
+    if (goal.kind == GoalKind::SideLobe || goal.kind == GoalKind::Null) return "dB below";
+    return goal.kind == GoalKind::Bandwidth ? QString() : text(study::traitsOf(goal.kind).unit);
+}
 
 }  // namespace
 
@@ -36,8 +50,9 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     column->setContentsMargins(7, 5, 7, 5);
     column->setSpacing(4);
     auto* first = new QHBoxLayout;
+    auto* looks = new QHBoxLayout;
     auto* second = new QHBoxLayout;
-    for (auto* line : {first, second}) line->setSpacing(5);
+    for (auto* line : {first, looks, second}) line->setSpacing(5);
     const auto combo = [&](const QString& name, const QString& tip) {
         auto* c = new QComboBox;
         c->setObjectName(name);
@@ -59,7 +74,25 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     unit_ = label();
     angleLabel_ = label();
     angleLabel_->setText("at");
-    angle_ = field("goalAngle", 52, &Goal::angle);
+    angle_ = field("goalAngle", 60, &Goal::angle);
+    angle_->setToolTip("Elevation over the horizon");
+    angleToLabel_ = label();
+    angleToLabel_->setText("to");
+    angleTo_ = field("goalAngleTo", 60, &Goal::angleTo);
+    angleTo_->setToolTip("Up to this elevation");
+    towardsLabel_ = label();
+    towardsLabel_->setText("towards");
+    towards_ = field("goalTowards", 62, &Goal::towards);
+    towards_->setToolTip("front, back, best, or a compass bearing like 45 deg");
+    wanted_ = field("goalWanted", 72, &Goal::wanted);
+    wanted_->setToolTip("The impedance at the antenna: 50, or 25 - j10");
+    drives_ = new QToolButton;
+    drives_->setObjectName("goalDrives");
+    drives_->setToolTip("The drive sets for which it has to hold");
+    drives_->setFont(textFont(kSmallPt));
+    drives_->setPopupMode(QToolButton::InstantPopup);
+    drivesMenu_ = new QMenu(drives_);
+    drives_->setMenu(drivesMenu_);
     where_ = new QToolButton;
     where_->setObjectName("goalWhere");
     where_->setToolTip("The bands, or a range of frequencies, over which it has to hold");
@@ -71,8 +104,7 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     dash_ = label();
     dash_->setText("to");
     to_ = field("goalTo", 80, &Goal::to);
-    for (QWidget* w :
-         std::initializer_list<QWidget*>{kind_, angleLabel_, angle_, relation_, limit_, and_, upper_, unit_})
+    for (QWidget* w : std::initializer_list<QWidget*>{kind_, wanted_, relation_, limit_, and_, upper_, unit_})
         first->addWidget(w);
     first->addStretch(1);
     for (QWidget* w : std::initializer_list<QWidget*>{from_, dash_, to_, where_}) first->addWidget(w);
@@ -91,17 +123,18 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     for (QWidget* w : std::initializer_list<QWidget*>{importance_, stage_, counted_}) second->addWidget(w);
     second->addStretch(1);
     second->addWidget(remove_);
+    for (QWidget* w : std::initializer_list<QWidget*>{angleLabel_, angle_, angleToLabel_, angleTo_, towardsLabel_,
+                                                      towards_, drives_})
+        looks->addWidget(w);
+    looks->addStretch(1);
     column->addLayout(first);
+    column->addLayout(looks);
     column->addLayout(second);
 
     connect(kind_, &QComboBox::activated, this, [this](int i) {
         if (isLimit_) return editLimit([&](BuildLimit& l) { l.kind = kLimitKinds[i]; });
         editGoal("Change goal", [&](Goal& g) {
-            if (g.kind == kGoalKinds[i]) return;
-            g.kind = kGoalKinds[i];
-            // A limit of another unit would be nonsense.
-            g.limit = study::usualLimit(g.kind);
-            if (g.kind == GoalKind::Resistance) g.upper = "60";
+            study::changeKind(g, study::goalTraits()[static_cast<std::size_t>(i)].kind);
         });
     });
     connect(importance_, &QComboBox::activated, this, [this](int i) {
@@ -135,7 +168,8 @@ QLineEdit* PlanForm::field(const QString& name, int width, std::string Goal::*me
         bool bare = false;
         f->text().toDouble(&bare);
         if (bare && (member == &Goal::from || member == &Goal::to)) typed += " MHz";
-        if (bare && member == &Goal::angle) typed += " deg";
+        if (bare && (member == &Goal::angle || member == &Goal::angleTo || member == &Goal::towards))
+            typed += " deg";
         editGoal("Change goal", [&](Goal& g) { g.*member = typed; });
     });
     return f;
@@ -226,6 +260,33 @@ void PlanForm::fillWhere() {
     });
 }
 
+void PlanForm::fillDrives() {
+    const Goal& g = *goal();
+    const auto has = [&](const std::string& name) {
+        return std::find(g.driveSets.begin(), g.driveSets.end(), name) != g.driveSets.end();
+    };
+    drivesMenu_->clear();
+    auto* now = drivesMenu_->addAction("as it is driven now");
+    now->setCheckable(true);
+    now->setChecked(g.driveSets.empty());
+    connect(now, &QAction::triggered, this,
+            [this] { editGoal("Change drive sets of a goal", [](Goal& goal) { goal.driveSets.clear(); }); });
+    drivesMenu_->addSeparator();
+    for (const auto& set : document_.design().driveSets) {
+        auto* one = drivesMenu_->addAction(text(set.name));
+        one->setCheckable(true);
+        one->setChecked(has(set.name));
+        connect(one, &QAction::triggered, this, [this, name = set.name] {
+            editGoal("Change drive sets of a goal", [&](Goal& goal) {
+                if (std::erase(goal.driveSets, name) == 0) goal.driveSets.push_back(name);
+            });
+        });
+    }
+    drives_->setText(g.driveSets.empty()       ? QString("as driven now")
+                     : g.driveSets.size() == 1 ? "driven " + text(g.driveSets.front())
+                                               : QString("driven in %1 ways").arg(g.driveSets.size()));
+}
+
 void PlanForm::refresh() {
     const Goal* g = goal();
     const BuildLimit* l = buildLimit();
@@ -244,21 +305,27 @@ void PlanForm::refresh() {
         put(limit_, l->value);
         limit_->setToolTip("A length with its unit, or a formula");
     } else {
-        for (const auto k : kGoalKinds) kind_->addItem(text(study::nameOf(k)));
-        kind_->setCurrentIndex(static_cast<int>(
-            std::find(std::begin(kGoalKinds), std::end(kGoalKinds), g->kind) - std::begin(kGoalKinds)));
-        relation_->setText(g->kind == GoalKind::Resistance ? "between"
-                           : study::asksForLeast(g->kind)  ? "at least"
-                                                           : "at most");
+        const study::GoalTraits& traits = study::traitsOf(g->kind);
+        for (const auto& one : study::goalTraits()) {
+            kind_->addItem(text(one.name));
+            if (one.kind == g->kind) kind_->setCurrentIndex(kind_->count() - 1);
+        }
+        relation_->setText(relationWords(*g));
         put(limit_, g->limit);
-        const bool gain = g->kind == GoalKind::Gain || g->kind == GoalKind::GainAt;
-        limit_->setPlaceholderText(gain ? "most" : "");
-        limit_->setToolTip(gain ? "Leave it empty for as much as possible" : "The number to reach");
+        limit_->setPlaceholderText(traits.gain ? "most" : "");
+        limit_->setToolTip(traits.gain                       ? "Leave it empty for as much as possible"
+                           : g->kind == GoalKind::Bandwidth ? "The SWR at the radio below which the band counts"
+                                                             : "The number to reach");
+        put(wanted_, g->wanted);
+        put(angleTo_, g->angleTo);
+        put(towards_, g->towards);
+        towards_->setPlaceholderText(traits.usualTowards);
+        fillDrives();
         put(upper_, g->upper);
         put(angle_, g->angle);
         put(from_, g->from);
         put(to_, g->to);
-        unit_->setText(text(study::unitOf(g->kind)));
+        unit_->setText(unitWords(*g));
         where_->setText(g->from.empty() ? text(study::whereOf(*g)) : QString("bands"));
         importance_->setCurrentIndex(static_cast<int>(g->importance));
         stage_->setCurrentIndex(std::clamp(g->stage, 1, 4) - 1);
@@ -272,7 +339,13 @@ void PlanForm::refresh() {
     for (QWidget* w : std::initializer_list<QWidget*>{and_, upper_})
         w->setVisible(isGoal && g->kind == GoalKind::Resistance);
     for (QWidget* w : std::initializer_list<QWidget*>{angleLabel_, angle_})
-        w->setVisible(isGoal && g->kind == GoalKind::GainAt);
+        w->setVisible(isGoal && study::traitsOf(g->kind).angle);
+    for (QWidget* w : std::initializer_list<QWidget*>{angleToLabel_, angleTo_})
+        w->setVisible(isGoal && study::traitsOf(g->kind).angles);
+    for (QWidget* w : std::initializer_list<QWidget*>{towardsLabel_, towards_})
+        w->setVisible(isGoal && study::traitsOf(g->kind).towards);
+    wanted_->setVisible(isGoal && g->kind == GoalKind::Impedance);
+    drives_->setVisible(isGoal && !document_.design().driveSets.empty());
     unit_->setVisible(isGoal && !resonance);
     for (QWidget* w : std::initializer_list<QWidget*>{from_, dash_, to_})
         w->setVisible(isGoal && !g->from.empty());

@@ -27,6 +27,11 @@ class PlanForm : public QFrame {
     QComboBox* kind() { return kind_; }
     QLineEdit* limit() { return limit_; }
     QLineEdit* upper() { return upper_; }
+    QLineEdit* wanted() { return wanted_; }
+    QLineEdit* angle() { return angle_; }
+    QLineEdit* angleTo() { return angleTo_; }
+    QLineEdit* towards() { return towards_; }
+    QToolButton* drives() { return drives_; }
     QLineEdit* from() { return from_; }
     QLineEdit* to() { return to_; }
     QToolButton* where() { return where_; }
@@ -41,6 +46,7 @@ class PlanForm : public QFrame {
     void editGoal(const QString& label, const std::function<void(model::Goal&)>& change);
     void editLimit(const std::function<void(model::BuildLimit&)>& change);
     void fillWhere();
+    void fillDrives();
     QLineEdit* field(const QString& name, int width, std::string model::Goal::*member);
 
     Document& document_;
@@ -55,6 +61,13 @@ class PlanForm : public QFrame {
     QLabel* unit_;
     QLabel* angleLabel_;
     QLineEdit* angle_;
+    QLabel* angleToLabel_;
+    QLineEdit* angleTo_;
+    QLabel* towardsLabel_;
+    QLineEdit* towards_;
+    QLineEdit* wanted_;
+    QToolButton* drives_;
+    QMenu* drivesMenu_;
     QToolButton* where_;
     QMenu* whereMenu_;
     QLineEdit* from_;

@@ -22,7 +22,8 @@ QString number(double value, int decimals = 2) {
 QString valueText(const GoalState& state, double value) {
     const bool swr = state.unit.empty();
     if (swr) return text(quantity::formatSwr(value));
-    const int decimals = state.unit == "ohm" || state.unit == "%" || state.unit == "°" ? 1 : 2;
+    const bool coarse = state.unit == "ohm" || state.unit == "%" || state.unit == "°";
+    const int decimals = coarse ? 1 : state.unit == "kHz" ? 0 : 2;
     const QString unit = state.unit == "ohm" ? QString("Ω") : text(state.unit);
     return number(value, decimals) + (state.unit == "°" ? unit : " " + unit);
 }
@@ -58,7 +59,7 @@ QString verdictOf(const model::Goal& goal, const std::vector<GoalState>& states)
         worst->unit.empty() && worst->miss > 99.0 ? QString("far") : valueText(*worst, worst->miss);
     const QString how = goal.kind == model::GoalKind::Resistance || goal.kind == model::GoalKind::Resonance
                             ? QString("off by %1").arg(by)
-                        : study::asksForLeast(goal.kind) ? QString("%1 too little").arg(by)
+                        : study::traitsOf(goal.kind).relation == study::Relation::AtLeast ? QString("%1 too little").arg(by)
                                                          : QString("%1 too much").arg(by);
     return all > 1 ? QString("%1, on %2 of %3 bands").arg(how).arg(all - met).arg(all) : how;
 }
@@ -67,7 +68,7 @@ QString verdictOf(const model::Goal& goal, const std::vector<GoalState>& states)
 std::optional<double> missOf(const model::Goal& goal, const std::vector<GoalState>& states) {
     const GoalState* worst = worstOf(states);
     if (worst == nullptr || worst->most) return std::nullopt;
-    return worst->miss / study::worthMinding(goal.kind);
+    return worst->miss / study::traitsOf(goal.kind).worth;
 }
 
 }  // namespace
@@ -93,7 +94,7 @@ PlanRow goalRow(const model::Goal& goal, const std::vector<GoalState>& now,
                               : worst->met());
     row.counted = worst != nullptr && worst->counted;
     for (const auto& state : shown)
-        if (!state.most) row.bands.push_back(state.miss / study::worthMinding(goal.kind));
+        if (!state.most) row.bands.push_back(state.miss / study::traitsOf(goal.kind).worth);
     QStringList bands;
     for (const auto& state : shown)
         bands << QString("%1: %2%3")

@@ -211,14 +211,9 @@ QWidget* TuneView::proposalPage() {
 }
 
 void TuneView::fillMenus() {
-    for (const auto kind : {GoalKind::Swr, GoalKind::Gain, GoalKind::GainAt, GoalKind::FrontToRear,
-                            GoalKind::Flat, GoalKind::SideLobe, GoalKind::Resistance, GoalKind::Efficiency,
-                            GoalKind::Takeoff, GoalKind::Resonance}) {
-        Goal goal;
-        goal.kind = kind;
-        goal.limit = study::usualLimit(kind);
-        goal.upper = "60";
-        QString words = text(study::wishOf(goal));
+    for (const auto& traits : study::goalTraits()) {
+        const GoalKind kind = traits.kind;
+        QString words = text(study::wishOf(study::usualGoal(kind)));
         words[0] = words[0].toUpper();
         connect(addGoal_->menu()->addAction(words), &QAction::triggered, this,
                 [this, kind] { addGoalOf(kind); });
@@ -233,10 +228,7 @@ void TuneView::fillMenus() {
 }
 
 void TuneView::addGoalOf(GoalKind kind) {
-    Goal goal;
-    goal.kind = kind;
-    goal.limit = study::usualLimit(kind);
-    if (kind == GoalKind::Resistance) goal.upper = "60";
+    Goal goal = study::usualGoal(kind);
     if (kind == GoalKind::Resonance) goal.from = document_.design().designFrequency;
     document_.editDesign("Add goal", [&](Design& d) { d.tune.goals.push_back(goal); });
     choose(static_cast<int>(goalCount()) - 1);

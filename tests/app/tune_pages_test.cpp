@@ -1,0 +1,128 @@
+// The studies beside tuning in the real window: what matters, tolerance, scans.
+#include "tune_window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+TEST_CASE("what matters: a row for every dimension, sorted by what is clicked, leading to the dimension") {
+    TuneWindow w;
+    w.click(w.find<app::TunePages>()->tab(1));
+    auto* plot = w.find<app::MattersView>()->plot();
+    REQUIRE(waitFor([&] { return !plot->rows().empty(); }));
+    w.settle();
+    CHECK(plot->rows().size() == 10);
+    CHECK(std::abs(plot->rows()[0].swr) >= std::abs(plot->rows()[9].swr));
+    QTest::mouseClick(plot, Qt::LeftButton, {}, plot->headRect(app::MattersPlot::Rear).center());
+    CHECK(std::abs(plot->rows()[0].frontToRearDb) >= std::abs(plot->rows()[1].frontToRearDb));
+    const auto first = plot->rows()[0];
+    QTest::mouseClick(plot, Qt::LeftButton, {}, plot->rowRect(0).center());
+    const auto selected = w.session().selection();
+    CHECK(selected.type == app::Selection::Type::Dimension);
+    CHECK(edit::nameOf(w.document().design(), selected) == first.dimension);
+    // Ten times the step, ten times the change.
+    auto* steps = w.find<app::MattersView>()->steps();
+    steps->setCurrentIndex(1);
+    Q_EMIT steps->activated(1);
+    w.settle();
+    for (const auto& row : plot->rows())
+        if (row.dimension == first.dimension)
+            CHECK(row.gainDb == Approx(10.0 * first.gainDb).epsilon(0.2).margin(0.005));
+    // It follows the design.
+    const double before = plot->rows()[0].swr;
+    w.typeDimension("driven", "1900 mm");
+    w.settle();
+    CHECK(plot->rows()[0].swr != before);
+}
+
+TEST_CASE(
+    "tolerance: builds with errors of a stated size, the share that meets the goals, fields that say why") {
+    TuneWindow w;
+    w.easyPlan();
+    w.document().editDesign("Plan", [](model::Design& d) { d.tune.goals[0].limit = "1.5"; });
+    w.settle();
+    w.click(w.find<app::TunePages>()->tab(2));
+    auto& view = *w.find<app::ToleranceView>();
+    w.typeInto(view.field("errBuilds"), "2");
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("between 5 and 5000"));
+    w.typeInto(view.field("errBuilds"), "20");
+    w.settle();
+    CHECK(view.plot()->result().builds == 20);
+    CHECK(view.sentence().contains("of 20 builds meet every goal"));
+    const auto careless = view.plot()->result();
+    w.typeInto(view.field("errLength"), "wide");
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("error of the lengths"));
+    // Well measured, the curves lie closer together.
+    w.typeInto(view.field("errLength"), "0.2 mm");
+    w.typeInto(view.field("errDiameter"), "0 %");
+    const auto careful = view.plot()->result();
+    CHECK(careful.meeting == 20);
+    CHECK(careful.meeting >= careless.meeting);
+    CHECK(careful.highSwr[10] - careful.lowSwr[10] < careless.highSwr[10] - careless.lowSwr[10]);
+    CHECK(careful.drawnSwr[10] == Approx(w.sweep()->points[20].swr).margin(0.01));
+    // Which dimensions err.
+    QAction* every = TuneWindow::actionOf(view.which()->menu(), "every dimension");
+    REQUIRE(every != nullptr);
+    CHECK(every->isChecked());
+    TuneWindow::actionOf(view.which()->menu(), "refl")->trigger();
+    CHECK(view.which()->text() == "on 9 of them");
+    CHECK_FALSE(TuneWindow::actionOf(view.which()->menu(), "refl")->isChecked());
+    TuneWindow::actionOf(view.which()->menu(), "every dimension")->trigger();
+    CHECK(view.which()->text() == "on every dimension");
+    // Another design: said to be old.
+    w.typeDimension("driven", "1900 mm");
+    w.settle();
+    CHECK(view.sentence().startsWith("Of an older design"));
+}
+
+TEST_CASE("a scan over one dimension and a map over two; a click sets what was clicked") {
+    TuneWindow w("Inverted V, 60 m");
+    w.click(w.find<app::TunePages>()->tab(3));
+    auto& view = *w.find<app::ScanView>();
+    const auto choose = [&](QComboBox* combo, const QString& text) {
+        const int index = combo->findText(text);
+        REQUIRE(index >= 0);
+        combo->setCurrentIndex(index);
+        Q_EMIT combo->activated(index);
+    };
+    choose(view.dimension(0), "leg");
+    w.typeInto(view.from(0), "12 m");
+    w.typeInto(view.to(0), "15 m");
+    w.click(view.run());
+    w.settle();
+    const auto& scan = view.plot()->scan();
+    REQUIRE(scan.value.size() == 41);
+    // Its middle is the antenna with that leg.
+    const auto there = study::analyse(model::expand(study::withDimension(w.document().design(), "leg", 13.5)),
+                                      w.session().frequencyHz());
+    CHECK(scan.value[20] == Approx(there.figures.swr).epsilon(1e-6));
+    QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(20, 0).toPoint());
+    w.settle();
+    CHECK(model::scopeOf(w.document().design()).values.at("leg") == Approx(13.5).margin(0.02));
+    w.undo();
+    // Two: a map.
+    choose(view.dimension(1), "leg");
+    w.click(view.run());
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("Both dimensions are the same"));
+    choose(view.dimension(1), "spread");
+    choose(view.figures(), "R");
+    w.typeInto(view.from(1), "90 deg");
+    w.typeInto(view.to(1), "150 deg");
+    w.settle();
+    REQUIRE(view.plot()->scan().y.count == 21);
+    QTest::mouseClick(view.plot(), Qt::LeftButton, {}, view.plot()->at(10, 20).toPoint());
+    w.settle();
+    const auto values = model::scopeOf(w.document().design()).values;
+    CHECK(values.at("spread") == Approx(150.0).margin(0.5));
+    CHECK(values.at("leg") == Approx(13.5).margin(0.02));
+    // R has no best; the gain at a watch angle is one of the figures.
+    choose(view.figures(), "gain at 10°");
+    choose(view.dimension(1), "nothing else");
+    w.click(view.run());
+    w.settle();
+    const auto live = w.analysis()->elevation.at(10.0);
+    const auto& gains = view.plot()->scan().value;
+    CHECK(live >= *std::min_element(gains.begin(), gains.end()) - 0.1);
+    CHECK(live <= *std::max_element(gains.begin(), gains.end()) + 0.1);
+    w.typeInto(view.to(0), "11 m");
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("from a lower to a higher value"));
+}
