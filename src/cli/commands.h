@@ -22,6 +22,9 @@ void addCompareCommand(CLI::App& app, int& exitCode);
 /// tune.
 void addTuneCommand(CLI::App& app, int& exitCode);
 
+/// trade.
+void addTradeCommand(CLI::App& app, int& exitCode);
+
 /// matters, tolerance and scan.
 void addBuildCommands(CLI::App& app, int& exitCode);
 

@@ -8,7 +8,7 @@
 
 int main(int argc, char** argv) {
     CLI::App app{
-        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, matters, tolerance, "
+        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, trade, matters, tolerance, "
         "scan, check and verify "
         "without "
         "a window."};
@@ -18,6 +18,7 @@ int main(int argc, char** argv) {
     rm::cli::addFeedPathCommands(app, exitCode);
     rm::cli::addCompareCommand(app, exitCode);
     rm::cli::addTuneCommand(app, exitCode);
+    rm::cli::addTradeCommand(app, exitCode);
     rm::cli::addBuildCommands(app, exitCode);
     rm::cli::addRadialsCommand(app, exitCode);
     rm::cli::addCutCommand(app, exitCode);

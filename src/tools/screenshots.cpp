@@ -16,6 +16,7 @@
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/tune/scan_view.h"
 #include "app/stages/tune/tolerance_view.h"
+#include "app/stages/tune/trade_view.h"
 #include "app/stages/tune/tune_stage.h"
 
 #include <QPushButton>
@@ -62,6 +63,12 @@ void open(Bench& bench, const QString& view) {
         auto* scan = bench.findChild<rm::app::ScanView*>();
         if (view == "map") scan->chooseSecond(1);
         if (view == "map" || view == "scan") scan->run()->click();
+    } else if (view == "trade") {
+        bench.openStage("tune", 4);
+        auto* trade = bench.findChild<rm::app::TradeView*>();
+        trade->run()->click();
+        waitFor([&] { return trade->run()->text() == "Trade"; }, 90000);
+        Q_EMIT trade->plot()->pointChosen(4);
     } else if (view != "gallery") {
         bench.openStage(view);
     }

@@ -120,6 +120,11 @@ has out "13.900"
 check "build as values" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --csv
 has out '"Yagi, reflector",1,'
 check "build with nonsense" 2 "$cli" build "$demo" --stock "0 m"
+check "trade the boom" 0 "$cli" trade "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --goal 1 --from 1.2 --to 1.6 --points 2 --out "$work/trade.json"
+has out '^ *1.2 '
+check "its antennas are designs" 0 "$cli" check "$work/trade.json" --design "Yagi, 70 MHz, 1.2"
+check "trade what is not there" 2 "$cli" trade "$demo" --design "Yagi, 70 MHz" --limit 7 --from 1 --to 2
+has err 'sweep one of --goal 1 (SWR at the radio at most)'
 check "tune without goals" 2 "$cli" tune "$demo" --design "Ground plane, 30 m"
 has err "There is no goal"
 check "what matters" 0 "$cli" matters "$demo" --design "Inverted V, 60 m" --step cm --json

@@ -123,8 +123,8 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     for (QWidget* w : std::initializer_list<QWidget*>{importance_, stage_, counted_}) second->addWidget(w);
     second->addStretch(1);
     second->addWidget(remove_);
-    for (QWidget* w : std::initializer_list<QWidget*>{angleLabel_, angle_, angleToLabel_, angleTo_, towardsLabel_,
-                                                      towards_, drives_})
+    for (QWidget* w : std::initializer_list<QWidget*>{angleLabel_, angle_, angleToLabel_, angleTo_,
+                                                      towardsLabel_, towards_, drives_})
         looks->addWidget(w);
     looks->addStretch(1);
     column->addLayout(first);
@@ -313,9 +313,10 @@ void PlanForm::refresh() {
         relation_->setText(relationWords(*g));
         put(limit_, g->limit);
         limit_->setPlaceholderText(traits.gain ? "most" : "");
-        limit_->setToolTip(traits.gain                       ? "Leave it empty for as much as possible"
-                           : g->kind == GoalKind::Bandwidth ? "The SWR at the radio below which the band counts"
-                                                             : "The number to reach");
+        limit_->setToolTip(traits.gain ? "Leave it empty for as much as possible"
+                           : g->kind == GoalKind::Bandwidth
+                               ? "The SWR at the radio below which the band counts"
+                               : "The number to reach");
         put(wanted_, g->wanted);
         put(angleTo_, g->angleTo);
         put(towards_, g->towards);

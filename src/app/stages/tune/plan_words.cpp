@@ -18,8 +18,9 @@ QString number(double value, int decimals = 2) {
     return QString::number(value, 'f', decimals).replace('-', QChar(0x2212));
 }
 
-/// A value of a goal with its unit.
-QString valueText(const GoalState& state, double value) {
+}  // namespace
+
+QString goalValueText(const GoalState& state, double value) {
     const bool swr = state.unit.empty();
     if (swr) return text(quantity::formatSwr(value));
     const bool coarse = state.unit == "ohm" || state.unit == "%" || state.unit == "°";
@@ -27,6 +28,8 @@ QString valueText(const GoalState& state, double value) {
     const QString unit = state.unit == "ohm" ? QString("Ω") : text(state.unit);
     return number(value, decimals) + (state.unit == "°" ? unit : " " + unit);
 }
+
+namespace {
 
 const GoalState* worstOf(const std::vector<GoalState>& states) {
     const auto worst = std::max_element(states.begin(), states.end(), [](const auto& a, const auto& b) {
@@ -42,25 +45,26 @@ QString briefly(const std::vector<GoalState>& states, bool withWhere) {
         return QString("%1 of %2 bands")
             .arg(std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); }))
             .arg(states.size());
-    if (!withWhere) return valueText(*worst, worst->worst);
-    return valueText(*worst, worst->worst) +
+    if (!withWhere) return goalValueText(*worst, worst->worst);
+    return goalValueText(*worst, worst->worst) +
            (states.size() > 1 ? " " + text(worst->where) : " at " + number(worst->atHz / 1e6, 3) + " MHz");
 }
 
 QString verdictOf(const model::Goal& goal, const std::vector<GoalState>& states) {
     const GoalState* worst = worstOf(states);
     if (worst == nullptr) return {};
-    if (worst->most) return valueText(*worst, worst->worst);
+    if (worst->most) return goalValueText(*worst, worst->worst);
     const auto met = std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); });
     const auto all = static_cast<std::ptrdiff_t>(states.size());
     if (worst->counted) return QString("met on %1 of %2 bands").arg(met).arg(all);
     if (worst->met()) return "met";
     const QString by =
-        worst->unit.empty() && worst->miss > 99.0 ? QString("far") : valueText(*worst, worst->miss);
+        worst->unit.empty() && worst->miss > 99.0 ? QString("far") : goalValueText(*worst, worst->miss);
     const QString how = goal.kind == model::GoalKind::Resistance || goal.kind == model::GoalKind::Resonance
                             ? QString("off by %1").arg(by)
-                        : study::traitsOf(goal.kind).relation == study::Relation::AtLeast ? QString("%1 too little").arg(by)
-                                                         : QString("%1 too much").arg(by);
+                        : study::traitsOf(goal.kind).relation == study::Relation::AtLeast
+                            ? QString("%1 too little").arg(by)
+                            : QString("%1 too much").arg(by);
     return all > 1 ? QString("%1, on %2 of %3 bands").arg(how).arg(all - met).arg(all) : how;
 }
 
@@ -98,10 +102,10 @@ PlanRow goalRow(const model::Goal& goal, const std::vector<GoalState>& now,
     QStringList bands;
     for (const auto& state : shown)
         bands << QString("%1: %2%3")
-                     .arg(text(state.where), valueText(state, state.worst),
+                     .arg(text(state.where), goalValueText(state, state.worst),
                           state.most    ? ""
                           : state.met() ? ", met"
-                                        : ", missed by " + valueText(state, state.miss));
+                                        : ", missed by " + goalValueText(state, state.miss));
     row.tip = bands.join("\n");
     return row;
 }
@@ -147,8 +151,8 @@ QString roundingCost(const std::vector<GoalState>& exact, const std::vector<Goal
     int lost = 0;
     for (std::size_t i = 0; i < exact.size() && i < rounded.size(); ++i) {
         if (exact[i].met() && !rounded[i].met()) ++lost;
-        const QString a = valueText(exact[i], exact[i].worst);
-        const QString b = valueText(rounded[i], rounded[i].worst);
+        const QString a = goalValueText(exact[i], exact[i].worst);
+        const QString b = goalValueText(rounded[i], rounded[i].worst);
         // "SWR", "front-to-rear", "change of gain".
         const QString name = text(exact[i].sentence).section(" at ", 0, 0).section(" as ", 0, 0);
         if (a != b) changes << QString("%1 %2 → %3").arg(name, a, b);

@@ -16,6 +16,9 @@ PlanRow goalRow(const model::Goal& goal, const std::vector<study::GoalState>& no
 PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, std::optional<double> nowM,
                  std::optional<double> bestM);
 
+/// A value of a goal with its unit, as the rows write it.
+QString goalValueText(const study::GoalState& state, double value);
+
 /// What rounding costs: the goals that change by it, exact beside rounded.
 QString roundingCost(const std::vector<study::GoalState>& exact,
                      const std::vector<study::GoalState>& rounded);

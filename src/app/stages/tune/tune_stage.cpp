@@ -6,6 +6,7 @@
 #include "app/stages/tune/matters_page.h"
 #include "app/stages/tune/scan_page.h"
 #include "app/stages/tune/tolerance_page.h"
+#include "app/stages/tune/trade_page.h"
 #include "app/stages/tune/tune_pages.h"
 #include "app/stages/tune/tune_view.h"
 #include "core/study/tune_axes.h"
@@ -51,6 +52,13 @@ TuneStage::TuneStage(Session& s, Editing& editing)
     pages_->addPage("What matters", "What each dimension does to the figures", others_[0]->widget());
     pages_->addPage("Tolerance", "What errors of building do", others_[1]->widget());
     pages_->addPage("Scan", "A figure over one or two dimensions", others_[2]->widget());
+    auto trade = std::make_unique<TradePage>(s, editing);
+    connect(trade.get(), &TradePage::tuneRequested, this, [this] {
+        openPage(view_);
+        start({});
+    });
+    pages_->addPage("Trade-off", "What can be had against one number that is asked", trade->widget());
+    others_.push_back(std::move(trade));
     connect(view_, &TuneView::startRequested, this, [this] { start({}); });
     connect(view_, &TuneView::goOnRequested, this, [this] {
         if (proposal_) start(proposal_->result.best.values);
@@ -103,7 +111,10 @@ std::vector<StageAction> TuneStage::actions() {
         {StageAction::Menu::Study, "&Tolerance of building", "Ctrl+9",
          "The curves to expect of many builds with random errors", page(others_[1]->widget())},
         {StageAction::Menu::Study, "Scan one or two &dimensions", "Ctrl+Shift+9",
-         "A figure as a curve over one dimension, or as a map over two", page(others_[2]->widget())}};
+         "A figure as a curve over one dimension, or as a map over two", page(others_[2]->widget())},
+        {StageAction::Menu::Study, "Trade-&off", "Ctrl+Alt+8",
+         "What the antenna can do against one number that is asked of it, all else tuned",
+         page(others_[3]->widget())}};
 }
 
 void TuneStage::openPage(QWidget* page) {
