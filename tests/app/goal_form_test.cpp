@@ -1,5 +1,8 @@
 // The form of a goal in the real window: what each kind asks for, and what is typed into it.
+#include <QCheckBox>
 #include <QComboBox>
+
+#include "app/stages/tune/as_built_row.h"
 
 #include "tune_window.h"
 
@@ -103,4 +106,39 @@ TEST_CASE("a goal holds for the drive sets that are ticked") {
     w.shot("drives");
     w.trigger(w.form().drives()->menu(), "as it is driven now");
     CHECK(w.last().driveSets.empty());
+}
+
+TEST_CASE("tuned as I build: ticked, typed, and the proposal says what it brings") {
+    GoalWindow w;
+    w.easyPlan();
+    auto* row = w.view().asBuilt();
+    CHECK_FALSE(row->check()->isChecked());
+    CHECK_FALSE(row->field(0)->isEnabled());
+    CHECK(row->field(0)->text() == "1 mm");
+    w.click(row->check());
+    w.settle();
+    CHECK(w.plan().asBuilt);
+    CHECK(row->field(0)->isEnabled());
+    w.typeInto(row->field(0), "2 mm");
+    CHECK(w.plan().errors.length == "2 mm");
+    w.typeInto(row->field(1), "5 cm");
+    w.typeInto(row->field(2), "0 %");
+    w.shot("as-built");
+    w.click(w.view().start());
+    w.waitForTune();
+    REQUIRE(w.view().proposal() != nullptr);
+    REQUIRE(w.view().proposal()->result.asBuilt);
+    CHECK(w.view().built().startsWith("As you build, "));
+    CHECK(w.view().built().contains("of 100 meet every goal"));
+    // Two dimensions cannot make up for what all the others do: said, not hidden.
+    CHECK_FALSE(w.view().proposal()->result.asBuilt->nineOfTen());
+    CHECK(w.view().built().contains("nine of ten were not found"));
+    CHECK(w.notice()->sentence().contains("but only by"));
+    w.shot("as-built-proposal");
+    w.undo();
+    w.undo();
+    w.undo();
+    CHECK(row->field(0)->text() == "1 mm");
+    w.undo();
+    CHECK_FALSE(w.plan().asBuilt);
 }

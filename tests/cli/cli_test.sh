@@ -109,6 +109,8 @@ cat > "$work/goals.json" <<'G'
 G
 check "tune" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --out "$work/tuned.json" --checkpoint "$work/point.json" --json
 json "d['met'] and all(g['met'] for g in d['rounded']) and set(d['best']['values']) == {'refl', 'driven', 'd1'}"
+check "tune as it is built" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --as-built --json
+json "d['as_built']['builds'] == 100 and d['as_built']['meeting'] >= d['as_built']['plain_meeting']"
 check "tune again from its checkpoint" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --checkpoint "$work/point.json"
 has err "going on from"
 has out "rounded to steps"

@@ -18,13 +18,13 @@ enum class GoalKind {
     FrontToBack,  ///< dB over the direction straight behind, at least
     Null,         ///< dB below the strongest lobe in one direction, at least
     Flat,         ///< variation of the gain over the band in dB, at most
-    SideLobe,     ///< of the elevation or azimuth cut in dB below the main lobe, at least; the sign is not read
-    Resistance,   ///< at the antenna in ohm, between
-    Impedance,    ///< at the antenna: ohm from a wanted one, at most
-    Efficiency,   ///< percent, at least
-    Takeoff,      ///< degrees, at most
-    Resonance,    ///< X = 0 at a frequency
-    Bandwidth     ///< around the middle of the band or range, below an SWR, as wide as possible
+    SideLobe,  ///< of the elevation or azimuth cut in dB below the main lobe, at least; the sign is not read
+    Resistance,  ///< at the antenna in ohm, between
+    Impedance,   ///< at the antenna: ohm from a wanted one, at most
+    Efficiency,  ///< percent, at least
+    Takeoff,     ///< degrees, at most
+    Resonance,   ///< X = 0 at a frequency
+    Bandwidth    ///< around the middle of the band or range, below an SWR, as wide as possible
 };
 
 enum class Importance { Useful, Important, Essential };
@@ -74,12 +74,26 @@ struct BuildLimit {
     bool operator==(const BuildLimit&) const = default;
 };
 
+/// Errors of building as typed, standard deviations: lengths with their units, shares with a percent sign.
+struct BuildErrorTexts {
+    std::string length = "3 mm";
+    std::string angle = "0.5 deg";
+    std::string diameter = "2 %";
+    std::string height = "0.1 m";
+    std::string ground = "30 %";
+    Extra extra = {};
+
+    bool operator==(const BuildErrorTexts&) const = default;
+};
+
 struct TunePlan {
     std::vector<Goal> goals;
     std::vector<Mover> movers;
     std::vector<BuildLimit> limits;
+    bool asBuilt = false;  ///< goals are to hold for nine of ten builds with these errors
+    BuildErrorTexts errors{"1 mm", "0.5 deg", "1 %", "0.1 m", "30 %"};
 
-    bool empty() const { return goals.empty() && movers.empty() && limits.empty(); }
+    bool empty() const { return goals.empty() && movers.empty() && limits.empty() && !asBuilt; }
     Extra extra = {};
 
     bool operator==(const TunePlan&) const = default;

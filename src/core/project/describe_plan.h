@@ -76,11 +76,24 @@ void describe(Fields& f, Of<model::BuildLimit>) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<model::BuildErrorTexts>) {
+    using model::BuildErrorTexts;
+    f.text("length", &BuildErrorTexts::length, When::Always);
+    f.text("angle", &BuildErrorTexts::angle, When::Always);
+    f.text("diameter", &BuildErrorTexts::diameter, When::Always);
+    f.text("height", &BuildErrorTexts::height, When::Always);
+    f.text("ground", &BuildErrorTexts::ground, When::Always);
+    f.extra(&BuildErrorTexts::extra);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::TunePlan>) {
     using model::TunePlan;
     f.list("goals", &TunePlan::goals, "goal");
     f.list("may move", &TunePlan::movers, "mover");
     f.list("limits", &TunePlan::limits, "limit");
+    f.flag("as built", &TunePlan::asBuilt);
+    f.object("errors", &TunePlan::errors);
     f.extra(&TunePlan::extra);
 }
 

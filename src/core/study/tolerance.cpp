@@ -19,6 +19,9 @@ namespace rm::study {
 
 namespace {
 
+/// Frequencies per range at which the goals of a build are read.
+constexpr int kBuildSamples = 7;
+
 double shareOf(std::vector<double> values, double share) {
     const auto at = static_cast<std::ptrdiff_t>(std::lround(share * static_cast<double>(values.size() - 1)));
     std::nth_element(values.begin(), values.begin() + at, values.end());
@@ -30,13 +33,27 @@ std::string scaled(const std::string& text, double factor) {
     return text.empty() ? text : fmt::format("({})*{:.9g}", text, factor);
 }
 
-model::Design erred(const model::Design& design, const BuildErrors& errors, std::mt19937& random) {
+std::vector<double> drawn(const model::Design& design, std::mt19937& random) {
     std::normal_distribution<double> normal;
+    std::vector<double> deviates(errorCount(design));
+    for (double& one : deviates) one = normal(random);
+    return deviates;
+}
+
+}  // namespace
+
+std::size_t errorCount(const model::Design& design) {
+    return design.dimensions.size() + design.parts.size() + 2;
+}
+
+model::Design builtWith(const model::Design& design, const BuildErrors& errors,
+                        const std::vector<double>& deviates) {
+    auto next = deviates.begin();
     model::Design d = design;
     const auto scope = model::scopeOf(design);
     for (auto& dimension : d.dimensions) {
         const auto& only = errors.only;
-        const double by = normal(random);
+        const double by = *next++;
         if (!only.empty() && std::find(only.begin(), only.end(), dimension.name) == only.end()) continue;
         const double error = dimension.kind == model::DimensionKind::Length  ? errors.lengthM
                              : dimension.kind == model::DimensionKind::Angle ? errors.angleDeg
@@ -47,13 +64,13 @@ model::Design erred(const model::Design& design, const BuildErrors& errors, std:
             dimension.text = model::exactText(dimension.kind, value->second + error * by);
     }
     for (auto& part : d.parts) {
-        const double factor = std::max(0.2, 1.0 + errors.diameterShare * normal(random));
+        const double factor = std::max(0.2, 1.0 + errors.diameterShare * *next++);
         if (quantity::isPlainNumber(part.conductor.diameter))
             part.conductor.diameter = scaled(part.conductor.diameter, factor);
     }
-    const double lift = errors.heightM * normal(random);
+    const double lift = errors.heightM * *next++;
     if (errors.heightM > 0.0) d.site.height = fmt::format("({}) + {:.9g} m", d.site.height, lift);
-    const double wet = std::exp(errors.groundShare * normal(random));
+    const double wet = std::exp(errors.groundShare * *next++);
     if (errors.groundShare > 0.0 && d.site.ground == model::GroundKind::Real) {
         // A soil with a name becomes one of its own figures.
         if (const model::Soil* soil = model::findSoil(d.site.soil)) {
@@ -67,7 +84,23 @@ model::Design erred(const model::Design& design, const BuildErrors& errors, std:
     return d;
 }
 
-}  // namespace
+int buildsMeeting(const model::Design& design, const std::vector<model::Band>& bands,
+                  const BuildErrors& errors, int builds, unsigned seed, const std::stop_token& stop) {
+    std::mt19937 random(seed);
+    std::vector<model::Design> built;
+    for (int i = 0; i < builds; ++i) built.push_back(builtWith(design, errors, drawn(design, random)));
+    std::atomic<int> meeting{0};
+    tbb::parallel_for(std::size_t{0}, built.size(), [&](std::size_t i) {
+        unlessStopped(stop, [&] {
+            try {
+                if (allMet(readGoals(built[i], bands, kBuildSamples, stop))) ++meeting;
+            } catch (const Error&) {
+                // A build that cannot be worked out meets nothing.
+            }
+        });
+    });
+    return meeting;
+}
 
 BuildErrors readErrors(const ErrorTexts& texts) {
     const auto read = [](std::string typed, quantity::Kind kind, const char* what) {
@@ -102,7 +135,7 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
     // Errors are drawn one after the other, so that the seed alone decides them.
     std::mt19937 random(seed);
     std::vector<model::Design> built;
-    for (int i = 0; i < builds; ++i) built.push_back(erred(design, errors, random));
+    for (int i = 0; i < builds; ++i) built.push_back(builtWith(design, errors, drawn(design, random)));
     const bool goals = std::any_of(design.tune.goals.begin(), design.tune.goals.end(),
                                    [](const model::Goal& g) { return g.enabled; });
     struct One {
@@ -123,7 +156,7 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
                 endWhere(stop);
                 for (const auto& p : swept.points) one.swr.push_back(p.swr);
                 if (goals) {
-                    one.states = readGoals(built[i], bands, 7, stop);
+                    one.states = readGoals(built[i], bands, kBuildSamples, stop);
                     one.meets = allMet(one.states);
                 }
             } catch (const Error&) {

@@ -20,16 +20,20 @@ struct BuildErrors {
     std::vector<std::string> only;  ///< dimensions that err; empty: all
 };
 
-/// Errors as typed: lengths with their units, shares with a percent sign.
-struct ErrorTexts {
-    std::string length = "3 mm";
-    std::string angle = "0.5 deg";
-    std::string diameter = "2 %";
-    std::string height = "0.1 m";
-    std::string ground = "30 %";
-};
+using ErrorTexts = model::BuildErrorTexts;
 /// Throws rm::Error naming the error that cannot be read.
 BuildErrors readErrors(const ErrorTexts& texts);
+
+/// How many things of a design may be built wrong: its dimensions, its conductors, its height and its soil.
+std::size_t errorCount(const model::Design& design);
+
+/// The design with errors, each a deviate of the normal distribution: `errorCount` of them.
+model::Design builtWith(const model::Design& design, const BuildErrors& errors,
+                        const std::vector<double>& deviates);
+
+/// How many of so many builds meet every goal with a limit. The same seed draws the same errors.
+int buildsMeeting(const model::Design& design, const std::vector<model::Band>& bands,
+                  const BuildErrors& errors, int builds, unsigned seed, const std::stop_token& stop = {});
 
 /// Many builds of a design.
 struct Tolerance {

@@ -28,7 +28,7 @@ constexpr double kSameMost = 5e-3;
 constexpr double kFirstShare = 0.3;
 constexpr double kShare = 0.15;
 /// Rounds of looking at the neighbours.
-constexpr int kRounds = 2;
+constexpr int kLendRounds = 2;
 
 /// Which of two answers to one question is better: what is missed less, then what has more of what is wanted
 /// without a limit.
@@ -87,7 +87,7 @@ class Trader {
                 find(before, static_cast<std::size_t>(level[i]), first);
             });
         }
-        for (int round = 0; round < kRounds && !over(); ++round) {
+        for (int round = 0; round < kLendRounds && !over(); ++round) {
             bool moved = false;
             const auto count = out_.points.size();
             for (std::size_t i = 1; i < count; ++i) moved = borrow(i, i - 1) || moved;

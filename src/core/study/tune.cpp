@@ -6,6 +6,8 @@
 #include <cmath>
 #include <random>
 
+#include "core/stopped.h"
+#include "core/study/tune_as_built.h"
 #include "core/study/tune_search.h"
 
 namespace rm::study {
@@ -117,6 +119,7 @@ TuneGradient tuneGradient(const model::Design& design, const std::vector<model::
 TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
                 const TuneOptions& options) {
     requireUsable(model::expand(design));
+    if (design.tune.asBuilt) readErrors(design.tune.errors);
     Prober prober(design, bands, options.samples, options.resume,
                   options.control ? options.control : std::make_shared<TuneControl>(), options.stop);
     Search search(prober, options);
@@ -155,6 +158,14 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
         if (!refine(prober, prober.at(best.x), bands)) break;
         prober.frequenciesChanged();
         best = search.climb(best.x);
+    }
+    if (design.tune.asBuilt && !search.over()) {
+        result.asBuilt.emplace();
+        try {
+            best = tuneAsBuilt(search, prober, design, bands, options, best, *result.asBuilt);
+        } catch (const Stopped&) {
+            result.asBuilt.reset();
+        }
     }
     result.best = search.stateOf(best);
     result.stopped = search.over();

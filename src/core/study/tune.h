@@ -4,6 +4,7 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <optional>
 #include <stop_token>
 #include <string>
 #include <vector>
@@ -37,6 +38,15 @@ struct TuneOptions {
     std::shared_ptr<TuneControl> control = {};  ///< to pause and to watch; nothing: neither
 };
 
+/// What tuning for nine of ten builds has brought and cost.
+struct AsBuilt {
+    int builds = 0;
+    int meeting = 0;       ///< of the builds of the proposal, those that meet every goal
+    int plainMeeting = 0;  ///< of those of the antenna tuned without regard to errors
+    bool nineOfTen() const { return 10 * meeting >= 9 * builds; }
+    std::vector<GoalState> plain;  ///< the goals of that antenna, on steps that can be built
+};
+
 struct TuneResult {
     TuneState before;
     TuneState best;
@@ -44,6 +54,7 @@ struct TuneResult {
     model::Design proposal;                     ///< the design with these
     std::vector<GoalState> exact;               ///< the goals of the best, densely sampled
     std::vector<GoalState> rounded;             ///< the goals of the proposal, likewise
+    std::optional<AsBuilt> asBuilt;             ///< where the plan asks for it
     bool stopped = false;
 };
 
@@ -52,9 +63,10 @@ struct TuneResult {
 /// 1994; NLopt), from the design, from the best of a spread of random points, and from places near the best
 /// until they bring nothing. Goals that count bands take a slack per band, whose sum is minimised with
 /// weights that give up what is farthest (E. Candes, M. Wakin and S. Boyd, J. Fourier Anal. Appl. 14, 2008).
-/// Values from a list are tried one by one. What moves circuits alone takes no field solution. The same seed
-/// gives the same result as long as neither time nor stop end it. Throws rm::Error where the plan cannot be
-/// read or the design cannot be solved.
+/// Where goals are to hold for nine of ten builds, every miss gets a margin from its first-order spread under
+/// the errors, and the margins grow until a run of builds agrees. Values from a list are tried one by one.
+/// What moves circuits alone takes no field solution. The same seed gives the same result as long as neither
+/// time nor stop end it. Throws rm::Error where the plan cannot be read or the design cannot be solved.
 TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
                 const TuneOptions& options = {});
 

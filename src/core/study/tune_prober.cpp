@@ -95,6 +95,8 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
         return trial;
     }
     trial.misses = allMisses(trial.samples, expansion);
+    for (std::size_t i = 0; i < margins_.size(); ++i)
+        if (!goals_.layout()[i].most) trial.misses[i] += margins_[i];
     trial.good =
         std::all_of(trial.misses.begin(), trial.misses.end(), [](double v) { return std::isfinite(v); });
     if (!withGradient || !trial.good) return trial;
@@ -112,6 +114,22 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
                 (sides[1][m] - sides[0][m]) / (2.0 * kStep);
     }
     return trial;
+}
+
+std::vector<double> Prober::missesOf(const model::Design& design) const {
+    const auto drives = goals_.expand(design);
+    for (const auto& expansion : drives) requireUsable(expansion);
+    Goals::Samples samples;
+    for (const auto& range : goals_.ranges()) {
+        const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(drives.front().model, range.highHz));
+        samples.emplace_back();
+        for (const double hz : range.hz) {
+            ++control_->evaluations;
+            ++control_->solutions;
+            samples.back().push_back(goals_.read(drives, em::solvePorts(mesh, hz, stop_)));
+        }
+    }
+    return allMisses(samples, drives.front());
 }
 
 std::vector<double> Prober::allMisses(const Goals::Samples& samples,

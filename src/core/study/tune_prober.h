@@ -40,6 +40,14 @@ class Prober {
     /// A trial that is asked to stop is none that is good.
     Trial probe(const std::vector<double>& x, bool withGradient) const;
 
+    /// The misses of a design that need not be one of the tuner's, without margins. Throws rm::Error,
+    /// rm::Stopped.
+    std::vector<double> missesOf(const model::Design& design) const;
+
+    /// What is added to the misses of goals with limits from now on, one per entry of the layout; none:
+    /// nothing.
+    void setMargins(std::vector<double> margins) { margins_ = std::move(margins); }
+
     /// The field solutions that are kept belong to the frequencies of before.
     void frequenciesChanged() { kept_.clear(); }
 
@@ -54,13 +62,14 @@ class Prober {
 
     FieldPtr fieldOf(const model::Expansion& expansion) const;
     std::vector<double> allMisses(const Goals::Samples& samples, const model::Expansion& expansion) const;
-    void differentiate(const std::vector<double>& x, std::size_t axis, std::size_t wires,
-                       const Trial& trial, const Field& field, std::vector<double> (&sides)[2]) const;
+    void differentiate(const std::vector<double>& x, std::size_t axis, std::size_t wires, const Trial& trial,
+                       const Field& field, std::vector<double> (&sides)[2]) const;
 
     const model::Design& design_;
     Goals goals_;
     std::vector<Axis> axes_;
     std::vector<PlainLimit> limits_;
+    std::vector<double> margins_;
     std::shared_ptr<TuneControl> control_;
     std::stop_token stop_;
     mutable std::mutex mutex_;

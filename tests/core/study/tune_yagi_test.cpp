@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include "core/study/goal_words.h"
+#include "core/study/tolerance.h"
 #include "core/study/tune.h"
 #include "plans.h"
 
@@ -91,4 +92,37 @@ TEST_CASE("the search goes on near what is good: the gain of an 11-element Yagi"
     INFO(result.best.evaluations << " evaluations, " << valueOf(result.exact, 3) << " dBi");
     CHECK(study::allMet(result.exact));
     CHECK(valueOf(result.exact, 3) > 15.40);
+}
+
+TEST_CASE("tuned as it is built: nine of ten builds meet the goals, and what that costs is said") {
+    auto d = poorYagi(1);
+    auto gain = goal(GoalKind::Gain, "", "50.2 MHz");
+    gain.stage = 2;
+    d.tune.goals = {goal(GoalKind::Swr, "1.5", "50 MHz", "50.4 MHz"),
+                    goal(GoalKind::FrontToRear, "14", "50 MHz", "50.4 MHz"), gain};
+    d.reference = "25";
+    const auto plain = study::tune(d, {}, {});
+    CHECK_FALSE(plain.asBuilt);
+    d.tune.asBuilt = true;
+    d.tune.errors = {"4 mm", "0.5 deg", "1 %", "0.1 m", "30 %"};
+    const auto robust = study::tune(d, {}, {});
+    REQUIRE(robust.asBuilt);
+    const auto& built = *robust.asBuilt;
+    INFO("plain " << built.plainMeeting << ", robust " << built.meeting << " of " << built.builds << "\n"
+                  << listed(built.plain) << listed(robust.rounded));
+    CHECK(built.builds == 100);
+    CHECK(built.plainMeeting < 75);
+    CHECK(built.meeting >= 90);
+    // The same antenna, drawn with other errors, by the study that anyone can run.
+    const auto errors = study::readErrors(d.tune.errors);
+    CHECK(study::studyTolerance(robust.proposal, {}, 50e6, 50.4e6, 200, errors, 77).meeting >= 166);
+    CHECK(study::buildsMeeting(plain.proposal, {}, errors, 100, 1) == built.plainMeeting);
+    // It is paid for with what has no limit.
+    CHECK(allMet(robust.rounded));
+    CHECK(robust.rounded[2].worst < built.plain[2].worst);
+    CHECK(built.plain[2].worst == Approx(plain.rounded[2].worst).margin(1e-9));
+    // The same seed, the same antenna; errors that cannot be read are said.
+    CHECK(study::tune(d, {}, {}).best.values == robust.best.values);
+    d.tune.errors.length = "a lot";
+    CHECK_THROWS_WITH(study::tune(d, {}, {}), Catch::Contains("error of the lengths"));
 }

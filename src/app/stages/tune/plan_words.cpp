@@ -146,22 +146,42 @@ PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, s
     return row;
 }
 
-QString roundingCost(const std::vector<GoalState>& exact, const std::vector<GoalState>& rounded) {
+namespace {
+
+/// "gain 16.80 dBi → 16.52 dBi" for every goal whose value shows a difference.
+QStringList differencesOf(const std::vector<GoalState>& before, const std::vector<GoalState>& after) {
     QStringList changes;
-    int lost = 0;
-    for (std::size_t i = 0; i < exact.size() && i < rounded.size(); ++i) {
-        if (exact[i].met() && !rounded[i].met()) ++lost;
-        const QString a = goalValueText(exact[i], exact[i].worst);
-        const QString b = goalValueText(rounded[i], rounded[i].worst);
+    for (std::size_t i = 0; i < before.size() && i < after.size(); ++i) {
+        const QString a = goalValueText(before[i], before[i].worst);
+        const QString b = goalValueText(after[i], after[i].worst);
         // "SWR", "front-to-rear", "change of gain".
-        const QString name = text(exact[i].sentence).section(" at ", 0, 0).section(" as ", 0, 0);
+        const QString name = text(before[i].sentence).section(" at ", 0, 0).section(" as ", 0, 0);
         if (a != b) changes << QString("%1 %2 → %3").arg(name, a, b);
     }
+    return changes;
+}
+
+}  // namespace
+
+QString roundingCost(const std::vector<GoalState>& exact, const std::vector<GoalState>& rounded) {
+    const QStringList changes = differencesOf(exact, rounded);
     if (changes.isEmpty()) return "Rounding to these steps costs nothing that shows.";
+    int lost = 0;
+    for (std::size_t i = 0; i < exact.size() && i < rounded.size(); ++i)
+        if (exact[i].met() && !rounded[i].met()) ++lost;
     return (lost > 0 ? QString("Rounding loses %1: ")
                            .arg(lost == 1 ? QString("a goal") : QString("%1 goals").arg(lost))
                      : QString("Rounding: ")) +
            changes.mid(0, 3).join(";  ") + ".";
+}
+
+QString asBuiltText(const study::AsBuilt& built, const std::vector<GoalState>& rounded) {
+    const QStringList changes = differencesOf(built.plain, rounded);
+    QString said = QString("As you build, %1 of %2 meet every goal").arg(built.meeting).arg(built.builds);
+    if (!built.nineOfTen()) said += ": nine of ten were not found";
+    if (changes.isEmpty()) return said + (built.nineOfTen() ? "; nothing had to be given for it." : ".");
+    return said + QString(" (tuned without regard to it, %1). Beside that: ").arg(built.plainMeeting) +
+           changes.mid(0, 4).join(";  ") + ".";
 }
 
 QString changesText(const std::vector<study::FigureChange>& changes, bool better) {

@@ -5,6 +5,7 @@
 #include "core/model/design.h"
 #include "core/study/figure_changes.h"
 #include "core/study/goal_values.h"
+#include "core/study/tune.h"
 
 namespace rm::app {
 
@@ -22,6 +23,9 @@ QString goalValueText(const study::GoalState& state, double value);
 /// What rounding costs: the goals that change by it, exact beside rounded.
 QString roundingCost(const std::vector<study::GoalState>& exact,
                      const std::vector<study::GoalState>& rounded);
+
+/// What tuning for nine of ten builds has brought, and what it costs beside tuning without.
+QString asBuiltText(const study::AsBuilt& built, const std::vector<study::GoalState>& rounded);
 
 /// What becomes better, or worse, in one line; where nothing becomes either, the line of the worse says so.
 QString changesText(const std::vector<study::FigureChange>& changes, bool better);

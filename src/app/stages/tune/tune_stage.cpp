@@ -217,6 +217,12 @@ void TuneStage::propose(const model::Design& design, const std::vector<model::Ba
             "Nothing better was found than the design as it is: let more move, or ask for less.");
     else if (result.stopped)
         session().caution("Stopped: the best so far is the proposal.");
+    else if (result.asBuilt && study::allMet(goals) && !result.asBuilt->nineOfTen())
+        session().caution(
+            QString("Every goal is met as drawn, but only by %1 of %2 builds: let more move, ask for "
+                    "less, or build more exactly.")
+                .arg(result.asBuilt->meeting)
+                .arg(result.asBuilt->builds));
     else if (missed > 0 && study::allMet(goals))
         session().good(
             "Met on as many bands as were found together; the others are given up. Hover a goal for each "

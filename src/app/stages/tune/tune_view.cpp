@@ -14,6 +14,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/stages/tune/as_built_row.h"
 #include "app/stages/tune/history_plot.h"
 #include "app/stages/tune/mover_table.h"
 #include "app/stages/tune/plan_form.h"
@@ -126,9 +127,14 @@ TuneView::TuneView(Session& session, QWidget* parent)
 
 QWidget* TuneView::planPage() {
     auto* page = new QWidget;
-    auto* row = new QHBoxLayout(page);
-    row->setContentsMargins(0, 0, 0, 0);
+    auto* all = new QVBoxLayout(page);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(3);
+    auto* row = new QHBoxLayout;
     row->setSpacing(8);
+    all->addLayout(row, 1);
+    asBuilt_ = new AsBuiltRow(document_);
+    all->addWidget(asBuilt_);
     auto* left = new QVBoxLayout;
     left->setSpacing(3);
     movers_ = new MoverTable(document_);
@@ -185,8 +191,12 @@ QWidget* TuneView::proposalPage() {
     cost_ = soft();
     cost_->setWordWrap(true);
     cost_->setAccessibleName("What rounding costs");
+    built_ = soft();
+    built_->setWordWrap(true);
+    built_->setAccessibleName("What building does to it");
     column->addWidget(round_);
     column->addWidget(cost_);
+    column->addWidget(built_);
     for (QLabel** label : {&worse_, &better_}) {
         *label = soft();
         (*label)->setWordWrap(true);
@@ -248,6 +258,7 @@ void TuneView::addLimitOf(LimitKind kind) {
 
 void TuneView::refresh() {
     movers_->refresh();
+    asBuilt_->refresh();
     fillRows();
     choose(rows_->selected());
 }
@@ -382,6 +393,10 @@ void TuneView::setProposal(ProposalPtr proposal) {
     if (proposal_) {
         cost_->setText(roundingCost(proposal_->result.exact, proposal_->result.rounded));
         cost_->setToolTip(cost_->text());
+        const auto& asBuilt = proposal_->result.asBuilt;
+        built_->setText(asBuilt ? asBuiltText(*asBuilt, proposal_->result.rounded) : QString());
+        built_->setToolTip(built_->text());
+        built_->setVisible(asBuilt.has_value());
         start_->setText("Tune again");
         worse_->clear();
         better_->clear();
@@ -403,6 +418,10 @@ void TuneView::setChosen(const PlanState& state) {
 
 QString TuneView::rate() const {
     return rate_->text();
+}
+
+QString TuneView::built() const {
+    return built_->text();
 }
 
 QString TuneView::worse() const {

@@ -35,6 +35,8 @@ struct PlanState {
     std::vector<study::FigureChange> changes = {};  ///< against the design as it is; of a proposal
 };
 
+class AsBuiltRow;
+
 class TuneView : public Themed<QWidget> {
     Q_OBJECT
   public:
@@ -72,6 +74,9 @@ class TuneView : public Themed<QWidget> {
     QToolButton* discard() { return discard_; }
     QToolButton* goOn() { return goOn_; }
     QCheckBox* rounded() { return round_; }
+    AsBuiltRow* asBuilt() { return asBuilt_; }
+    /// What tuning as it is built has brought and cost; empty where that was not asked for.
+    QString built() const;
     QToolButton* addGoal() { return addGoal_; }
     QToolButton* addLimit() { return addLimit_; }
     QToolButton* others() { return others_; }
@@ -128,11 +133,13 @@ class TuneView : public Themed<QWidget> {
     QMenu* othersMenu_;
     HistoryPlot* history_;
     QLabel* rate_;
+    AsBuiltRow* asBuilt_;
     QLineEdit* seconds_;
     QLineEdit* seed_;
     ProposalTable* table_;
     QCheckBox* round_;
     QLabel* cost_;
+    QLabel* built_;
     QLabel* worse_;
     QLabel* better_;
     QPushButton* accept_;
