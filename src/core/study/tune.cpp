@@ -102,6 +102,8 @@ std::vector<GoalState> readGoals(const model::Design& design, const std::vector<
         const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(drives.front().model, range.highHz));
         std::vector<GoalSample> read(range.hz.size());
         tbb::parallel_for(std::size_t{0}, range.hz.size(), [&](std::size_t i) {
+            // The same whatever this thread has worked on before.
+            em::forgetPairs();
             read[i] = goals.read(drives, em::solvePorts(mesh, range.hz[i], stop));
         });
         all.push_back(std::move(read));

@@ -119,6 +119,8 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
 std::vector<double> Prober::missesOf(const model::Design& design) const {
     const auto drives = goals_.expand(design);
     for (const auto& expansion : drives) requireUsable(expansion);
+    // The same whatever this thread has worked on before.
+    em::forgetPairs();
     Goals::Samples samples;
     for (const auto& range : goals_.ranges()) {
         const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(drives.front().model, range.highHz));
