@@ -8,7 +8,8 @@
 
 int main(int argc, char** argv) {
     CLI::App app{
-        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, trade, matters, tolerance, "
+        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, trade, matters, "
+        "tolerance, "
         "scan, check and verify "
         "without "
         "a window."};

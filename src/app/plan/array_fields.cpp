@@ -222,7 +222,9 @@ void ItemEditor::buildDrive() {
     title_->setText("Drive set");
     addText(
         "Name", [i](const Design& d) { return model::at(d.driveSets, i).name; },
-        [i](Design& d, const std::string& v) { model::renameDriveSet(d, model::indexOf(d.driveSets, i), v); });
+        [i](Design& d, const std::string& v) {
+            model::renameDriveSet(d, model::indexOf(d.driveSets, i), v);
+        });
     connect(addButton("All sets side by side…", "Table and patterns of every drive set"),
             &QToolButton::clicked, this, &ItemEditor::drivesRequested);
     addChoice(

@@ -52,7 +52,8 @@ void renameFeed(Design& design, std::size_t feed, const std::string& name) {
 void renameDriveSet(Design& design, std::size_t set, const std::string& name) {
     const std::string before = design.driveSets.at(set).name;
     design.driveSets[set].name = name;
-    for (auto& goal : design.tune.goals) std::replace(goal.driveSets.begin(), goal.driveSets.end(), before, name);
+    for (auto& goal : design.tune.goals)
+        std::replace(goal.driveSets.begin(), goal.driveSets.end(), before, name);
 }
 
 void renameElement(Design& design, std::size_t part, std::size_t element, const std::string& name) {
