@@ -25,3 +25,4 @@ take stack-dark --design 8 --lobe --dark
 take drives-light --design 8 --view drives
 take proposal-light --design 7 --view proposal
 take tolerance-light --design 7 --view tolerance
+take trade-light --design 7 --view trade
