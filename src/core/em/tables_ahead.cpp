@@ -100,9 +100,18 @@ void buildTablesAhead(const GroundTables& tables, const Mesh& mesh, const std::v
     Wanted wanted;
     for (const std::size_t a : from)
         for (const std::size_t b : to) want(mesh.spans[a], mesh.spans[b], wanted);
-    tables.air->prepare(wanted.air);
-    tables.soil->prepare(wanted.soil);
-    tables.across->prepare(wanted.across);
+    // Side by side: each has pieces that wait for others of its own.
+    const auto stop = StopScope::current();
+    parallelBoth(
+        [&] {
+            const StopScope scope(stop);
+            tables.soil->prepare(wanted.soil);
+            tables.air->prepare(wanted.air);
+        },
+        [&] {
+            const StopScope scope(stop);
+            tables.across->prepare(std::move(wanted.across));
+        });
 }
 
 }  // namespace rm::em
