@@ -225,17 +225,20 @@ class RotationalSolver {
         std::vector<MatrixXc> sides(sectors_);
         coupleRest(sides, localWeights);
         const std::vector<MatrixXc> spectrum = transformed(sides);
-        const std::vector<MatrixXc> answers = answersTo(spectrum);
+        std::vector<std::size_t> excited;
+        for (std::size_t m = 0; m < sectors_; ++m)
+            if (!spectrum[m].isZero(0.0)) excited.push_back(m);
+        const std::vector<MatrixXc> answers = answersTo(spectrum, excited);
         // sum over sectors of K_i^T X_i = n sum over modes of K^_{-m}^T X^_m.
         const double n = static_cast<double>(sectors_);
-        for (std::size_t m = 0; m < sectors_; ++m) {
+        for (const std::size_t m : excited) {
             const MatrixXc& opposite = spectrum[(sectors_ - m) % sectors_];
             const MatrixXc product = n * (opposite.leftCols(border).transpose() * answers[m]);
             schur -= product.leftCols(border);
             rhs -= product.rightCols(ports);
         }
         const MatrixXc outside = schur.partialPivLu().solve(rhs);
-        return collect(answers, outside, localWeights.rows());
+        return collect(answers, excited, outside, localWeights.rows());
     }
 
     Eigen::Index unknowns() const { return static_cast<Eigen::Index>(sectors_) * p_ + r_ + 1; }
@@ -312,7 +315,8 @@ class RotationalSolver {
     /// Solves every mode that something excites. The matrix of mode m is the sum over d of A_d exp(2 pi j m
     /// d/n), A_d the interactions of the first sector with sector d. By reciprocity A_{n-d} is A_d
     /// transposed, and so is mode n-m of mode m.
-    std::vector<MatrixXc> answersTo(const std::vector<MatrixXc>& spectrum) const {
+    std::vector<MatrixXc> answersTo(const std::vector<MatrixXc>& spectrum,
+                                    const std::vector<std::size_t>& excited) const {
         const std::size_t half = sectors_ / 2;
         std::vector<MatrixXc> apart(sectors_);
         parallelFor(std::size_t{0}, half + 1, [&](std::size_t d) {
@@ -324,7 +328,10 @@ class RotationalSolver {
         parallelFor(std::size_t{0}, half + 1, [&](std::size_t m) {
             endWhere(stop_);
             const std::size_t opposite = (sectors_ - m) % sectors_;
-            if (spectrum[m].isZero(0.0) && spectrum[opposite].isZero(0.0)) return;
+            const auto is = [&](std::size_t mode) {
+                return std::binary_search(excited.begin(), excited.end(), mode);
+            };
+            if (!is(m) && !is(opposite)) return;
             MatrixXc mode = MatrixXc::Zero(p_, p_);
             for (std::size_t d = 0; d < sectors_; ++d) mode += turn(m * d) * apart[d];
             answers[m] = mode.partialPivLu().solve(spectrum[m]);
@@ -405,8 +412,8 @@ class RotationalSolver {
 
     /// Currents of all local functions: of every sector x_i = sum over modes of (x^_b - x^_K w) exp(2 pi j m
     /// i/n).
-    MatrixXc collect(const std::vector<MatrixXc>& answers, const MatrixXc& outside,
-                     Eigen::Index locals) const {
+    MatrixXc collect(const std::vector<MatrixXc>& answers, const std::vector<std::size_t>& excited,
+                     const MatrixXc& outside, Eigen::Index locals) const {
         const Eigen::Index ports = outside.cols();
         MatrixXc local = MatrixXc::Zero(locals, ports);
         const auto add = [&](const PartFunction& function, const std::vector<std::size_t>& spans,
@@ -419,12 +426,11 @@ class RotationalSolver {
         for (Eigen::Index f = 0; f < r_; ++f)
             add(restFunctions_[static_cast<std::size_t>(f)], rotation_.restSpans, outside.row(f));
         std::vector<MatrixXc> modes(sectors_);
-        for (std::size_t m = 0; m < sectors_; ++m)
+        for (const std::size_t m : excited)
             modes[m] = answers[m].rightCols(ports) - answers[m].leftCols(r_ + 1) * outside;
         for (std::size_t i = 0; i < sectors_; ++i) {
             MatrixXc current = MatrixXc::Zero(p_, ports);
-            for (std::size_t m = 0; m < sectors_; ++m)
-                if (!modes[m].isZero(0.0)) current += turn(m * i) * modes[m];
+            for (const std::size_t m : excited) current += turn(m * i) * modes[m];
             for (Eigen::Index f = 0; f < p_; ++f)
                 add(sectorFunctions_[static_cast<std::size_t>(f)], rotation_.sectorSpans[i], current.row(f));
         }
