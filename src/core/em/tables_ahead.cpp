@@ -38,9 +38,7 @@ Place placeAt(const Vec3& at) {
 
 std::vector<Place> placesOn(const Span& span, std::span<const double> points) {
     std::vector<Place> places;
-    for (const double t : points) {
-        places.push_back(placeAt(span.centreM + t * span.halfM() * span.direction));
-    }
+    for (const double t : points) places.push_back(placeAt(span.centreM + t * span.halfM() * span.direction));
     return places;
 }
 
@@ -97,6 +95,9 @@ void buildTablesAhead(const GroundTables& tables, const Mesh& mesh, const std::v
                       const std::vector<std::size_t>& to) {
     if (tables.air->builtSeries() + tables.soil->builtSeries() + tables.across->builtSeries() > 0) return;
     if (from.size() * to.size() > kMostPairs) return;
+    // In air alone there is one table, whose pieces are built on all processors as it is.
+    if (std::none_of(mesh.spans.begin(), mesh.spans.end(), [](const Span& span) { return span.inSoil; }))
+        return;
     Wanted wanted;
     for (const std::size_t a : from)
         for (const std::size_t b : to) want(mesh.spans[a], mesh.spans[b], wanted);

@@ -12,9 +12,9 @@
 namespace rm::em {
 
 /// Builds the pieces that the pairs of spans `from` with spans `to` fall upon, where the tables are still
-/// empty; else it does nothing. A few points of every span stand for all of it: what they miss is built where
-/// it is asked for, as ever. Throws rm::Stopped where the StopScope of the thread asks for it, and rm::Error
-/// where the kernels change too fast to be tabulated.
+/// empty and some wire is in the soil; else it does nothing. A few points of every span stand for all of it:
+/// what they miss is built where it is asked for, as ever. Throws rm::Stopped where the StopScope of the
+/// thread asks for it, and rm::Error where the kernels change too fast to be tabulated.
 void buildTablesAhead(const GroundTables& tables, const Mesh& mesh, const std::vector<std::size_t>& from,
                       const std::vector<std::size_t>& to);
 

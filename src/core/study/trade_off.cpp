@@ -138,10 +138,7 @@ class Trader {
     }
 
     void climb(std::size_t at, const std::map<std::string, double>& from, int starts) {
-        const double value =
-            out_.axis.from +
-            (out_.axis.to - out_.axis.from) *
-                (out_.axis.points == 1 ? 0.0 : static_cast<double>(at) / (out_.axis.points - 1));
+        const double value = out_.points[at].value;
         const model::Design asked = withAsked(design_, out_.axis, value);
         TuneOptions tune;
         tune.seed = options_.seed;

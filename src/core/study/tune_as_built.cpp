@@ -38,6 +38,7 @@ MissSpread missSpread(const Prober& prober, const model::Design& design, const B
         std::vector<double> more;
     };
     std::vector<Sides> all(count);
+    const auto right = builtWith(design, errors, std::vector<double>(count, 0.0));
     tbb::parallel_for(std::size_t{0}, count, [&](std::size_t e) {
         unlessStopped(stop, [&] {
             try {
@@ -45,8 +46,7 @@ MissSpread missSpread(const Prober& prober, const model::Design& design, const B
                     std::vector<double> deviates(count, 0.0);
                     deviates[e] = side;
                     const auto built = builtWith(design, errors, deviates);
-                    const auto same = builtWith(design, errors, std::vector<double>(count, 0.0));
-                    if (built == same) return;
+                    if (built == right) return;
                     (side < 0.0 ? all[e].less : all[e].more) = prober.missesOf(built);
                 }
             } catch (const Error&) {

@@ -10,6 +10,7 @@
 #include "core/study/sweep.h"
 #include "core/study/tune.h"
 #include "plans.h"
+#include "tune_gradients.h"
 
 using namespace rm;
 using namespace rm::test;
@@ -288,22 +289,5 @@ TEST_CASE("gradients of goals in one direction agree with differences") {
                     towards(goal(GoalKind::Null, "15", at), "130 deg"),
                     impedance,
                     goal(GoalKind::Bandwidth, "3", "6.6 MHz", "7.6 MHz")};
-    const std::vector<double> x{0.52, 0.41};
-    const auto g = study::tuneGradient(d, {}, x);
-    REQUIRE(g.misses.size() == 7);
-    const double h = 1e-3;
-    for (std::size_t a = 0; a < x.size(); ++a) {
-        auto up = x;
-        auto down = x;
-        up[a] += h;
-        down[a] -= h;
-        const auto plus = study::tuneGradient(d, {}, up);
-        const auto minus = study::tuneGradient(d, {}, down);
-        for (std::size_t m = 0; m < g.misses.size(); ++m) {
-            const double difference = (plus.misses[m] - minus.misses[m]) / (2.0 * h);
-            INFO("miss " << m << " axis " << a);
-            CHECK(g.exact(static_cast<Eigen::Index>(m), static_cast<Eigen::Index>(a)) ==
-                  Approx(difference).epsilon(0.02).margin(0.03));
-        }
-    }
+    checkTuneGradient(d, {0.52, 0.41}, 7, 1e-3);
 }
