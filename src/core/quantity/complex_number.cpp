@@ -38,9 +38,10 @@ std::optional<std::complex<double>> readComplex(std::string_view text) {
             part.pop_back();
             unit = true;
         }
-        if (part.empty() && unit) part = "1";
-        const auto size =
-            part.empty() || part.front() == '-' || part.front() == '+' ? std::nullopt : readNumber(part);
+        const bool signedTwice = !part.empty() && (part.front() == '-' || part.front() == '+');
+        const auto size = part.empty() && unit ? std::optional<double>(1.0)
+                          : signedTwice        ? std::nullopt
+                                               : readNumber(part);
         auto& place = unit ? imaginary : real;
         if (!size || place) return std::nullopt;
         place = sign * *size;

@@ -293,6 +293,14 @@ mu::Parser makeParser() {
     return parser;
 }
 
+/// A parser without variables. Defining its functions costs more than most formulas: each thread does it
+/// once.
+mu::Parser& freshParser() {
+    thread_local mu::Parser parser = makeParser();
+    parser.ClearVar();
+    return parser;
+}
+
 /// The values of the scope that an expression uses, and no others: a design may have thousands.
 std::map<std::string, double> valuesIn(const std::string& expression, const Scope& scope) {
     std::map<std::string, double> values;
@@ -348,7 +356,7 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
     if (reader.single()) {
         value = reader.last();
     } else {
-        mu::Parser parser = makeParser();
+        mu::Parser& parser = freshParser();
         auto values = valuesIn(expression, scope);
         try {
             for (auto& [name, v] : values) parser.DefineVar(name, &v);
@@ -373,7 +381,7 @@ std::vector<std::string> namesIn(const std::string& text) {
     Reader reader(clean, 1.0);
     const std::string expression = reader.expression();
     if (!reader.hasNames()) return {};
-    mu::Parser parser = makeParser();
+    mu::Parser& parser = freshParser();
     std::vector<std::string> names;
     try {
         parser.SetExpr(expression);

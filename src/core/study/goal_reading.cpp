@@ -14,12 +14,32 @@ using model::GoalKind;
 
 namespace {
 
-/// Steps of the first look round, degrees.
+/// Steps of the first look round, degrees, and of the second one where the first found most.
 constexpr double kRingStep = 3.0;
-constexpr double kFinest = 0.05;
+constexpr double kSecondStep = 0.4;
+/// What is read beside a direction to know which way the top of its lobe is, degrees of elevation.
+constexpr double kRise = 0.5;
 /// Elevations of a range are this far apart, and no more than so many.
 constexpr double kRangeStep = 1.5;
 constexpr int kMostInRange = 31;
+
+/// Three gains a step apart as a parabola.
+struct Bow {
+    double before;
+    double middle;
+    double after;
+
+    /// Where its top is, in steps from the middle, at most `most` of them.
+    double top(double most) const {
+        const double bend = before - 2.0 * middle + after;
+        if (bend < 0.0) return std::clamp(0.5 * (before - after) / bend, -most, most);
+        return before > after ? -most : before < after ? most : 0.0;
+    }
+    double at(double steps) const {
+        return middle + 0.5 * steps * (after - before) +
+               0.5 * steps * steps * (before - 2.0 * middle + after);
+    }
+};
 
 /// Looks at the far field of one reading.
 class Look {
@@ -33,29 +53,27 @@ class Look {
         return dbi;
     }
 
-    /// The strongest of the directions of `at` for `from` to `to`, refined between its neighbours.
-    template <typename At>
-    em::Direction strongest(const At& at, double from, double to, double step) const {
-        std::vector<em::Direction> directions;
-        const int count = std::max(1, static_cast<int>(std::ceil((to - from) / step - 1e-9)));
-        step = (to - from) / count;
-        for (int i = 0; i <= count; ++i) directions.push_back(at(from + i * step));
-        auto gain = gains(directions);
-        auto best = std::max_element(gain.begin(), gain.end()) - gain.begin();
-        double centre = from + static_cast<double>(best) * step;
-        double most = gain[static_cast<std::size_t>(best)];
-        for (step *= 0.5; step > 0.5 * kFinest; step *= 0.5) {
-            directions.clear();
-            const double sides[] = {std::max(from, centre - step), std::min(to, centre + step)};
-            for (const double side : sides) directions.push_back(at(side));
-            gain = gains(directions);
-            for (std::size_t i = 0; i < 2; ++i)
-                if (gain[i] > most) {
-                    most = gain[i];
-                    centre = sides[i];
-                }
-        }
-        return at(centre);
+    /// The strongest direction at an elevation between two bearings, which are 360 degrees apart for all
+    /// round: one look round, and one at what is strongest there.
+    em::Direction strongest(double elevation, double from, double to) const {
+        std::vector<em::Direction> ring;
+        const int count = std::max(2, static_cast<int>(std::ceil((to - from) / kRingStep - 1e-9)));
+        const double step = (to - from) / count;
+        for (int i = 0; i <= count; ++i) ring.push_back({elevation, from + i * step});
+        const auto gain = gains(ring);
+        int best = static_cast<int>(std::max_element(gain.begin(), gain.end()) - gain.begin());
+        const bool round = to - from >= 360.0;
+        if (!round) best = std::clamp(best, 1, count - 1);
+        const auto at = [&](int i) { return gain[static_cast<std::size_t>((i + count) % count)]; };
+        const Bow wide =
+            round ? Bow{at(best - 1), at(best), at(best + 1)}
+                  : Bow{gain[static_cast<std::size_t>(best) - 1], gain[static_cast<std::size_t>(best)],
+                        gain[static_cast<std::size_t>(best) + 1]};
+        const double about = from + step * (best + wide.top(1.0));
+        const auto near =
+            gains({{elevation, about - kSecondStep}, {elevation, about}, {elevation, about + kSecondStep}});
+        const double azimuth = about + kSecondStep * Bow{near[0], near[1], near[2]}.top(2.0);
+        return {elevation, round ? azimuth : std::clamp(azimuth, from, to)};
     }
 
   private:
@@ -63,14 +81,21 @@ class Look {
     const circuit::Reading& reading_;
 };
 
+/// Whether a direction has both neighbours above the ground that its lobe's top is looked for with.
+bool canRise(const em::Direction& at) {
+    return at.elevationDeg >= 2.0 * kRise && at.elevationDeg <= 90.0 - 2.0 * kRise;
+}
+
+em::Direction raised(em::Direction at, double byDeg) {
+    at.elevationDeg += byDeg;
+    return at;
+}
+
 /// From a direction close to it, how far up the top of the lobe is: by a parabola, smooth in the antenna.
 double towardsTop(const Look& look, const em::Direction& at) {
-    constexpr double step = 0.5;
-    if (at.elevationDeg < 2.0 * step || at.elevationDeg > 90.0 - 2.0 * step) return 0.0;
-    const auto g =
-        look.gains({{at.elevationDeg - step, at.azimuthDeg}, at, {at.elevationDeg + step, at.azimuthDeg}});
-    const double bend = g[0] - 2.0 * g[1] + g[2];
-    return bend < 0.0 ? std::clamp(0.5 * step * (g[0] - g[2]) / bend, -step, step) : 0.0;
+    if (!canRise(at)) return 0.0;
+    const auto g = look.gains({raised(at, -kRise), at, raised(at, kRise)});
+    return kRise * Bow{g[0], g[1], g[2]}.top(1.0);
 }
 
 bool readBehind(GoalKind kind) {
@@ -87,22 +112,18 @@ std::vector<double> elevationsOf(const PatternAsk& ask) {
 
 /// Where a goal looks: one direction, front and rear, or a row of elevations.
 std::vector<em::Direction> directionsOf(const PatternAsk& ask, const em::Direction& peak, const Look& look) {
-    const auto ringAt = [](double elevation) {
-        return [elevation](double azimuth) { return em::Direction{elevation, azimuth}; };
-    };
     switch (ask.kind) {
         case GoalKind::GainAt: {
             if (ask.azimuthDeg) return {{ask.lowDeg, *ask.azimuthDeg}};
-            return {look.strongest(ringAt(ask.lowDeg), 0.0, 360.0, kRingStep)};
+            return {look.strongest(ask.lowDeg, 0.0, 360.0)};
         }
         case GoalKind::Null:
             return {{ask.lowDeg, ask.azimuthDeg.value_or(peak.azimuthDeg + 180.0)}};
         case GoalKind::MeanGain:
         case GoalKind::LeastGain: {
             const double middle = 0.5 * (ask.lowDeg + ask.highDeg);
-            const double azimuth = ask.azimuthDeg
-                                       ? *ask.azimuthDeg
-                                       : look.strongest(ringAt(middle), 0.0, 360.0, kRingStep).azimuthDeg;
+            const double azimuth =
+                ask.azimuthDeg ? *ask.azimuthDeg : look.strongest(middle, 0.0, 360.0).azimuthDeg;
             std::vector<em::Direction> row;
             for (const double elevation : elevationsOf(ask)) row.push_back({elevation, azimuth});
             return row;
@@ -112,8 +133,8 @@ std::vector<em::Direction> directionsOf(const PatternAsk& ask, const em::Directi
             const em::Direction front{peak.elevationDeg, ask.azimuthDeg.value_or(peak.azimuthDeg)};
             if (ask.kind == GoalKind::FrontToBack)
                 return {front, {front.elevationDeg, front.azimuthDeg + 180.0}};
-            return {front, look.strongest(ringAt(front.elevationDeg), front.azimuthDeg + 90.0,
-                                          front.azimuthDeg + 270.0, kRingStep)};
+            return {front,
+                    look.strongest(front.elevationDeg, front.azimuthDeg + 90.0, front.azimuthDeg + 270.0)};
         }
     }
 }
@@ -174,10 +195,6 @@ GoalReading readForGoals(const model::Expansion& design, const em::PortSolution&
                                     [](const PatternAsk& ask) { return readBehind(ask.kind); });
     if (held != nullptr) {
         r.directions = *held;
-        const double up = behind ? towardsTop(look, held->peak) - held->towardsPeakDeg : 0.0;
-        for (std::size_t i = 0; i < asks.asks.size(); ++i)
-            if (readBehind(asks.asks[i].kind))
-                for (auto& direction : r.directions.asked[i]) direction.elevationDeg += up;
     } else {
         r.directions.peak = findPeak(mesh, reading).direction;
         if (behind) r.directions.towardsPeakDeg = towardsTop(look, r.directions.peak);
@@ -188,18 +205,36 @@ GoalReading readForGoals(const model::Expansion& design, const em::PortSolution&
             r.directions.asked.push_back(directionsOf(ask, top, look));
         }
     }
-    std::vector<em::Direction> all{r.directions.peak, r.directions.side.value_or(r.directions.peak)};
-    for (const auto& directions : r.directions.asked)
-        all.insert(all.end(), directions.begin(), directions.end());
+    // All at once. Held front and rear follow the top of the lobe: they are read with their neighbours.
+    const em::Direction& peak = r.directions.peak;
+    const bool follows = held != nullptr && behind && canRise(peak);
+    std::vector<em::Direction> all{peak, r.directions.side.value_or(peak)};
+    const auto withNeighbours = [&](const em::Direction& direction) {
+        all.insert(all.end(), {raised(direction, -kRise), direction, raised(direction, kRise)});
+    };
+    if (follows) withNeighbours(peak);
+    for (std::size_t i = 0; i < asks.asks.size(); ++i)
+        for (const auto& direction : r.directions.asked[i])
+            if (follows && readBehind(asks.asks[i].kind))
+                withNeighbours(direction);
+            else
+                all.push_back(direction);
     const auto gain = look.gains(all);
     r.gainDbi = gain[0];
     if (r.directions.side) r.sideDbi = gain[1];
-    r.takeoffDeg = r.directions.peak.elevationDeg;
+    r.takeoffDeg = peak.elevationDeg;
     auto next = gain.begin() + 2;
+    const auto nextBow = [&next] {
+        const Bow bow{next[0], next[1], next[2]};
+        next += 3;
+        return bow;
+    };
+    const double rise = follows ? nextBow().top(1.0) - r.directions.towardsPeakDeg / kRise : 0.0;
     for (std::size_t i = 0; i < asks.asks.size(); ++i) {
-        const auto end = next + static_cast<std::ptrdiff_t>(r.directions.asked[i].size());
-        r.asked.push_back(valueOf(asks.asks[i], {next, end}, r.gainDbi));
-        next = end;
+        std::vector<double> asked;
+        for (std::size_t d = 0; d < r.directions.asked[i].size(); ++d)
+            asked.push_back(follows && readBehind(asks.asks[i].kind) ? nextBow().at(rise) : *next++);
+        r.asked.push_back(valueOf(asks.asks[i], asked, r.gainDbi));
     }
     return r;
 }

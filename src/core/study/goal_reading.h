@@ -47,8 +47,8 @@ struct GoalReading {
     ReadDirections directions;
 };
 
-/// In `held` directions, or where the pattern says. The rear is read to 0.05 degrees; held, it moves up and
-/// down with the top of the lobe, as small as that is.
+/// In `held` directions, or where the pattern says. The rear is found to a few hundredths of a degree; held,
+/// it moves up and down with the top of the lobe, as small as that is.
 GoalReading readForGoals(const model::Expansion& design, const em::PortSolution& solution,
                          const GoalAsks& asks, const ReadDirections* held = nullptr);
 

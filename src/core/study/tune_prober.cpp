@@ -5,6 +5,7 @@
 
 #include "core/stopped.h"
 #include "core/study/field_key.h"
+#include "core/study/figures.h"
 
 namespace rm::study {
 
