@@ -40,7 +40,10 @@ class Finder {
         locateAxis();
         const Alike alike = spansAlike();
         for (const std::size_t n : candidates(alike))
-            if (makeSectors(alike, n) && apartButForTheHub()) return rotation_;
+            if (makeSectors(alike, n) && apartButForTheHub()) {
+                rotation_.flatSectors = flatSectors();
+                return rotation_;
+            }
         return std::nullopt;
     }
 
@@ -174,6 +177,18 @@ class Finder {
         return true;
     }
 
+    bool flatSectors() const {
+        const auto& sector = rotation_.sectorSpans.front();
+        const double bearing = bearingOf(sector.front());
+        const auto across = [&](const Vec3& v) {
+            return std::abs(v.y() * std::cos(bearing) - v.x() * std::sin(bearing));
+        };
+        return std::all_of(sector.begin(), sector.end(), [&](std::size_t i) {
+            const Span& span = mesh_.spans[i];
+            return across(span.centreM - axis_) < kEqual * size_ && across(span.direction) < kEqual;
+        });
+    }
+
     const Mesh& mesh_;
     Rotation rotation_;
     Vec3 axis_ = Vec3::Zero();
@@ -274,32 +289,49 @@ class RotationalSolver {
     MatrixXc interactions(const std::vector<std::size_t>& spansA, const std::vector<PartFunction>& functionsA,
                           const std::vector<std::size_t>& spansB,
                           const std::vector<PartFunction>& functionsB) const {
+        return interactions(spansA, functionsA, spansB, functionsB, false);
+    }
+
+    /// Of equal lists whose matrix is symmetric: half of the blocks is enough.
+    MatrixXc symmetric(const std::vector<std::size_t>& spansA, const std::vector<std::size_t>& spansB,
+                       const std::vector<PartFunction>& functions) const {
+        return interactions(spansA, functions, spansB, functions, true);
+    }
+
+    MatrixXc interactions(const std::vector<std::size_t>& spansA, const std::vector<PartFunction>& functionsA,
+                          const std::vector<std::size_t>& spansB, const std::vector<PartFunction>& functionsB,
+                          bool half) const {
         std::vector<Block> blocks(spansA.size() * spansB.size());
         for (std::size_t a = 0; a < spansA.size(); ++a) {
             endWhere(stop_);
-            for (std::size_t b = 0; b < spansB.size(); ++b)
+            for (std::size_t b = half ? a : 0; b < spansB.size(); ++b)
                 blocks_.fill(spansA[a], spansB[b], blocks[a * spansB.size() + b]);
         }
         const auto value = [&](const PartTerm& a, const PartTerm& b) -> Complex {
             if (a.sign == 0.0 || b.sign == 0.0) return 0.0;
-            const Block& block = blocks[a.place * spansB.size() + b.place];
+            const bool swapped = half && a.place > b.place;
+            const PartTerm& row = swapped ? b : a;
+            const PartTerm& column = swapped ? a : b;
+            const Block& block = blocks[row.place * spansB.size() + column.place];
             return a.sign * b.sign *
-                   Complex(-block.im[a.offset][b.offset], block.re[a.offset][b.offset]);  // times j
+                   Complex(-block.im[row.offset][column.offset],
+                           block.re[row.offset][column.offset]);  // times j
         };
         MatrixXc matrix(static_cast<Eigen::Index>(functionsA.size()),
                         static_cast<Eigen::Index>(functionsB.size()));
         for (Eigen::Index i = 0; i < matrix.rows(); ++i)
-            for (Eigen::Index j = 0; j < matrix.cols(); ++j) {
+            for (Eigen::Index j = half ? i : 0; j < matrix.cols(); ++j) {
                 const PartFunction& f = functionsA[static_cast<std::size_t>(i)];
                 const PartFunction& g = functionsB[static_cast<std::size_t>(j)];
                 matrix(i, j) = value(f.first, g.first) + value(f.first, g.second) + value(f.second, g.first) +
                                value(f.second, g.second);
+                if (half) matrix(j, i) = matrix(i, j);
             }
         return matrix;
     }
 
     MatrixXc restMatrix() const {
-        return interactions(rotation_.restSpans, restFunctions_, rotation_.restSpans, restFunctions_);
+        return symmetric(rotation_.restSpans, rotation_.restSpans, restFunctions_);
     }
 
     /// One sector and the rest, against all that they are filled in against.
@@ -314,14 +346,18 @@ class RotationalSolver {
 
     /// Solves every mode that something excites. The matrix of mode m is the sum over d of A_d exp(2 pi j m
     /// d/n), A_d the interactions of the first sector with sector d. By reciprocity A_{n-d} is A_d
-    /// transposed, and so is mode n-m of mode m.
+    /// transposed, and so is mode n-m of mode m. Where the sectors are flat the plane between two of them is
+    /// one of mirror symmetry, and A_d is its own transpose.
     std::vector<MatrixXc> answersTo(const std::vector<MatrixXc>& spectrum,
                                     const std::vector<std::size_t>& excited) const {
         const std::size_t half = sectors_ / 2;
         std::vector<MatrixXc> apart(sectors_);
         parallelFor(std::size_t{0}, half + 1, [&](std::size_t d) {
-            apart[d] = interactions(rotation_.sectorSpans.front(), sectorFunctions_, rotation_.sectorSpans[d],
-                                    sectorFunctions_);
+            const auto& first = rotation_.sectorSpans.front();
+            const auto& other = rotation_.sectorSpans[d];
+            apart[d] = d == 0 || rotation_.flatSectors
+                           ? symmetric(first, other, sectorFunctions_)
+                           : interactions(first, sectorFunctions_, other, sectorFunctions_);
         });
         for (std::size_t d = half + 1; d < sectors_; ++d) apart[d] = apart[sectors_ - d].transpose();
         std::vector<MatrixXc> answers = spectrum;

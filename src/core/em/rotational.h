@@ -20,6 +20,9 @@ struct Rotation {
     std::vector<std::vector<std::size_t>> sectorSpans;  ///< [sector][place]: equal places are equal spans
     std::vector<std::size_t> restSpans;
     int hubNode = -1;  ///< where the sectors meet
+    /// Each sector lies in an upright plane through the axis, as straight radials do: two of them are mirror
+    /// images of each other.
+    bool flatSectors = false;
 };
 
 /// The largest system of at least six equal sectors that meet in one node and nowhere else; nothing where

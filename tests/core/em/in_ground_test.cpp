@@ -268,11 +268,12 @@ TEST_CASE("what may not stand on real ground is told what would") {
 }
 
 TEST_CASE("radials taken apart by the Fourier transform are the plain solution") {
-    const auto same = [](const model::WireModel& m, double hz, std::size_t sectors) {
+    const auto same = [](const model::WireModel& m, double hz, std::size_t sectors, bool flat = true) {
         const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, hz));
         const auto rotation = em::findRotation(*mesh);
         REQUIRE(rotation);
         CHECK(rotation->sectorSpans.size() == sectors);
+        CHECK(rotation->flatSectors == flat);
         const auto fast = em::solveRotational(mesh, *rotation, hz);
         // The plain way, with more digits than a double has: charges on a gap of millimetres and currents
         // over ten metres leave the matrix with a condition of 1e8.
@@ -307,6 +308,21 @@ TEST_CASE("radials taken apart by the Fourier transform are the plain solution")
         m.feeds.push_back({{m.wires.size() - 2, 0.4}, 0.0, "Other"});
         same(m, 7.1e6, 8);
     }
+    SECTION("bent up at their ends, and then aside") {
+        const bool aside = GENERATE(false, true);
+        CAPTURE(aside);
+        model::WireModel m = verticalOn(0, 1.0, 0.1, 10.2);
+        const Vec3 hub(0.0, 0.0, -0.1);
+        for (int i = 0; i < 7; ++i) {
+            const double angle = 2.0 * kPi * i / 7.0 + 0.3;
+            const Vec3 out(std::cos(angle), std::sin(angle), 0.0);
+            const Vec3 tip = hub + 8.1 * out + Vec3(0.0, 0.0, 0.6);
+            m.wires.push_back(wire(hub, hub + 8.1 * out, 0.001, "Radials"));
+            m.wires.push_back(wire(hub + 8.1 * out, tip, 0.001, "Radials"));
+            if (aside) m.wires.push_back(wire(tip, tip + Vec3(-out.y(), out.x(), 0.0), 0.001, "Radials"));
+        }
+        same(m, 7.1e6, 7, !aside);
+    }
     SECTION("long and short ones in turn, bent up at their ends") {
         model::WireModel m = verticalOn(0, 1.0, 0.1, 10.2);
         const Vec3 hub(0.0, 0.0, -0.1);
@@ -317,7 +333,7 @@ TEST_CASE("radials taken apart by the Fourier transform are the plain solution")
             m.wires.push_back(wire(hub, tip, 0.001, "Radials"));
             if (i % 2 == 0) m.wires.push_back(wire(tip, tip + Vec3(0.0, 0.0, 0.5), 0.001, "Radials"));
         }
-        same(m, 7.1e6, 7);
+        same(m, 7.1e6, 7, false);
     }
     SECTION("long and short ones in turn that begin with the same spans") {
         model::WireModel m = verticalOn(0, 1.0, 0.3, 10.2);
@@ -328,7 +344,7 @@ TEST_CASE("radials taken apart by the Fourier transform are the plain solution")
             m.wires.push_back(wire(hub, hub + 2.0 * out, 0.001, "Radials"));
             if (i % 2 == 0) m.wires.push_back(wire(hub + 2.0 * out, hub + 6.0 * out, 0.001, "Radials"));
         }
-        same(m, 7.1e6, 8);
+        same(m, 7.1e6, 8, false);
     }
 }
 
