@@ -30,6 +30,9 @@ json toJson(const build::BuildSheet& sheet) {
                           {"modelled_m", p.modelledM},
                           {"cut_m", p.cutM},
                           {"added", p.added},
+                          {"diameter_m", p.diameterM},
+                          {"overlap_m", p.overlapM},
+                          {"mass_kg", p.massKg},
                           {"bends", p.bends}});
     json totals = json::array();
     for (const auto& t : sheet.list.totals)
@@ -51,7 +54,16 @@ json toJson(const build::BuildSheet& sheet) {
         json holes = json::array();
         for (const auto& h : b.holes)
             holes.push_back({{"element", h.element}, {"at_m", h.atM}, {"from_last_m", h.fromM}});
-        booms.push_back({{"part", b.part}, {"holes", holes}, {"length_m", b.lengthM}});
+        booms.push_back({{"part", b.part},
+                         {"holes", holes},
+                         {"length_m", b.lengthM},
+                         {"tube", b.tube},
+                         {"end_m", b.endM},
+                         {"tubes_m", b.tubesM},
+                         {"joints_m", b.jointsM},
+                         {"balance_m", b.balanceM},
+                         {"elements_kg", b.elementsKg},
+                         {"mass_kg", b.massKg}});
     }
     json hung = json::array();
     for (const auto& h : sheet.rigging.hung)
@@ -102,6 +114,16 @@ json toJson(const build::BuildSheet& sheet) {
                                 {"antenna_turns", t.antennaTurns},
                                 {"radio_turns", t.radioTurns},
                                 {"ratio_made", t.ratioMade}});
+    json traps = json::array();
+    for (const auto& [name, t] : sheet.fittings.traps)
+        traps.push_back({{"name", name},
+                         {"cable", t.cable},
+                         {"former_m", t.formerM},
+                         {"turns", t.turns},
+                         {"cable_m", t.cableM},
+                         {"inductance_h", t.inductanceH},
+                         {"capacitance_f", t.capacitanceF},
+                         {"resonance_hz", t.resonanceHz}});
     json order = json::array();
     for (const auto& o : sheet.order)
         order.push_back({{"what", o.what}, {"quantity", o.quantity}, {"why", o.why}});
@@ -114,6 +136,7 @@ json toJson(const build::BuildSheet& sheet) {
             {"lines", lines},
             {"coils", coils},
             {"capacitors", capacitors},
+            {"coax_traps", traps},
             {"transformers", transformers},
             {"order", order}};
 }
@@ -161,8 +184,10 @@ int run(const CutOptions& options) {
     Loaded loaded = load(options.project);
     requireUsable(options.project, loaded);
     auto& texts = loaded.design.build;
-    for (const auto member : {&model::BuildTexts::foldedEnd, &model::BuildTexts::joint,
-                              &model::BuildTexts::stock, &model::BuildTexts::kerf})
+    for (const auto member :
+         {&model::BuildTexts::foldedEnd, &model::BuildTexts::joint, &model::BuildTexts::stock,
+          &model::BuildTexts::kerf, &model::BuildTexts::overlap, &model::BuildTexts::wall,
+          &model::BuildTexts::boomEnd})
         if (!(options.texts.*member).empty()) texts.*member = options.texts.*member;
     const auto sheet = build::buildSheet(loaded.design);
     const auto& list = sheet.list;
@@ -201,7 +226,7 @@ int run(const CutOptions& options) {
 }  // namespace
 
 void addCutCommand(CLI::App& app, int& exitCode) {
-    auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", {}}});
+    auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", "", "", "", {}}});
     CLI::App* command = app.add_subcommand("build", "What to cut, and out of which stock lengths");
     command->add_option("project", options->project.file, "Project file")->required();
     command->add_option("--design", options->project.design,
@@ -213,6 +238,9 @@ void addCutCommand(CLI::App& app, int& exitCode) {
     command->add_option("--feed", options->texts.joint, "Wire at a feed, a load or a joint");
     command->add_option("--stock", options->texts.stock, "Length that rods and tubes are sold in");
     command->add_option("--kerf", options->texts.kerf, "What a saw takes");
+    command->add_option("--overlap", options->texts.overlap, "Of a tube inside the next thicker one");
+    command->add_option("--wall", options->texts.wall, "Of tubes and booms");
+    command->add_option("--boom-end", options->texts.boomEnd, "Of a boom beyond its last elements");
     command->callback([options, &exitCode] { exitCode = run(*options); });
 }
 

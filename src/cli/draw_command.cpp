@@ -6,6 +6,7 @@
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "core/export/boom_template.h"
 #include "core/export/build_drawing.h"
 #include "core/project/text_file.h"
 
@@ -18,6 +19,7 @@ struct DrawOptions {
     std::string out;
     std::string paper = "A4";
     bool feet = false;
+    bool trueSize = false;
 };
 
 int run(const DrawOptions& options) {
@@ -28,11 +30,15 @@ int run(const DrawOptions& options) {
     drawing.feetAndInches = options.feet || loaded.project.feetAndInches;
     drawing.project = loaded.project.title;
     drawing.date = fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)));
-    const auto sheets = io::buildDrawing(loaded.design, drawing);
+    const auto sheets = options.trueSize ? io::boomTemplate(loaded.design, drawing)
+                                         : io::buildDrawing(loaded.design, drawing);
     const auto ends = [&](const char* end) {
         const std::string& out = options.out;
         return out.size() > 4 && out.compare(out.size() - 4, 4, end) == 0;
     };
+    if (options.trueSize && !ends(".pdf"))
+        throw Error(fmt::format("{}: a boom at its true size takes several pages, which only a .pdf has.",
+                                options.out));
     if (ends(".svg"))
         io::writeTextAtomically(options.out, io::svgOf(sheets.front()));
     else if (ends(".dxf"))
@@ -56,6 +62,8 @@ void addDrawCommand(CLI::App& app, int& exitCode) {
                         "Name of the design; the active one if left out");
     command->add_option("--paper", options->paper, "A4, A3 or Letter");
     command->add_flag("--feet", options->feet, "Lengths in feet and inches");
+    command->add_flag("--true-size", options->trueSize,
+                      "Instead of the views: the holes of the boom at 1 : 1, in strips to be joined");
     command->callback([options, &exitCode] { exitCode = run(*options); });
 }
 

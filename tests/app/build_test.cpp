@@ -48,7 +48,7 @@ TEST_CASE("what a Yagi is cut from: every element with what the boom adds, and t
     CHECK(w.cell(reflector, app::BuildView::Modelled) == "2135 mm");
     CHECK(w.cell(reflector, app::BuildView::Added).contains("mm for the boom"));
     CHECK(w.view().totals().contains("aluminium-6061 8 mm"));
-    REQUIRE(w.view().sheet().stock.size() == 1);
+    REQUIRE(w.view().sheet().stock.size() == 2);
     const auto bars = w.view().sheet().stock[0].plan.bars.size();
     CHECK(bars >= 2);
     // A click on a piece of the drawing marks its row, and its part is selected.
@@ -172,12 +172,65 @@ TEST_CASE("journey: a Yagi from numbers to a drilled boom") {
     CHECK(w.cell(first, app::BuildView::Modelled) == "1910 mm");
     int holes = -1;
     for (int i = 0; i < w.view().tabs()->count(); ++i)
-        if (w.view().tabs()->tabText(i).startsWith("Holes on the boom")) holes = i;
+        if (w.view().tabs()->tabText(i).startsWith("Boom of ")) holes = i;
     REQUIRE(holes > 0);
     w.view().tabs()->setCurrentIndex(holes);
-    REQUIRE(w.view().others()->rowCount() == 5);
-    CHECK(w.view().others()->item(0, 1)->text() == "0.0 mm");
-    const double second = w.view().others()->item(1, 1)->text().section(' ', 0, 0).toDouble();
+    // Five elements between the two ends of the boom, and where it balances.
+    const auto* table = w.view().others();
+    REQUIRE(table->rowCount() == 8);
+    CHECK(table->item(0, 0)->text() == "end, square 25 mm");
+    CHECK(table->item(1, 2)->text() == "0.0 mm");
+    const double second = table->item(2, 2)->text().section(' ', 0, 0).toDouble();
     CHECK(second == Approx(1e3 * w.session().expansion()->rows[0].elements[1].positionM).margin(0.06));
-    CHECK(w.view().others()->item(1, 3)->text().contains('"'));
+    CHECK(table->item(2, 1)->text().section(' ', 0, 0).toDouble() == Approx(second + 50.0).margin(0.11));
+    CHECK(table->item(2, 4)->text().contains('"'));
+    // The boom a little longer beyond them: from its end everything is further.
+    w.typeIn("boom end", "80 mm");
+    CHECK(table->item(1, 1)->text() == "80.0 mm");
+    // A row leads to the part that it belongs to.
+    w.session().select({});
+    CHECK(w.session().selectedPart() == nullptr);
+    w.view().others()->setCurrentCell(2, 0);
+    REQUIRE(w.session().selectedPart() != nullptr);
+    CHECK(w.session().selectedPart()->name == "Yagi");
+    // And to the drill: the boom on paper at its true size.
+    QTemporaryDir folder;
+    const QString path = folder.filePath("boom.pdf");
+    w.bench.files().exportTemplateTo(path);
+    CHECK(w.notice()->sentence().contains("boom.pdf"));
+    QFile file(path);
+    REQUIRE(file.open(QIODevice::ReadOnly));
+    CHECK(file.read(5) == "%PDF-");
+    w.chooseDesign("Inverted V, 60 m");
+    w.bench.files().exportTemplateTo(folder.filePath("none.pdf"));
+    CHECK(w.notice()->sentence().contains("nothing to drill"));
+    CHECK_FALSE(QFile::exists(folder.filePath("none.pdf")));
+}
+
+TEST_CASE("an element of tubes shows what goes into what; nonsense for its walls is one sentence") {
+    BuildWindow w("Yagi, 70 MHz");
+    CHECK(w.view().field("overlap")->isVisible());
+    w.document().editDesign("tubes", [](model::Design& d) {
+        for (auto& part : d.parts)
+            if (auto* row = std::get_if<model::ElementRow>(&part.shape))
+                row->elements.front().diameter = "16 mm x 0.5 m, 12 mm";
+    });
+    w.settle();
+    const auto tip = [&] {
+        for (const auto& piece : w.view().sheet().list.pieces)
+            if (piece.part == "Yagi, reflector" && piece.diameterM < 0.0125) return piece;
+        return build::Piece{};
+    };
+    CHECK(tip().overlapM == Approx(0.1));
+    w.typeIn("overlap", "8 cm");
+    CHECK(tip().overlapM == Approx(0.08));
+    w.typeIn("wall", "3 mm");
+    CHECK(w.view().line().contains("does not go into one of 16 mm"));
+    w.typeIn("wall", "nonsense");
+    CHECK(w.view().line().contains("Wall of tubes: "));
+    CHECK(w.view().table()->rowCount() == 0);
+    w.undo();
+    w.chooseDesign("Inverted V, 60 m");
+    w.settle();
+    CHECK_FALSE(w.view().field("overlap")->isVisible());
 }

@@ -11,6 +11,7 @@
 
 #include "app/dialogs/left_work_dialog.h"
 #include "app/look/picture.h"
+#include "core/export/boom_template.h"
 #include "core/export/build_drawing.h"
 #include "core/export/pattern_files.h"
 #include "core/export/report.h"
@@ -323,14 +324,39 @@ void Files::exportDrawing() {
     if (!path.isEmpty()) exportDrawingTo(path);
 }
 
-void Files::exportDrawingTo(const QString& path) {
+io::DrawingOptions Files::drawingOptions() {
     session_.document().settleHand();
+    io::DrawingOptions options;
+    options.feetAndInches = session_.project().feetAndInches;
+    options.project = session_.project().title;
+    options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    if (options.feetAndInches) options.paper = io::Paper::Letter;
+    return options;
+}
+
+void Files::exportTemplate() {
+    const QString path = QFileDialog::getSaveFileName(
+        &window_, "Export the boom at true size",
+        QString::fromStdString(session_.design().name) + ", boom.pdf", "PDF (*.pdf)");
+    if (!path.isEmpty()) exportTemplateTo(path);
+}
+
+void Files::exportTemplateTo(const QString& path) {
     try {
-        io::DrawingOptions options;
-        options.feetAndInches = session_.project().feetAndInches;
-        options.project = session_.project().title;
-        options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-        if (options.feetAndInches) options.paper = io::Paper::Letter;
+        const auto sheets = io::boomTemplate(session_.design(), drawingOptions());
+        io::writePdf(sheets, path.toStdString());
+        session_.good(
+            QString("At true size: %1, %2 to print at 100 %.")
+                .arg(path.section('/', -1))
+                .arg(sheets.size() == 1 ? QString("one sheet") : QString("%1 sheets").arg(sheets.size())));
+    } catch (const Error& e) {
+        session_.bad(QString::fromUtf8(e.what()));
+    }
+}
+
+void Files::exportDrawingTo(const QString& path) {
+    try {
+        const auto options = drawingOptions();
         const auto sheets = io::buildDrawing(session_.design(), options);
         const std::string file = path.toStdString();
         if (path.endsWith(".svg", Qt::CaseInsensitive))

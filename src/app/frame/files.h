@@ -5,6 +5,7 @@
 #include <QObject>
 
 #include "app/session/editing.h"
+#include "core/export/build_drawing.h"
 #include "core/project/versions.h"
 
 class QWidget;
@@ -51,6 +52,9 @@ class Files : public QObject {
     void exportDrawing();
     /// As SVG, PDF or DXF, by the end of the name.
     void exportDrawingTo(const QString& path);
+    /// The holes of the boom at 1 : 1.
+    void exportTemplate();
+    void exportTemplateTo(const QString& path);
     void exportReport();
     /// In the background; says when it is there.
     void exportReportTo(const QString& path);
@@ -58,6 +62,7 @@ class Files : public QObject {
     void stop() { report_.stop(); }
 
   private:
+    io::DrawingOptions drawingOptions();
     /// False where the file was changed by another program meanwhile and is not to be replaced.
     bool mayReplace();
     static void remember(const QString& path);

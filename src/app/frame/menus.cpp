@@ -92,6 +92,9 @@ void Builder::project() {
         m, "Export the dra&wing…", {}, [this] { files_.exportDrawing(); },
         "Three views to scale with dimensions, and what to cut: PDF, SVG or DXF");
     add(
+        m, "Export the &boom at true size…", {}, [this] { files_.exportTemplate(); },
+        "Where the elements go at 1 : 1, in strips of paper to lay along the boom");
+    add(
         m, "Export the &report…", {}, [this] { files_.exportReport(); },
         "One PDF to hand on: picture, figures, curves, cuts, feed path, what to build, drawing");
     QMenu* pictures = m->addMenu("Export a pict&ure of");

@@ -14,6 +14,9 @@ using namespace rm::model;
 
 /// Turns that a small core takes.
 constexpr int kMostTurns = 21;
+/// Where cable makes a trap that can be wound.
+constexpr double kLowestTrapHz = 1e6;
+constexpr double kHighestTrapHz = 60e6;
 
 class Fitter {
   public:
@@ -36,6 +39,9 @@ class Fitter {
                 addCoil(load.name, *load.circuit.inductanceH);
             if (load.circuit.capacitanceF && *load.circuit.capacitanceF > 0.0)
                 addCapacitor(load.name, *load.circuit.capacitanceF);
+            if (load.circuit.kind == LoadKind::Parallel && load.circuit.inductanceH &&
+                load.circuit.capacitanceF)
+                addTrap(load.name, *load.circuit.inductanceH * *load.circuit.capacitanceF);
         }
         return std::move(out_);
     }
@@ -52,6 +58,11 @@ class Fitter {
     }
     void addCapacitor(const std::string& name, double farad) {
         out_.capacitors.push_back({name, 1e12 * farad, nearestE24(1e12 * farad)});
+    }
+    void addTrap(const std::string& name, double henryFarad) {
+        if (!(henryFarad > 0.0)) return;
+        const double hz = 1.0 / (2.0 * kPi * std::sqrt(henryFarad));
+        if (hz > kLowestTrapHz && hz < kHighestTrapHz) out_.traps.push_back({name, coaxTrapFor(hz)});
     }
     std::string kindOf(const std::string& lineName) const {
         for (const auto& line : design_.lines)

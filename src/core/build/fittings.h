@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/build/coax_trap.h"
 #include "core/build/winding.h"
 #include "core/model/expand.h"
 
@@ -30,6 +31,12 @@ struct CapacitorRow {
     double standardPf = 0.0;  ///< the nearest value of the E24 series
 };
 
+/// A trap as it can be wound of cable instead of coil and capacitor.
+struct CoaxTrapRow {
+    std::string name;
+    CoaxTrap trap;
+};
+
 /// A transformer by its turns.
 struct TransformerRow {
     std::string name;
@@ -43,6 +50,7 @@ struct Fittings {
     std::vector<LineCut> lines;
     std::vector<CoilRow> coils;
     std::vector<CapacitorRow> capacitors;
+    std::vector<CoaxTrapRow> traps;
     std::vector<TransformerRow> transformers;
 };
 

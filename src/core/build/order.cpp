@@ -35,7 +35,23 @@ std::vector<OrderRow> orderFor(const BuildSheet& sheet) {
         if (piece.wire) freeEnds += piece.count * piece.freeEnds;
     for (const auto& stock : sheet.stock)
         rows.push_back({stock.conductor, fmt::format("{} x {:g} m", stock.plan.bars.size(), sheet.stockM),
-                        fmt::format("{} pieces laid out on them", stock.lengthsM.size())});
+                        fmt::format("{} {} laid out on {}", stock.lengthsM.size(),
+                                    stock.lengthsM.size() == 1 ? "piece" : "pieces",
+                                    stock.plan.bars.size() == 1 ? "it" : "them")});
+    for (const auto& boom : sheet.booms)
+        if (!boom.tube.empty())
+            rows.push_back({"boom tube, " + boom.tube,
+                            fmt::format("{} x {:g} m", boom.tubesM.size(), sheet.stockM),
+                            fmt::format("{:.2f} m for {}{}", boom.tubeM(), boom.part,
+                                        boom.jointsM.empty()
+                                            ? std::string()
+                                            : fmt::format(", joined in {} {}", boom.jointsM.size(),
+                                                          boom.jointsM.size() == 1 ? "place" : "places"))});
+    int telescoped = 0;
+    for (const auto& piece : sheet.list.pieces) telescoped += piece.insideOfM > 0.0 ? piece.count : 0;
+    if (telescoped > 0)
+        rows.push_back({"clamps or rivets for tubes", fmt::format("{}", telescoped),
+                        "one for each place where a tube goes into another"});
     if (freeEnds > 0)
         rows.push_back({"end insulators", fmt::format("{}", freeEnds), "one for each free end of wire"});
     double rope = 0.0;

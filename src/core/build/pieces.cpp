@@ -7,6 +7,7 @@
 #include <map>
 
 #include "core/model/geometry.h"
+#include "core/model/materials.h"
 #include "core/study/figures.h"
 
 namespace rm::build {
@@ -38,6 +39,7 @@ class Cutter {
         meet();
         chain();
         addBooms();
+        weigh();
         sumUp();
     }
 
@@ -92,13 +94,30 @@ class Cutter {
                            [&](const Vec3& port) { return (port - at).norm() <= radius; });
     }
 
+    static bool sameRadius(const model::PlainWire& a, const model::PlainWire& b) {
+        return std::abs(a.radiusM - b.radiusM) < 1e-9;
+    }
+
+    /// The diameter of the thicker tube that goes on straight at this end; 0 where there is none.
+    double goesInto(const End& end) const {
+        const auto& ends = nodes_[nodeAt(end)];
+        if (ends.size() != 2 || isPort(nodeAt(end))) return 0.0;
+        const End other = ends[0].stretch == end.stretch && ends[0].atEnd == end.atEnd ? ends[1] : ends[0];
+        const auto& own = *stretches_[end.stretch].wire;
+        const auto& next = *stretches_[other.stretch].wire;
+        if (own.part != next.part || next.radiusM <= own.radiusM + 1e-9) return 0.0;
+        const Vec3 out = pointOf(end) - pointOf(otherEnd(end));
+        const Vec3 on = pointOf(otherEnd(other)) - pointOf(other);
+        return (out.normalized() - on.normalized()).norm() < kStraight ? 2.0 * next.radiusM : 0.0;
+    }
+
     /// Where the conductor runs on: two ends of one part, and nothing between them.
     bool runsOn(std::size_t node) const {
         const auto& ends = nodes_[node];
         if (ends.size() != 2 || isPort(node)) return false;
         const auto& a = *stretches_[ends[0].stretch].wire;
         const auto& b = *stretches_[ends[1].stretch].wire;
-        return a.part == b.part;
+        return a.part == b.part && sameRadius(a, b);
     }
 
     std::size_t nodeAt(const End& end) const { return nodeOf_[2 * end.stretch + (end.atEnd ? 1 : 0)]; }
@@ -128,12 +147,28 @@ class Cutter {
             if (!used[s]) put(follow({s, false}), true);
     }
 
-    std::string conductorOf(const std::string& origin) const {
+    const model::Part* partOf(const std::string& origin) const {
         for (const auto& part : design_.parts)
-            if (part.name == origin)
-                return fmt::format("{} {}{}", part.conductor.material, part.conductor.diameter,
-                                   part.conductor.coat.empty() ? "" : ", insulated");
-        return {};
+            if (part.name == origin) return &part;
+        return nullptr;
+    }
+
+    /// The diameter as typed, of the element or of the section of its tubing that this wire is.
+    std::string diameterOf(const model::PlainWire& wire, const model::Part& part) const {
+        for (const auto& row : expansion_.rows) {
+            if (row.part != part.name) continue;
+            for (const auto& element : row.elements) {
+                const std::string end = ", " + element.name;
+                if (wire.part.size() < end.size() ||
+                    wire.part.compare(wire.part.size() - end.size(), end.size(), end) != 0)
+                    continue;
+                for (const auto& section : element.sections)
+                    if (std::abs(section.radiusM - wire.radiusM) < 1e-9)
+                        return section.text.empty() ? part.conductor.diameter : section.text;
+                return fmt::format("{:.4g} mm", 2e3 * wire.radiusM);  // the short sides
+            }
+        }
+        return part.conductor.diameter;
     }
 
     void put(const std::vector<End>& path, bool closed) {
@@ -141,7 +176,10 @@ class Cutter {
         Piece piece;
         piece.part = wire.part;
         piece.origin = wire.origin();
-        piece.conductor = conductorOf(piece.origin);
+        const model::Part* part = partOf(piece.origin);
+        if (part != nullptr)
+            piece.conductor = fmt::format("{} {}{}", part->conductor.material, diameterOf(wire, *part),
+                                          part->conductor.coat.empty() ? "" : ", insulated");
         double thickest = 0.0;
         for (std::size_t i = 0; i < path.size(); ++i) {
             const auto& one = stretches_[path[i].stretch];
@@ -154,8 +192,24 @@ class Cutter {
             if (!one.wire->runsOn && (before.normalized() - after.normalized()).norm() > kStraight)
                 ++piece.bends;
         }
-        piece.wire = 2.0 * thickest <= allowances_.thickestWireM;
+        piece.diameterM = 2.0 * thickest;
+        piece.wire = piece.diameterM <= allowances_.thickestWireM;
         piece.cutM = piece.modelledM;
+        if (!closed)
+            for (const std::size_t node : {nodeAt(path.front()), nodeAt(otherEnd(path.back()))})
+                piece.freeEnds += nodes_[node].size() == 1 && !isPort(node) ? 1 : 0;
+        if (!piece.wire && !closed) {
+            std::vector<std::string> words;
+            for (const End& end : {path.front(), otherEnd(path.back())})
+                if (const double into = goesInto(end); into > 0.0) {
+                    piece.overlapM += allowances_.overlapM;
+                    piece.insideOfM = into;
+                    words.push_back(fmt::format("{:.0f} mm inside the {:.4g} mm tube",
+                                                1e3 * allowances_.overlapM, 1e3 * into));
+                }
+            piece.cutM += piece.overlapM;
+            piece.added = fmt::format("{}", fmt::join(words, ", "));
+        }
         if (piece.wire) {
             const double joint = allowances_.feedM;
             const auto own = allowances_.partEndM.find(piece.origin);
@@ -164,9 +218,7 @@ class Cutter {
                 piece.cutM += 2.0 * joint;
                 piece.added = fmt::format("{:.0f} cm to close it", 200.0 * joint);
             } else {
-                int& free = piece.freeEnds;
-                for (const std::size_t node : {nodeAt(path.front()), nodeAt(otherEnd(path.back()))})
-                    free += nodes_[node].size() == 1 && !isPort(node) ? 1 : 0;
+                const int free = piece.freeEnds;
                 piece.cutM += free * fold + (2 - free) * joint;
                 std::vector<std::string> words;
                 if (free > 0)
@@ -180,14 +232,14 @@ class Cutter {
         }
         for (auto& known : list.pieces)
             if (known.part == piece.part && known.bends == piece.bends && known.added == piece.added &&
-                std::abs(known.cutM - piece.cutM) < kSameM) {
+                known.conductor == piece.conductor && std::abs(known.cutM - piece.cutM) < kSameM) {
                 ++known.count;
                 return;
             }
         list.pieces.push_back(std::move(piece));
     }
 
-    /// A metal boom makes its elements longer: shared by the two halves of a split one.
+    /// A metal boom makes its elements longer: at their tips, shared by the two of a split one.
     void addBooms() {
         for (const auto& row : expansion_.rows)
             for (const auto& element : row.elements) {
@@ -195,7 +247,7 @@ class Cutter {
                 std::vector<Piece*> own;
                 int count = 0;
                 for (auto& piece : list.pieces)
-                    if (piece.part == row.part + ", " + element.name) {
+                    if (piece.part == row.part + ", " + element.name && piece.freeEnds > 0) {
                         own.push_back(&piece);
                         count += piece.count;
                     }
@@ -206,6 +258,18 @@ class Cutter {
                         fmt::format("{}{:.1f} mm for the boom", piece->added.empty() ? "" : ", ", 1e3 * each);
                 }
             }
+    }
+
+    void weigh() {
+        for (auto& piece : list.pieces) {
+            const model::Part* part = partOf(piece.origin);
+            const model::Material* material =
+                part != nullptr ? model::findMaterial(part->conductor.material) : nullptr;
+            if (material == nullptr) continue;
+            const double area = piece.wire ? 0.25 * kPi * piece.diameterM * piece.diameterM
+                                           : allowances_.sectionM2(piece.diameterM);
+            piece.massKg = material->densityKgM3 * area * piece.cutM;
+        }
     }
 
     void sumUp() {
@@ -230,6 +294,11 @@ class Cutter {
 };
 
 }  // namespace
+
+double Allowances::sectionM2(double diameterM) const {
+    const double inside = solid(diameterM) ? 0.0 : diameterM - 2.0 * wallM;
+    return 0.25 * kPi * (diameterM * diameterM - inside * inside);
+}
 
 CutList cutList(const model::Design& design, const model::Expansion& expansion,
                 const Allowances& allowances) {

@@ -14,9 +14,17 @@ namespace rm::build {
 struct Allowances {
     double endM = 0.15;                           ///< folded back through an insulator at a free end of wire
     std::map<std::string, double> partEndM = {};  ///< the same of parts that have their own, by name
-    double feedM = 0.05;  ///< where wire is joined to a feed, a load, a trap or other wires
+    double feedM = 0.05;    ///< where wire is joined to a feed, a load, a trap or other wires
+    double overlapM = 0.1;  ///< of a tube inside the next thicker one
+    double wallM = 0.0015;  ///< of tubes
     /// Only wire is folded: what is thicker than this is rod or tube.
     double thickestWireM = 0.004;
+    /// Rods are solid up to this, what is thicker is tube.
+    double thickestRodM = 0.006;
+
+    bool solid(double diameterM) const { return diameterM <= thickestRodM || diameterM <= 2.0 * wallM; }
+    /// Cross-section of the metal of a rod or tube, m^2.
+    double sectionM2(double diameterM) const;
 };
 
 /// Equal pieces of one part.
@@ -29,6 +37,10 @@ struct Piece {
     double cutM = 0.0;       ///< of each, to cut
     std::string added;       ///< what makes the difference; empty: nothing
     bool wire = true;        ///< thin enough to be folded and to come off a reel; otherwise rod or tube
+    double diameterM = 0.0;
+    double overlapM = 0.0;   ///< rod or tube: how much of it is inside of thicker ones
+    double insideOfM = 0.0;  ///< the diameter of the tube that it goes into; 0: none
+    double massKg = 0.0;     ///< of each, as cut, without a coat
     int bends = 0;
     int freeEnds = 0;  ///< of each, joined to nothing
 };

@@ -12,6 +12,8 @@ namespace rm::build {
 namespace {
 
 constexpr double kLongestM = 1e4;
+/// Tubes that fit to less than this fit.
+constexpr double kFits = 5e-5;
 
 double metres(const char* what, const std::string& text, quantity::Kind kind, const quantity::Scope& scope) {
     double value = 0.0;
@@ -23,6 +25,30 @@ double metres(const char* what, const std::string& text, quantity::Kind kind, co
     if (!(value >= 0.0) || value > kLongestM)
         throw Error(fmt::format("{}: \"{}\" is no length from 0 to 10 km.", what, text));
     return value;
+}
+
+/// Whether tubes go into each other, and far enough.
+void judgeTubes(BuildSheet& sheet) {
+    for (const auto& piece : sheet.list.pieces) {
+        if (!(piece.insideOfM > 0.0)) continue;
+        const double room = piece.insideOfM - 2.0 * sheet.allowances.wallM - piece.diameterM;
+        if (room < -kFits || sheet.allowances.solid(piece.insideOfM))
+            sheet.findings.push_back(
+                {model::Severity::Warning, piece.origin,
+                 fmt::format(
+                     "{}: a tube of {:.4g} mm does not go into one of {:.4g} mm with walls of {:.3g} mm.",
+                     piece.part, 1e3 * piece.diameterM, 1e3 * piece.insideOfM, 1e3 * sheet.allowances.wallM),
+                 "Take a thinner one, or thinner walls."});
+        for (const auto& outer : sheet.list.pieces)
+            if (outer.part == piece.part && outer.modelledM < sheet.allowances.overlapM &&
+                std::abs(outer.diameterM - piece.insideOfM) < kFits)
+                sheet.findings.push_back(
+                    {model::Severity::Warning, piece.origin,
+                     fmt::format(
+                         "{}: its tube of {:.4g} mm is {:.0f} mm long, shorter than what goes into it.",
+                         piece.part, 1e3 * outer.diameterM, 1e3 * outer.modelledM),
+                     "Lengthen it, or shorten the overlap."});
+    }
 }
 
 }  // namespace
@@ -41,25 +67,17 @@ BuildSheet buildSheet(const model::Design& design) {
         if (!part.foldedEnd.empty())
             allowances.partEndM[part.name] =
                 metres((part.name + ", folded at free ends").c_str(), part.foldedEnd, small, scope);
+    allowances.overlapM = metres("Overlap of tubes", design.build.overlap, small, scope);
+    allowances.wallM = metres("Wall of tubes", design.build.wall, small, scope);
+    const double boomEndM = metres("Boom beyond its last element", design.build.boomEnd, small, scope);
     const double kerfM = metres("Saw", design.build.kerf, small, scope);
     BuildSheet sheet;
+    sheet.allowances = allowances;
     sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);
     if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
     sheet.list = cutList(design, expansion, allowances);
-    for (const auto& row : expansion.rows) {
-        BoomPlan boom;
-        boom.part = row.part;
-        for (const auto& element : row.elements) boom.holes.push_back({element.name, element.positionM, 0.0});
-        std::sort(boom.holes.begin(), boom.holes.end(),
-                  [](const Hole& a, const Hole& b) { return a.atM < b.atM; });
-        const double first = boom.holes.empty() ? 0.0 : boom.holes.front().atM;
-        for (std::size_t i = 0; i < boom.holes.size(); ++i) {
-            boom.holes[i].atM -= first;
-            boom.holes[i].fromM = i > 0 ? boom.holes[i].atM - boom.holes[i - 1].atM : 0.0;
-        }
-        boom.lengthM = row.boomLengthM();
-        sheet.booms.push_back(std::move(boom));
-    }
+    sheet.booms = boomPlans(design, expansion, sheet.list, {boomEndM, allowances.wallM, sheet.stockM});
+    judgeTubes(sheet);
     for (const auto& total : sheet.list.totals) {
         if (total.wire) continue;
         StockLayout layout;

@@ -2,6 +2,7 @@
 // and capacitors, and what to order for all of it.
 #pragma once
 
+#include "core/build/boom_plan.h"
 #include "core/build/fittings.h"
 #include "core/build/order.h"
 #include "core/build/rigging.h"
@@ -18,21 +19,9 @@ struct StockLayout {
     StockPlan plan;
 };
 
-/// Where an element goes through its boom or sits on it.
-struct Hole {
-    std::string element;
-    double atM = 0.0;    ///< from the first one
-    double fromM = 0.0;  ///< from the one before
-};
-
-struct BoomPlan {
-    std::string part;
-    std::vector<Hole> holes;  ///< from one end to the other
-    double lengthM = 0.0;     ///< from the first hole to the last
-};
-
 struct BuildSheet {
     CutList list;
+    Allowances allowances;
     double stockM = 0.0;
     std::vector<StockLayout> stock;  ///< of what is no wire
     std::vector<BoomPlan> booms;     ///< one for each element row

@@ -8,8 +8,6 @@ namespace rm::build {
 
 namespace {
 
-/// Of plastic pipe.
-constexpr double kFormersM[] = {0.016, 0.02, 0.025, 0.032, 0.04, 0.05, 0.063, 0.075, 0.09, 0.11, 0.125, 0.16};
 constexpr double kWireM = 0.0015;
 constexpr double kPitch = 2.0;       ///< of the wire
 constexpr double kNeighbours = 2.0;  ///< what turns do to each other's resistance
@@ -18,13 +16,25 @@ constexpr double kMu0 = 4e-7 * kPi;
 
 }  // namespace
 
+double inductanceOf(double meanDiameterM, double turns, double lengthM) {
+    // In metres: L/uH = 39.37 a^2 n^2/(9 a + 10 l).
+    const double a = 0.5 * meanDiameterM;
+    return 1e-6 / 0.0254 * a * a * turns * turns / (9.0 * a + 10.0 * lengthM);
+}
+
+const std::vector<double>& formers() {
+    static const std::vector<double> all = {0.016, 0.02,  0.025, 0.032, 0.04,  0.05,
+                                            0.063, 0.075, 0.09,  0.11,  0.125, 0.16};
+    return all;
+}
+
 Winding windingOn(double formerM, double inductanceH, double frequencyHz) {
     Winding w;
     w.inductanceH = inductanceH;
     w.formerM = formerM;
     w.wireM = kWireM;
     w.pitchM = kPitch * kWireM;
-    // Wheeler in metres: L/uH = 39.37 a^2 n^2/(9 a + 10 n p), a the radius to the middle of the wire.
+    // inductanceOf with length n p solved for n; a is the radius to the middle of the wire.
     const double a = 0.5 * (formerM + w.wireM);
     const double microhenry = 1e6 * inductanceH;
     const double k = a * a / 0.0254;
@@ -45,7 +55,7 @@ Winding windingOn(double formerM, double inductanceH, double frequencyHz) {
 Winding windingFor(double inductanceH, double frequencyHz) {
     Winding best;
     double nearest = 1e99;
-    for (const double former : kFormersM) {
+    for (const double former : formers()) {
         const Winding one = windingOn(former, inductanceH, frequencyHz);
         const double off = std::abs(std::log(one.lengthM / former));
         if (off >= nearest) continue;

@@ -30,6 +30,12 @@ Winding windingFor(double inductanceH, double frequencyHz);
 /// The same on a given former.
 Winding windingOn(double formerM, double inductanceH, double frequencyHz);
 
+/// Of turns of this mean diameter, evenly along a length. Wheeler, as above. All in metres, result in henry.
+double inductanceOf(double meanDiameterM, double turns, double lengthM);
+
+/// Outer diameters of plastic pipe that is sold, metres.
+const std::vector<double>& formers();
+
 /// The values of the series E24 nearest to this one, in its unit.
 double nearestE24(double value);
 

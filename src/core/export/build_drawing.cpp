@@ -6,7 +6,9 @@
 #include <cmath>
 
 #include "core/export/build_tables.h"
+#include "core/export/feed_details.h"
 #include "core/export/page.h"
+#include "core/export/scales.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
@@ -50,14 +52,6 @@ struct Box {
     double width() const { return right - left; }
     double height() const { return high - low; }
 };
-
-/// Scales that rulers have.
-double scaleFor(double metresPerMm) {
-    for (double power = 1.0; power < 1e7; power *= 10.0)
-        for (const double m : {1.0, 2.0, 2.5, 5.0})
-            if (m * power >= 1000.0 * metresPerMm) return m * power;
-    return 1000.0 * metresPerMm;
-}
 
 /// Places in a row pushed apart to at least `least`, in their order, as near to where they belong as may be.
 std::vector<double> apart(std::vector<double> at, double least) {
@@ -230,11 +224,11 @@ class Drawer {
     void boom(const At& at, const Box& box, SheetPoint corner) {
         for (const auto& row : expansion_.rows) {
             if (row.elements.size() < 2) continue;
-            struct Mark {
+            struct ViewMark {
                 double place;
                 double positionM;
             };
-            std::vector<Mark> marks;
+            std::vector<ViewMark> marks;
             const std::string first = row.part + ", " + row.elements.front().name;
             const PlainWire* begin = nullptr;
             for (const auto& wire : expansion_.model.wires)
@@ -245,7 +239,7 @@ class Drawer {
                 marks.push_back(
                     {start - (element.positionM - row.elements.front().positionM) * mm(), element.positionM});
             std::sort(marks.begin(), marks.end(),
-                      [](const Mark& a, const Mark& b) { return a.place < b.place; });
+                      [](const ViewMark& a, const ViewMark& b) { return a.place < b.place; });
             std::vector<double> places;
             for (const auto& mark : marks) places.push_back(mark.place);
             const auto written = apart(places, kTextMm + 1.0);
@@ -296,12 +290,16 @@ DrawnViews drawViews(const Design& design, const DrawingOptions& options) {
 std::vector<Sheet> buildDrawing(const Design& design, const DrawingOptions& options) {
     const DrawnViews views = drawViews(design, options);
     std::vector<Page> pages{views.page};
+    const auto details = feedDetails(design, expand(design), options);
+    pages.insert(pages.end(), details.begin(), details.end());
     const auto tables =
         layTables(buildTables(build::buildSheet(design), options.feetAndInches), options.paper);
     pages.insert(pages.end(), tables.begin(), tables.end());
     std::vector<Sheet> sheets;
     for (std::size_t i = 0; i < pages.size(); ++i) {
-        pages[i].title(views.title, i + 1, pages.size());
+        TitleBlock title = views.title;
+        if (i > 0) title.scale.clear();  // of the three views alone
+        pages[i].title(title, i + 1, pages.size());
         sheets.push_back(pages[i].sheet());
     }
     return sheets;

@@ -25,7 +25,8 @@ struct DrawnViews {
 };
 DrawnViews drawViews(const model::Design& design, const DrawingOptions& options);
 
-/// First the three views, then as many sheets as the table takes. Throws rm::Error for a design with errors.
+/// First the three views, then the feeds from close by, then as many sheets as the tables take. Throws
+/// rm::Error for a design with errors.
 std::vector<Sheet> buildDrawing(const model::Design& design, const DrawingOptions& options);
 
 }  // namespace rm::io

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "core/quantity/format.h"
 
 namespace rm::io {
@@ -13,9 +15,10 @@ class Tabler {
     Tabler(const build::BuildSheet& sheet, bool feet) : sheet_(sheet), feet_(feet) {}
 
     std::vector<Table> others() {
+        tubes();
+        booms();
         hung();
         pegs();
-        booms();
         lines();
         coils();
         order();
@@ -33,7 +36,7 @@ class Tabler {
                  {"of", 1.9, Align::Left}},
                 {}};
         for (const auto& p : sheet_.list.pieces)
-            t.rows.push_back(
+            put(t, p.origin,
                 {p.part, std::to_string(p.count), length(p.modelledM), length(p.cutM), p.added, p.conductor});
         return t;
     }
@@ -43,6 +46,14 @@ class Tabler {
         return quantity::formatLength(
             metres, feet_ ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric);
     }
+    static void put(Table& table, const std::string& about, std::vector<std::string> cells) {
+        table.rows.push_back(std::move(cells));
+        table.about.push_back(about);
+    }
+    static std::string mass(double kg) {
+        return kg <= 0.0 ? "" : kg < 1.0 ? fmt::format("{:.0f} g", 1e3 * kg) : fmt::format("{:.2f} kg", kg);
+    }
+    static std::string millimetres(double metres) { return fmt::format("{:.1f} mm", 1e3 * metres); }
     static std::string degrees(double value) { return fmt::format("{:03.0f}°", value); }
 
     void hung() {
@@ -61,10 +72,10 @@ class Tabler {
                  {"rises", 0.7, Align::Right}},
                 {}};
         for (const auto& h : sheet_.rigging.hung)
-            t.rows.push_back({h.part, h.from, h.to, degrees(h.bearingDeg), length(h.wireM), length(h.ropeM),
-                              length(h.fromUpM), length(h.toUpM), length(h.middleUpM), length(h.sagM),
-                              h.pullN > 0.0 ? fmt::format("{:.0f} N", h.pullN) : "",
-                              fmt::format("{:.0f}°", h.slopeDeg)});
+            put(t, h.part,
+                {h.part, h.from, h.to, degrees(h.bearingDeg), length(h.wireM), length(h.ropeM),
+                 length(h.fromUpM), length(h.toUpM), length(h.middleUpM), length(h.sagM),
+                 h.pullN > 0.0 ? fmt::format("{:.0f} N", h.pullN) : "", fmt::format("{:.0f}°", h.slopeDeg)});
         tables_.push_back(std::move(t));
     }
     void pegs() {
@@ -76,24 +87,93 @@ class Tabler {
                  {"above ground", 1.0, Align::Right}},
                 {}};
         for (const auto& p : sheet_.rigging.pegs)
-            t.rows.push_back({p.what, p.from, degrees(p.bearingDeg), length(p.distanceM), length(p.upM)});
+            put(t, p.from, {p.what, p.from, degrees(p.bearingDeg), length(p.distanceM), length(p.upM)});
         tables_.push_back(std::move(t));
     }
     void booms() {
         for (const auto& boom : sheet_.booms) {
-            Table t{"Holes on the boom of " + boom.part,
-                    {{"element", 2.0, Align::Left},
+            const bool tube = !boom.tube.empty();
+            Table t{"Boom of " + boom.part,
+                    {{"what", 2.4, Align::Left},
+                     {"from its end", 1.0, Align::Right},
                      {"from the first", 1.0, Align::Right},
                      {"from the last", 1.0, Align::Right},
                      {"tape, 1/16", 1.0, Align::Right},
                      {"tape, 1/32", 1.0, Align::Right}},
                     {}};
+            struct BoomRow {
+                std::string what;
+                double atM;
+                double fromM;
+            };
+            std::vector<BoomRow> marks;
             for (const auto& hole : boom.holes)
-                t.rows.push_back({hole.element, fmt::format("{:.1f} mm", 1e3 * hole.atM),
-                                  fmt::format("{:.1f} mm", 1e3 * hole.fromM),
-                                  quantity::formatTape(hole.atM, 16), quantity::formatTape(hole.atM, 32)});
+                marks.push_back({hole.element, hole.atM, marks.empty() ? -1.0 : hole.fromM});
+            for (const double at : boom.jointsM) marks.push_back({"joint of the boom", at, -1.0});
+            if (boom.massKg > 0.0)
+                marks.push_back({fmt::format("balance, {}", massWords(boom)), boom.balanceM, -1.0});
+            if (tube) {
+                marks.push_back({fmt::format("end, {}", boom.tube), -boom.endM, -1.0});
+                marks.push_back(
+                    {fmt::format("end, {} long", length(boom.tubeM())), boom.lengthM + boom.endM, -1.0});
+            }
+            std::stable_sort(marks.begin(), marks.end(),
+                             [](const BoomRow& a, const BoomRow& b) { return a.atM < b.atM; });
+            // A tape begins at the end of the boom, where there is one.
+            for (const auto& mark : marks)
+                put(t, boom.part,
+                    {mark.what, tube ? millimetres(mark.atM + boom.endM) : "", millimetres(mark.atM),
+                     mark.fromM < 0.0 ? "" : millimetres(mark.fromM),
+                     quantity::formatTape(mark.atM + boom.endM, 16),
+                     quantity::formatTape(mark.atM + boom.endM, 32)});
             tables_.push_back(std::move(t));
         }
+    }
+    std::string massWords(const build::BoomPlan& boom) const {
+        if (boom.massKg > boom.elementsKg)
+            return fmt::format("{} with {} of elements", mass(boom.massKg), mass(boom.elementsKg));
+        return fmt::format("{} of elements alone", mass(boom.elementsKg));
+    }
+    /// Rods and tubes with what they weigh; where they go into each other, how much of them shows.
+    void tubes() {
+        const auto& pieces = sheet_.list.pieces;
+        const bool telescoped = std::any_of(pieces.begin(), pieces.end(),
+                                            [](const auto& piece) { return piece.insideOfM > 0.0; });
+        Table t{"Rods and tubes",
+                {{"element", 2.0, Align::Left},
+                 {"of", 1.9, Align::Left},
+                 {"how many", 0.8, Align::Right},
+                 {"to cut", 1.1, Align::Right},
+                 {"mass each", 0.9, Align::Right}},
+                {}};
+        if (telescoped)
+            t.columns.insert(t.columns.begin() + 3, {{"shows", 1.1, Align::Right},
+                                                     {"inside", 0.9, Align::Right},
+                                                     {"of the", 0.9, Align::Right},
+                                                     {"play", 0.8, Align::Right}});
+        double all = 0.0;
+        double longest = 0.0;
+        const auto add = [&](const std::string& about, std::vector<std::string> cells,
+                             std::vector<std::string> inside) {
+            if (telescoped) cells.insert(cells.begin() + 3, inside.begin(), inside.end());
+            put(t, about, std::move(cells));
+        };
+        for (const auto& p : pieces) {
+            if (p.wire) continue;
+            std::vector<std::string> inside{length(p.modelledM), "", "", ""};
+            if (p.insideOfM > 0.0)
+                inside = {length(p.modelledM), millimetres(p.overlapM),
+                          fmt::format("{:.4g} mm", 1e3 * p.insideOfM),
+                          millimetres(p.insideOfM - 2.0 * sheet_.allowances.wallM - p.diameterM)};
+            add(p.origin, {p.part, p.conductor, std::to_string(p.count), length(p.cutM), mass(p.massKg)},
+                inside);
+            all += p.count * p.massKg;
+            longest = std::max(longest, p.cutM);
+        }
+        if (!t.rows.empty())
+            add({}, {"together", fmt::format("the longest {}", length(longest)), "", "", mass(all)},
+                {"", "", "", ""});
+        tables_.push_back(std::move(t));
     }
     void lines() {
         Table t{"Lines",
@@ -104,7 +184,7 @@ class Tabler {
                  {"electrically", 1.0, Align::Right}},
                 {}};
         for (const auto& l : sheet_.fittings.lines)
-            t.rows.push_back({l.name, l.kind, l.use, length(l.lengthM), fmt::format("{:.1f}°", l.degrees)});
+            put(t, l.name, {l.name, l.kind, l.use, length(l.lengthM), fmt::format("{:.1f}°", l.degrees)});
         tables_.push_back(std::move(t));
     }
     void coils() {
@@ -119,23 +199,42 @@ class Tabler {
                      {"Q at most", 0.8, Align::Right}},
                     {}};
         for (const auto& [name, w] : sheet_.fittings.coils)
-            coils.rows.push_back({name, fmt::format("{:.3g} µH", 1e6 * w.inductanceH),
-                                  fmt::format("{:.0f} mm", 1e3 * w.formerM), fmt::format("{:.1f}", w.turns),
-                                  fmt::format("{:.0f} mm", 1e3 * w.lengthM),
-                                  fmt::format("{:.2f} m of {:.1f} mm", w.wireLengthM, 1e3 * w.wireM),
-                                  fmt::format("{:.1f} MHz", 1e-6 * w.resonanceHz),
-                                  fmt::format("{:.0f}", w.q)});
+            put(coils, name,
+                {name, fmt::format("{:.3g} µH", 1e6 * w.inductanceH),
+                 fmt::format("{:.0f} mm", 1e3 * w.formerM), fmt::format("{:.1f}", w.turns),
+                 fmt::format("{:.0f} mm", 1e3 * w.lengthM),
+                 fmt::format("{:.2f} m of {:.1f} mm", w.wireLengthM, 1e3 * w.wireM),
+                 fmt::format("{:.1f} MHz", 1e-6 * w.resonanceHz), fmt::format("{:.0f}", w.q)});
         tables_.push_back(std::move(coils));
+        Table traps{"Traps of coax",
+                    {{"trap", 1.6, Align::Left},
+                     {"resonant at", 1.0, Align::Right},
+                     {"of", 1.4, Align::Left},
+                     {"former", 0.8, Align::Right},
+                     {"turns", 0.7, Align::Right},
+                     {"cable", 0.9, Align::Right},
+                     {"wound length", 1.0, Align::Right},
+                     {"makes", 1.6, Align::Right}},
+                    {}};
+        for (const auto& [name, trap] : sheet_.fittings.traps)
+            put(traps, name,
+                {name, fmt::format("{:.3f} MHz", 1e-6 * trap.resonanceHz), trap.cable,
+                 fmt::format("{:.0f} mm", 1e3 * trap.formerM), fmt::format("{:.1f}", trap.turns),
+                 length(trap.cableM), fmt::format("{:.0f} mm", 1e3 * trap.windingM),
+                 fmt::format("{:.3g} µH with {:.3g} pF", 1e6 * trap.inductanceH, 1e12 * trap.capacitanceF)});
+        tables_.push_back(std::move(traps));
         Table others{"Capacitors and transformers",
                      {{"what", 1.6, Align::Left}, {"wanted", 1.0, Align::Right}, {"take", 2.6, Align::Left}},
                      {}};
         for (const auto& c : sheet_.fittings.capacitors)
-            others.rows.push_back({c.name, fmt::format("{:.4g} pF", c.picofarad),
-                                   fmt::format("{:g} pF of the series E24", c.standardPf)});
+            put(others, c.name,
+                {c.name, fmt::format("{:.4g} pF", c.picofarad),
+                 fmt::format("{:g} pF of the series E24", c.standardPf)});
         for (const auto& t : sheet_.fittings.transformers)
-            others.rows.push_back({t.name, t.ratio,
-                                   fmt::format("{} turns to the antenna, {} to the radio: {:.3g} : 1",
-                                               t.antennaTurns, t.radioTurns, t.ratioMade)});
+            put(others, t.name,
+                {t.name, t.ratio,
+                 fmt::format("{} turns to the antenna, {} to the radio: {:.3g} : 1", t.antennaTurns,
+                             t.radioTurns, t.ratioMade)});
         tables_.push_back(std::move(others));
     }
     void order() {

@@ -63,6 +63,7 @@ struct Table {
     std::string heading;
     std::vector<TableColumn> columns;
     std::vector<std::vector<std::string>> rows;
+    std::vector<std::string> about = {};  ///< the part, load or block that each row belongs to, where it does
 };
 
 /// Writes the head of a table, or the next of its rows, at `y`; what is too wide for its column is cut. Gives

@@ -12,6 +12,9 @@ struct BuildTexts {
     std::string joint = "5 cm";       ///< of wire, at a feed, a load or other wires
     std::string stock = "6 m";        ///< that rods and tubes are sold in
     std::string kerf = "2 mm";        ///< that a saw takes
+    std::string overlap = "10 cm";    ///< of a tube inside the next thicker one
+    std::string wall = "1.5 mm";      ///< of tubes, and of a boom
+    std::string boomEnd = "5 cm";     ///< of a boom beyond its first and its last element
     Extra extra = {};
 
     bool operator==(const BuildTexts&) const = default;

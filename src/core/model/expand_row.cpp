@@ -14,11 +14,7 @@ namespace {
 
 using quantity::Kind;
 
-/// Outward from the centre of an element: this radius up to `toM`.
-struct Section {
-    double radiusM = 0.0;
-    double toM = 0.0;
-};
+using Section = TubeSection;
 
 std::string trimmed(const std::string& text) {
     const auto first = text.find_first_not_of(" \t");
@@ -48,6 +44,7 @@ std::vector<Section> readTubing(FieldValues& values, const std::string& text, do
         const bool last = from > text.size();
         Section section;
         section.radiusM = values.radius(diameter, item, "the diameter");
+        section.text = diameter;
         if (exposed.empty() && !last) {
             values.problem(item, fmt::format("{}: a section of its tubing has no exposed length.", item),
                            "Type \"25 mm x 0.6 m, 20 mm x 0.5 m, 16 mm\"; only the last may go without.");
@@ -87,10 +84,11 @@ class RowBuilder {
         const double half = 0.5 * size.lengthM;
         std::vector<Section> sections;
         if (trimmed(element.diameter).empty())
-            sections.push_back({base_.radiusM, half});
+            sections.push_back({base_.radiusM, half, {}});
         else
             sections = readTubing(values_, element.diameter, half, item);
         if (values_.failed || sections.empty()) return wires;
+        size.sections = sections;
         size.diameterM = 2.0 * sections.front().radiusM;
         if (element.form == ElementForm::Bent) {
             size.sweepDeg = values_.value(element.sweep, Kind::Angle, item, "the sweep");
@@ -136,7 +134,7 @@ class RowBuilder {
         double before = 0.0;
         for (const auto& section : sections) {
             if (size.form == ElementForm::Bent && straight > before && straight < section.toM)
-                stops.push_back({section.radiusM, straight});
+                stops.push_back({section.radiusM, straight, {}});
             stops.push_back(section);
             before = section.toM;
         }

@@ -9,6 +9,13 @@
 
 namespace rm::model {
 
+/// A section of the tubing of an element.
+struct TubeSection {
+    double radiusM = 0.0;
+    double toM = 0.0;  ///< outward from the centre
+    std::string text;  ///< its diameter as typed; empty: that of the part
+};
+
 /// One element as worked out.
 struct ElementSize {
     std::string name;
@@ -21,6 +28,7 @@ struct ElementSize {
     double flatM = 0.0;      ///< bent: straight middle
     double addM = 0.0;       ///< what the boom asks for when a straight element is cut
     bool fed = false;        ///< a feed sits on it
+    std::vector<TubeSection> sections;  ///< from the centre outwards
 
     double cutM() const { return lengthM + addM; }
 };

@@ -68,6 +68,9 @@ void describe(Fields& f, Of<model::BuildTexts>) {
     f.text("joint", &BuildTexts::joint);
     f.text("stock", &BuildTexts::stock);
     f.text("kerf", &BuildTexts::kerf);
+    f.text("overlap", &BuildTexts::overlap);
+    f.text("wall", &BuildTexts::wall);
+    f.text("boom end", &BuildTexts::boomEnd);
     f.extra(&BuildTexts::extra);
 }
 

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <utility>
 
 #include "app/look/text.h"
 #include "core/model/expand.h"
@@ -17,21 +18,52 @@ namespace rm::app {
 
 BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), session_(session) {
     setTitle("Build");
+    using Texts = model::BuildTexts;
+    addContent(fieldRow({{"folded end", "free ends", "Wire folded back through the insulator at a free end",
+                          &Texts::foldedEnd},
+                         {"joint", "joints", "Wire at a feed, a load, a trap or other wires", &Texts::joint},
+                         {"stock", "stock", "The length that rods and tubes are sold in", &Texts::stock},
+                         {"kerf", "saw", "What the saw takes with every cut", &Texts::kerf}}),
+               0);
+    tubeFields_ =
+        fieldRow({{"overlap", "overlap", "How far a tube goes into the next thicker one", &Texts::overlap},
+                  {"wall", "walls", "Thickness of the walls of tubes and of the boom", &Texts::wall},
+                  {"boom end", "boom beyond", "How far the boom goes beyond its first and its last element",
+                   &Texts::boomEnd}});
+    addContent(tubeFields_, 0);
+    tabs_ = new QTabBar;
+    tabs_->setAccessibleName("What the build sheet shows");
+    tabs_->setExpanding(false);
+    tabs_->setDrawBase(false);
+    tabs_->setUsesScrollButtons(true);
+    tabs_->setFont(textFont(kSmallPt));
+    connect(tabs_, &QTabBar::currentChanged, this, &BuildView::showTab);
+    addContent(tabs_, 0);
+    buildCutPage();
+    others_ = new QTableWidget;
+    others_->verticalHeader()->hide();
+    others_->verticalHeader()->setDefaultSectionSize(22);
+    others_->setFont(textFont(kSmallPt));
+    others_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    others_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    others_->setWordWrap(false);
+    others_->setSelectionMode(QAbstractItemView::SingleSelection);
+    others_->hide();
+    connect(others_, &QTableWidget::currentCellChanged, this, [this](int row) {
+        const int tab = tabs_->currentIndex();
+        if (filling_ || row < 0 || tab <= 0) return;
+        const auto& about = tables_.at(static_cast<std::size_t>(tab - 1)).about;
+        if (static_cast<std::size_t>(row) < about.size()) lead(about[static_cast<std::size_t>(row)]);
+    });
+    addContent(others_, 5);
+    connect(&task_, &Task::failed, this, [this] { showCare({}); });
+}
+
+QWidget* BuildView::fieldRow(const std::vector<Typed>& all) {
     auto* fields = new QWidget;
     auto* line = new QHBoxLayout(fields);
     line->setContentsMargins(0, 0, 0, 2);
     line->setSpacing(6);
-    const struct {
-        const char* name;
-        const char* label;
-        const char* tip;
-        std::string model::BuildTexts::*text;
-    } all[] = {
-        {"folded end", "free ends", "Wire folded back through the insulator at a free end",
-         &model::BuildTexts::foldedEnd},
-        {"joint", "joints", "Wire at a feed, a load, a trap or other wires", &model::BuildTexts::joint},
-        {"stock", "stock", "The length that rods and tubes are sold in", &model::BuildTexts::stock},
-        {"kerf", "saw", "What the saw takes with every cut", &model::BuildTexts::kerf}};
     for (const auto& one : all) {
         auto* label = new QLabel(one.label);
         label->setProperty("soft", true);
@@ -52,26 +84,7 @@ BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), se
                                            [&](model::Design& d) { d.build.*member = typed.toStdString(); });
         });
     }
-    addContent(fields, 0);
-    tabs_ = new QTabBar;
-    tabs_->setAccessibleName("What the build sheet shows");
-    tabs_->setExpanding(false);
-    tabs_->setDrawBase(false);
-    tabs_->setUsesScrollButtons(true);
-    tabs_->setFont(textFont(kSmallPt));
-    connect(tabs_, &QTabBar::currentChanged, this, &BuildView::showTab);
-    addContent(tabs_, 0);
-    buildCutPage();
-    others_ = new QTableWidget;
-    others_->verticalHeader()->hide();
-    others_->verticalHeader()->setDefaultSectionSize(22);
-    others_->setFont(textFont(kSmallPt));
-    others_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    others_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    others_->setWordWrap(false);
-    others_->hide();
-    addContent(others_, 5);
-    connect(&task_, &Task::failed, this, [this] { showCare({}); });
+    return fields;
 }
 
 void BuildView::buildCutPage() {
@@ -94,7 +107,7 @@ void BuildView::buildCutPage() {
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
     table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {136, 46, 70, 70, 62, 110};
+    const int widths[] = {136, 46, 70, 70, 76, 110};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
     table_->setFont(textFont(kSmallPt));
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -187,6 +200,8 @@ void BuildView::fill() {
                       .arg(t.pieces)
                       .arg(t.pieces == 1 ? "piece" : "pieces");
     totals_->setText(totals.join(";  "));
+    tubeFields_->setVisible(std::any_of(sheet_.list.pieces.begin(), sheet_.list.pieces.end(),
+                                        [](const auto& piece) { return !piece.wire; }));
     drawing_->setSheet(sheet_);
     drawing_->setMarked(-1);
     filling_ = false;
@@ -215,6 +230,7 @@ void BuildView::showTab(int tab) {
     others_->setVisible(tab > 0);
     if (tab <= 0) return;
     const auto& table = tables_.at(static_cast<std::size_t>(tab - 1));
+    const bool filled = std::exchange(filling_, true);
     others_->clear();
     others_->setColumnCount(static_cast<int>(table.columns.size()));
     others_->setRowCount(static_cast<int>(table.rows.size()));
@@ -233,6 +249,7 @@ void BuildView::showTab(int tab) {
         }
     others_->resizeColumnsToContents();
     others_->horizontalHeader()->setStretchLastSection(true);
+    filling_ = filled;
 }
 
 /// In the background: which lengths are critical.
@@ -276,9 +293,24 @@ void BuildView::showCare(const std::vector<build::Care>& care) {
 void BuildView::choose(int piece) {
     drawing_->setMarked(piece);
     if (piece < 0 || piece >= static_cast<int>(sheet_.list.pieces.size())) return;
-    const auto& origin = sheet_.list.pieces[static_cast<std::size_t>(piece)].origin;
-    for (const auto& part : session_.design().parts)
-        if (part.name == origin) session_.select({Selection::Type::Part, part.id});
+    lead(sheet_.list.pieces[static_cast<std::size_t>(piece)].origin);
+}
+
+/// To the part, load or block of the feed path that a row belongs to.
+void BuildView::lead(const std::string& name) {
+    const model::Design& design = session_.design();
+    const auto select = [&](const auto& all, Selection::Type type) {
+        for (const auto& one : all)
+            if (one.name == name) {
+                session_.select({type, one.id});
+                return true;
+            }
+        return false;
+    };
+    if (name.empty() || select(design.parts, Selection::Type::Part)) return;
+    if (select(design.loads, Selection::Type::Load)) return;
+    if (select(design.feedPath, Selection::Type::Block)) return;
+    select(design.lines, Selection::Type::Line);
 }
 
 }  // namespace rm::app

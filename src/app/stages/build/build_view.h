@@ -29,7 +29,7 @@ class BuildView : public StudyFrame {
 
     QTableWidget* table() { return table_; }
     StockDrawing* drawing() { return drawing_; }
-    /// "folded end", "joint", "stock", "kerf".
+    /// "folded end", "joint", "stock", "kerf"; where there are rods or tubes "overlap", "wall", "boom end".
     QuantityField* field(const QString& name) const;
     QString totals() const;
     const build::BuildSheet& sheet() const { return sheet_; }
@@ -49,14 +49,23 @@ class BuildView : public StudyFrame {
     void weigh();
     void showCare(const std::vector<build::Care>& care);
     void choose(int piece);
+    void lead(const std::string& name);
 
     struct Typed {
+        const char* name;
+        const char* label;
+        const char* tip;
+        std::string model::BuildTexts::*text;
+    };
+    QWidget* fieldRow(const std::vector<Typed>& all);
+    struct Field {
         QuantityField* field;
         std::string model::BuildTexts::*text;
     };
 
     Session& session_;
-    std::vector<Typed> typed_;
+    std::vector<Field> typed_;
+    QWidget* tubeFields_;
     QTabBar* tabs_;
     QWidget* cutPage_;
     QTableWidget* others_;
