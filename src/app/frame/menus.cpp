@@ -86,6 +86,9 @@ void Builder::project() {
     add(m, "&Save", QKeySequence::Save, [this] { files_.askSave(false); });
     add(m, "Save &as…", QKeySequence("Ctrl+Shift+S"), [this] { files_.askSave(true); });
     add(m, "&Import measurements…", QKeySequence("Ctrl+Shift+I"), [this] { files_.askMeasured(); });
+    add(
+        m, "&Measure with an analyser…", QKeySequence("Ctrl+Alt+M"), [this] { questions_.askAnalyser(); },
+        "Reads the antenna as it stands, over the network or a serial device");
     add(m, "&Export the sweep…", QKeySequence("Ctrl+E"), [this] { files_.exportSweep(); });
     add(m, "Export the pa&tterns…", QKeySequence("Ctrl+Shift+X"), [this] { files_.exportPattern(); });
     add(

@@ -5,8 +5,10 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <algorithm>
 
 #include "app/dialogs/action_finder.h"
+#include "app/dialogs/analyser_dialog.h"
 #include "app/dialogs/angles_dialog.h"
 #include "app/dialogs/bands_dialog.h"
 #include "app/dialogs/gallery_dialog.h"
@@ -78,6 +80,17 @@ void Questions::askAngles() {
 void Questions::askScale() {
     ScaleDialog dialog(session_.design(), session_.frequencyHz(), &window_);
     if (dialog.exec() == QDialog::Accepted) editing_.scaleTo(dialog.chosen(), dialog.targetHz());
+}
+
+void Questions::askAnalyser() {
+    const model::Band band = session_.band();
+    // Wide enough to find an antenna that came out too long or too short.
+    const double beside = std::max(0.5 * (band.highHz - band.lowHz), 0.03 * band.centreHz());
+    AnalyserDialog dialog(band.lowHz - beside, band.highHz + beside, !session_.design().feedPath.empty(),
+                          &window_);
+    dialog.setObjectName("analyser");
+    if (dialog.exec() == QDialog::Accepted)
+        editing_.addMeasured(dialog.data(), dialog.atAntenna(), dialog.address());
 }
 
 void Questions::askSweep() {

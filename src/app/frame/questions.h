@@ -21,6 +21,8 @@ class Questions {
     void askAngles();
     void askScale();
     void askSweep();
+    /// Measures the band of the bench and what lies beside it.
+    void askAnalyser();
     /// A menu of what can be added under a heading of the plan, at the pointer, or the thing itself where
     /// there is one kind only.
     void askWhatToAdd(Selection::Type type);

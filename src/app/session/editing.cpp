@@ -1,6 +1,8 @@
 #include "app/session/editing.h"
 #include "app/look/text.h"
 
+#include <fmt/format.h>
+
 #include <QStringList>
 #include <algorithm>
 
@@ -196,6 +198,28 @@ void Editing::takeMeasured(const std::vector<MeasuredFile>& read) {
     session_.done(QString("%1 was read as %2; it begins with %3.")
                       .arg(last.file, QString::fromStdString(last.readings.front().understood),
                            firstRows(last.readings.front().data)));
+}
+
+void Editing::addMeasured(const model::MeasuredData& data, bool atAntenna, const QString& from) {
+    model::Measured measured;
+    // Several in a row are told apart by their number.
+    const auto& others = session_.design().measured;
+    for (std::size_t n = others.size() + 1;; ++n) {
+        measured.name = fmt::format("Measured {}", n);
+        if (std::none_of(others.begin(), others.end(),
+                         [&](const auto& o) { return o.name == measured.name; }))
+            break;
+    }
+    measured.file = quantity::plainText(from.toStdString());
+    measured.atAntenna = atAntenna;
+    measured.data = data;
+    const bool taken = take(
+        "Measure", [&](model::Project p) { return edit::addMeasured(std::move(p), {measured}); }, false);
+    if (taken)
+        session_.done(QString("%1: %2 points, %3. Trim by it with Ctrl+Shift+6.")
+                          .arg(QString::fromStdString(measured.name))
+                          .arg(data.points.size())
+                          .arg(firstRows(data)));
 }
 
 void Editing::removeSelected() {
