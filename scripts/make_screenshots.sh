@@ -21,7 +21,7 @@ take band-measured-light --design 3 --band 3 --view band
 take compare-light --design 2 --view compare
 take currents-dark --design 7 --view currents --dark
 take boom-light --design 7 --view boom
-take stack-dark --design 8 --lobe --dark
+take paper-light --design 7 --view paper
 take drives-light --design 8 --view drives
 take proposal-light --design 7 --view proposal
 take tolerance-light --design 7 --view tolerance

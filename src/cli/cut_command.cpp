@@ -47,7 +47,8 @@ json toJson(const build::BuildSheet& sheet) {
         }
         json tooLong = json::array();
         for (const std::size_t i : b.plan.tooLong) tooLong.push_back(b.lengthsM[i]);
-        stock.push_back({{"conductor", b.conductor}, {"bars", laid}, {"too_long_m", tooLong}});
+        stock.push_back(
+            {{"conductor", b.conductor}, {"stock_m", b.stockM}, {"bars", laid}, {"too_long_m", tooLong}});
     }
     json booms = json::array();
     for (const auto& b : sheet.booms) {
@@ -114,6 +115,9 @@ json toJson(const build::BuildSheet& sheet) {
                                 {"antenna_turns", t.antennaTurns},
                                 {"radio_turns", t.radioTurns},
                                 {"ratio_made", t.ratioMade}});
+    json spreaders = json::array();
+    for (const auto& s : sheet.fittings.spreaders)
+        spreaders.push_back({{"part", s.part}, {"count", s.count}, {"length_m", s.lengthM}});
     json traps = json::array();
     for (const auto& [name, t] : sheet.fittings.traps)
         traps.push_back({{"name", name},
@@ -127,17 +131,10 @@ json toJson(const build::BuildSheet& sheet) {
     json order = json::array();
     for (const auto& o : sheet.order)
         order.push_back({{"what", o.what}, {"quantity", o.quantity}, {"why", o.why}});
-    return {{"pieces", pieces},
-            {"totals", totals},
-            {"stock", stock},
-            {"booms", booms},
-            {"hung", hung},
-            {"pegs", pegs},
-            {"lines", lines},
-            {"coils", coils},
-            {"capacitors", capacitors},
-            {"coax_traps", traps},
-            {"transformers", transformers},
+    return {{"pieces", pieces},    {"totals", totals},       {"stock", stock},
+            {"booms", booms},      {"hung", hung},           {"pegs", pegs},
+            {"lines", lines},      {"coils", coils},         {"capacitors", capacitors},
+            {"coax_traps", traps}, {"spreaders", spreaders}, {"transformers", transformers},
             {"order", order}};
 }
 
@@ -186,8 +183,8 @@ int run(const CutOptions& options) {
     auto& texts = loaded.design.build;
     for (const auto member :
          {&model::BuildTexts::foldedEnd, &model::BuildTexts::joint, &model::BuildTexts::stock,
-          &model::BuildTexts::kerf, &model::BuildTexts::overlap, &model::BuildTexts::wall,
-          &model::BuildTexts::boomEnd})
+          &model::BuildTexts::kerf, &model::BuildTexts::reel, &model::BuildTexts::gap,
+          &model::BuildTexts::overlap, &model::BuildTexts::wall, &model::BuildTexts::boomEnd})
         if (!(options.texts.*member).empty()) texts.*member = options.texts.*member;
     const auto sheet = build::buildSheet(loaded.design);
     const auto& list = sheet.list;
@@ -211,7 +208,7 @@ int run(const CutOptions& options) {
         fmt::print("{}: {:.2f} m in {} {}\n", t.conductor, t.cutM, t.pieces,
                    t.pieces == 1 ? "piece" : "pieces");
     for (const auto& b : sheet.stock) {
-        fmt::print("\n{} out of {:.2f} m\n", b.conductor, sheet.stockM);
+        fmt::print("\n{} out of {:.2f} m\n", b.conductor, b.stockM);
         for (const auto& bar : b.plan.bars) {
             std::vector<std::string> lengths;
             for (const std::size_t i : bar.pieces) lengths.push_back(fmt::format("{:.3f}", b.lengthsM[i]));
@@ -226,7 +223,7 @@ int run(const CutOptions& options) {
 }  // namespace
 
 void addCutCommand(CLI::App& app, int& exitCode) {
-    auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", "", "", "", {}}});
+    auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", "", "", "", "", "", {}}});
     CLI::App* command = app.add_subcommand("build", "What to cut, and out of which stock lengths");
     command->add_option("project", options->project.file, "Project file")->required();
     command->add_option("--design", options->project.design,
@@ -238,6 +235,8 @@ void addCutCommand(CLI::App& app, int& exitCode) {
     command->add_option("--feed", options->texts.joint, "Wire at a feed, a load or a joint");
     command->add_option("--stock", options->texts.stock, "Length that rods and tubes are sold in");
     command->add_option("--kerf", options->texts.kerf, "What a saw takes");
+    command->add_option("--reel", options->texts.reel, "Length that wire is sold on");
+    command->add_option("--gap", options->texts.gap, "Between the halves of a rod that is fed in between");
     command->add_option("--overlap", options->texts.overlap, "Of a tube inside the next thicker one");
     command->add_option("--wall", options->texts.wall, "Of tubes and booms");
     command->add_option("--boom-end", options->texts.boomEnd, "Of a boom beyond its last elements");

@@ -4,6 +4,8 @@
 #include <QCommandLineParser>
 #include <QElapsedTimer>
 #include <QMouseEvent>
+#include <QPainter>
+#include <QSvgRenderer>
 #include <QTemporaryDir>
 
 #include "app/dialogs/gallery_dialog.h"
@@ -18,6 +20,9 @@
 #include "app/stages/tune/tolerance_view.h"
 #include "app/stages/tune/trade_view.h"
 #include "app/stages/tune/tune_stage.h"
+
+#include "core/export/build_drawing.h"
+#include "core/export/report.h"
 
 #include <QPushButton>
 
@@ -69,7 +74,7 @@ void open(Bench& bench, const QString& view) {
         trade->run()->click();
         waitFor([&] { return trade->run()->text() == "Trade"; }, 90000);
         Q_EMIT trade->plot()->pointChosen(4);
-    } else if (view != "gallery") {
+    } else if (view != "gallery" && view != "paper") {
         bench.openStage(view);
     }
 }
@@ -108,6 +113,29 @@ bool gallery(Bench& bench, const QString& file) {
     dialog.show();
     waitFor([] { return false; }, 1500);
     return dialog.grab().save(file);
+}
+
+/// Sheets of the drawing and of the report, four on one picture.
+bool paper(Bench& bench, const QString& file) {
+    namespace io = rm::io;
+    const auto& project = bench.session().project();
+    io::DrawingOptions drawn;
+    drawn.project = project.title;
+    drawn.date = "2026-11-28";
+    const auto drawing = io::buildDrawing(bench.session().design(), drawn);
+    io::ReportOptions told;
+    told.date = drawn.date;
+    const auto report = io::report(project, bench.session().design(), told);
+    QImage picture(1280, 908, QImage::Format_RGB32);
+    picture.fill(QColor(0x80, 0x84, 0x80));
+    QPainter painter(&picture);
+    const io::Sheet* const sheets[] = {&drawing.at(0), &drawing.at(1), &report.at(0), &report.at(1)};
+    for (int i = 0; i < 4; ++i) {
+        const QRectF at(4 + 638 * (i % 2), 4 + 452 * (i / 2), 634, 448);
+        painter.fillRect(at, Qt::white);
+        QSvgRenderer(QByteArray::fromStdString(io::svgOf(*sheets[i]))).render(&painter, at);
+    }
+    return picture.save(file);
 }
 
 }  // namespace
@@ -161,6 +189,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(look)) turn(bench, parser.value(look));
     if (parser.isSet(grip)) hold(bench, parser.value(grip));
     settle(bench);
+    if (parser.value(view) == "paper") return paper(bench, files[1]) ? 0 : 1;
     if (parser.value(view) == "gallery") return gallery(bench, files[1]) ? 0 : 1;
     return bench.grab().save(files[1]) ? 0 : 1;
 }

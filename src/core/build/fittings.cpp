@@ -14,6 +14,7 @@ using namespace rm::model;
 
 /// Turns that a small core takes.
 constexpr int kMostTurns = 21;
+constexpr double kLongestArmM = 5.0;
 /// Where cable makes a trap that can be wound.
 constexpr double kLowestTrapHz = 1e6;
 constexpr double kHighestTrapHz = 60e6;
@@ -25,6 +26,7 @@ class Fitter {
 
     Fittings run() {
         feedPath();
+        spreaders();
         const auto ports = expansion_.model.places();
         for (const auto& line : expansion_.model.lines)
             addLine(line.name, kindOf(line.name), "between two points", line.line, line.lengthM);
@@ -58,6 +60,26 @@ class Fitter {
     }
     void addCapacitor(const std::string& name, double farad) {
         out_.capacitors.push_back({name, 1e12 * farad, nearestE24(1e12 * farad)});
+    }
+    /// Loops that arms can hold; what is larger hangs from ropes.
+    void spreaders() {
+        for (const auto& row : expansion_.rows)
+            for (const auto& element : row.elements)
+                if (element.form == ElementForm::LoopUpright)
+                    out_.spreaders.push_back({row.part + ", " + element.name, 4,
+                                              0.5 * std::hypot(element.lengthM, element.secondM)});
+        for (const auto& part : design_.parts) {
+            if (!std::holds_alternative<RegularLoop>(part.shape)) continue;
+            std::vector<Vec3> corners;
+            for (const auto& wire : expansion_.model.wires)
+                if (wire.part == part.name) corners.push_back(wire.startM);
+            if (corners.empty()) continue;
+            Vec3 middle = Vec3::Zero();
+            for (const Vec3& corner : corners) middle += corner / static_cast<double>(corners.size());
+            const double arm = (corners.front() - middle).norm();
+            if (arm <= kLongestArmM)
+                out_.spreaders.push_back({part.name, static_cast<int>(corners.size()), arm});
+        }
     }
     void addTrap(const std::string& name, double henryFarad) {
         if (!(henryFarad > 0.0)) return;

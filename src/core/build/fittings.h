@@ -46,7 +46,15 @@ struct TransformerRow {
     double ratioMade = 1.0;  ///< what these turns make
 };
 
+/// Arms that hold a loop open, from its middle to its corners.
+struct SpreaderRow {
+    std::string part;
+    int count = 0;
+    double lengthM = 0.0;
+};
+
 struct Fittings {
+    std::vector<SpreaderRow> spreaders;
     std::vector<LineCut> lines;
     std::vector<CoilRow> coils;
     std::vector<CapacitorRow> capacitors;

@@ -33,11 +33,13 @@ std::vector<OrderRow> orderFor(const BuildSheet& sheet) {
     }
     for (const auto& piece : sheet.list.pieces)
         if (piece.wire) freeEnds += piece.count * piece.freeEnds;
-    for (const auto& stock : sheet.stock)
-        rows.push_back({stock.conductor, fmt::format("{} x {:g} m", stock.plan.bars.size(), sheet.stockM),
+    for (const auto& stock : sheet.stock) {
+        if (stock.reel) continue;
+        rows.push_back({stock.conductor, fmt::format("{} x {:g} m", stock.plan.bars.size(), stock.stockM),
                         fmt::format("{} {} laid out on {}", stock.lengthsM.size(),
                                     stock.lengthsM.size() == 1 ? "piece" : "pieces",
                                     stock.plan.bars.size() == 1 ? "it" : "them")});
+    }
     for (const auto& boom : sheet.booms)
         if (!boom.tube.empty())
             rows.push_back({"boom tube, " + boom.tube,
@@ -52,6 +54,12 @@ std::vector<OrderRow> orderFor(const BuildSheet& sheet) {
     if (telescoped > 0)
         rows.push_back({"clamps or rivets for tubes", fmt::format("{}", telescoped),
                         "one for each place where a tube goes into another"});
+    std::map<std::string, int> spreaders;
+    for (const auto& row : sheet.fittings.spreaders)
+        spreaders[fmt::format("spreader, {:.2f} m", std::ceil(100.0 * row.lengthM - 1e-9) / 100.0)] +=
+            row.count;
+    for (const auto& [what, count] : spreaders)
+        rows.push_back({what, fmt::format("{}", count), "from the middle to each corner"});
     if (freeEnds > 0)
         rows.push_back({"end insulators", fmt::format("{}", freeEnds), "one for each free end of wire"});
     double rope = 0.0;

@@ -208,6 +208,11 @@ class Cutter {
                                                 1e3 * allowances_.overlapM, 1e3 * into));
                 }
             piece.cutM += piece.overlapM;
+            for (const End& end : {path.front(), otherEnd(path.back())})
+                if (allowances_.gapM > 0.0 && isPort(nodeAt(end)) && nodes_[nodeAt(end)].size() == 2) {
+                    piece.cutM -= 0.5 * allowances_.gapM;
+                    words.push_back(fmt::format("{:.1f} mm less for the gap", 500.0 * allowances_.gapM));
+                }
             piece.added = fmt::format("{}", fmt::join(words, ", "));
         }
         if (piece.wire) {

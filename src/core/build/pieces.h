@@ -17,6 +17,7 @@ struct Allowances {
     double feedM = 0.05;    ///< where wire is joined to a feed, a load, a trap or other wires
     double overlapM = 0.1;  ///< of a tube inside the next thicker one
     double wallM = 0.0015;  ///< of tubes
+    double gapM = 0.0;      ///< between the halves of a rod or tube that is fed in between
     /// Only wire is folded: what is thicker than this is rod or tube.
     double thickestWireM = 0.004;
     /// Rods are solid up to this, what is thicker is tube.

@@ -69,34 +69,43 @@ BuildSheet buildSheet(const model::Design& design) {
                 metres((part.name + ", folded at free ends").c_str(), part.foldedEnd, small, scope);
     allowances.overlapM = metres("Overlap of tubes", design.build.overlap, small, scope);
     allowances.wallM = metres("Wall of tubes", design.build.wall, small, scope);
+    allowances.gapM = metres("Gap at the feed", design.build.gap, small, scope);
     const double boomEndM = metres("Boom beyond its last element", design.build.boomEnd, small, scope);
     const double kerfM = metres("Saw", design.build.kerf, small, scope);
     BuildSheet sheet;
     sheet.allowances = allowances;
     sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);
     if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
+    const double reelM = metres("Reel", design.build.reel, quantity::Kind::Length, scope);
+    if (!(reelM > 0.0)) throw Error("Reel: one of 0 holds nothing.");
     sheet.list = cutList(design, expansion, allowances);
     sheet.booms = boomPlans(design, expansion, sheet.list, {boomEndM, allowances.wallM, sheet.stockM});
+    for (const auto& piece : sheet.list.pieces)
+        if (!(piece.cutM > 0.0))
+            throw Error(
+                fmt::format("{}: nothing is left of it after what is taken off for the gap.", piece.part));
     judgeTubes(sheet);
     for (const auto& total : sheet.list.totals) {
-        if (total.wire) continue;
         StockLayout layout;
         layout.conductor = total.conductor;
+        layout.reel = total.wire;
+        layout.stockM = total.wire ? reelM : sheet.stockM;
         for (std::size_t p = 0; p < sheet.list.pieces.size(); ++p) {
             const auto& piece = sheet.list.pieces[p];
-            if (piece.conductor != total.conductor || piece.wire) continue;
+            if (piece.conductor != total.conductor || piece.wire != total.wire) continue;
             layout.lengthsM.insert(layout.lengthsM.end(), static_cast<std::size_t>(piece.count), piece.cutM);
             layout.piece.insert(layout.piece.end(), static_cast<std::size_t>(piece.count), p);
         }
-        layout.plan = layOut(layout.lengthsM, sheet.stockM, kerfM);
+        layout.plan = layOut(layout.lengthsM, layout.stockM, total.wire ? 0.0 : kerfM);
         for (std::size_t k = 0; k < layout.plan.tooLong.size(); ++k) {
             const auto& piece = sheet.list.pieces[layout.piece[layout.plan.tooLong[k]]];
             if (k > 0 && layout.piece[layout.plan.tooLong[k - 1]] == layout.piece[layout.plan.tooLong[k]])
                 continue;
             sheet.findings.push_back({model::Severity::Warning, piece.origin,
                                       fmt::format("{} takes {:.3f} m in one piece, and {} comes in {:.2f} m.",
-                                                  piece.part, piece.cutM, piece.conductor, sheet.stockM),
-                                      "Join it from two, or take a longer stock length."});
+                                                  piece.part, piece.cutM, piece.conductor, layout.stockM),
+                                      layout.reel ? "Join it from two, or take a longer reel."
+                                                  : "Join it from two, or take a longer stock length."});
         }
         sheet.stock.push_back(std::move(layout));
     }

@@ -11,9 +11,11 @@
 
 namespace rm::build {
 
-/// Rods and tubes of one conductor on stock lengths.
+/// Rods, tubes or wire of one conductor on the lengths that they are sold in.
 struct StockLayout {
     std::string conductor;
+    double stockM = 0.0;
+    bool reel = false;
     std::vector<double> lengthsM;    ///< what is cut
     std::vector<std::size_t> piece;  ///< of the cut list, one for each length
     StockPlan plan;
@@ -23,7 +25,7 @@ struct BuildSheet {
     CutList list;
     Allowances allowances;
     double stockM = 0.0;
-    std::vector<StockLayout> stock;  ///< of what is no wire
+    std::vector<StockLayout> stock;  ///< one for each conductor
     std::vector<BoomPlan> booms;     ///< one for each element row
     Rigging rigging;
     Fittings fittings;

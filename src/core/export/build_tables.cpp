@@ -17,6 +17,7 @@ class Tabler {
     std::vector<Table> others() {
         tubes();
         booms();
+        spreaders();
         hung();
         pegs();
         lines();
@@ -173,6 +174,18 @@ class Tabler {
         if (!t.rows.empty())
             add({}, {"together", fmt::format("the longest {}", length(longest)), "", "", mass(all)},
                 {"", "", "", ""});
+        tables_.push_back(std::move(t));
+    }
+    void spreaders() {
+        Table t{"Spreaders",
+                {{"loop", 2.0, Align::Left},
+                 {"how many", 0.8, Align::Right},
+                 {"from the middle", 1.0, Align::Right},
+                 {"across", 1.0, Align::Right}},
+                {}};
+        for (const auto& s : sheet_.fittings.spreaders)
+            put(t, s.part.substr(0, s.part.find(", ")),
+                {s.part, std::to_string(s.count), length(s.lengthM), length(2.0 * s.lengthM)});
         tables_.push_back(std::move(t));
     }
     void lines() {

@@ -67,9 +67,11 @@ void describe(Fields& f, Of<model::BuildTexts>) {
     f.text("folded end", &BuildTexts::foldedEnd);
     f.text("joint", &BuildTexts::joint);
     f.text("stock", &BuildTexts::stock);
+    f.text("reel", &BuildTexts::reel);
     f.text("kerf", &BuildTexts::kerf);
     f.text("overlap", &BuildTexts::overlap);
     f.text("wall", &BuildTexts::wall);
+    f.text("gap", &BuildTexts::gap);
     f.text("boom end", &BuildTexts::boomEnd);
     f.extra(&BuildTexts::extra);
 }

@@ -131,6 +131,48 @@ TEST_CASE("thin rods are solid, and the diameter of an element is its own") {
     CHECK(pieceOf(sheet, "Beam, b", 0.012).massKg == Approx(tubeKg(0.012, 0.0015, 0.45)));
 }
 
+TEST_CASE("a rod that is fed between its halves is shorter by the gap; what is left of it is something") {
+    auto d = rowOf({element("driven", "0 m", "1 m", "6 mm")}, model::BoomKind::None);
+    d.build.gap = "12 mm";
+    const auto sheet = build::buildSheet(d);
+    REQUIRE(sheet.list.pieces.size() == 1);
+    CHECK(sheet.list.pieces[0].count == 2);
+    CHECK(sheet.list.pieces[0].cutM == Approx(0.494));
+    CHECK(sheet.list.pieces[0].added == "6.0 mm less for the gap");
+    d.build.gap = "1.1 m";
+    CHECK_THROWS_WITH(build::buildSheet(d), Catch::StartsWith("Beam, driven: nothing is left of it"));
+}
+
+TEST_CASE("wire comes off reels, and spreaders hold the corners of loops") {
+    model::Design d;
+    model::Part part;
+    part.name = "Quad";
+    part.conductor.diameter = "2 mm";
+    model::RegularLoop loop;
+    loop.size = "22 m";
+    part.shape = loop;
+    d.parts = {part};
+    model::Feed feed;
+    feed.part = "Quad";
+    d.feeds = {feed};
+    auto sheet = build::buildSheet(d);
+    REQUIRE(sheet.stock.size() == 1);
+    CHECK(sheet.stock[0].reel);
+    CHECK(sheet.stock[0].stockM == 100.0);
+    CHECK(sheet.stock[0].plan.bars.size() == 1);
+    REQUIRE(sheet.fittings.spreaders.size() == 1);
+    CHECK(sheet.fittings.spreaders[0].count == 4);
+    CHECK(sheet.fittings.spreaders[0].lengthM == Approx(5.5 / std::sqrt(2.0)));
+    d.build.reel = "20 m";
+    sheet = build::buildSheet(d);
+    REQUIRE(sheet.findings.size() == 1);
+    CHECK_THAT(sheet.findings[0].mend, Catch::Contains("a longer reel"));
+    // What hangs from ropes has none.
+    std::get<model::RegularLoop>(d.parts[0].shape).size = "84 m";
+    d.build.reel = "100 m";
+    CHECK(build::buildSheet(d).fittings.spreaders.empty());
+}
+
 TEST_CASE("a boom is joined clear of its elements, out of its stock, and balances where its masses do") {
     std::vector<model::RowElement> elements;
     for (const char* const at : {"0 m", "2 m", "4 m", "5 m", "8 m"})

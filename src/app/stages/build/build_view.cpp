@@ -19,17 +19,25 @@ namespace rm::app {
 BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), session_(session) {
     setTitle("Build");
     using Texts = model::BuildTexts;
-    addContent(fieldRow({{"folded end", "free ends", "Wire folded back through the insulator at a free end",
-                          &Texts::foldedEnd},
-                         {"joint", "joints", "Wire at a feed, a load, a trap or other wires", &Texts::joint},
-                         {"stock", "stock", "The length that rods and tubes are sold in", &Texts::stock},
-                         {"kerf", "saw", "What the saw takes with every cut", &Texts::kerf}}),
-               0);
-    tubeFields_ =
+    wireFields_ =
+        fieldRow({{"folded end", "free ends", "Wire folded back through the insulator at a free end",
+                   &Texts::foldedEnd},
+                  {"joint", "joints", "Wire at a feed, a load, a trap or other wires", &Texts::joint},
+                  {"reel", "reels", "The length that wire is sold on", &Texts::reel}});
+    addContent(wireFields_, 0);
+    tubeFields_ = new QWidget;
+    auto* rows = new QVBoxLayout(tubeFields_);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(2);
+    rows->addWidget(fieldRow(
+        {{"stock", "stock", "The length that rods and tubes are sold in", &Texts::stock},
+         {"kerf", "saw", "What the saw takes with every cut", &Texts::kerf},
+         {"gap", "gap", "Between the halves of a rod or tube that is fed in between", &Texts::gap}}));
+    rows->addWidget(
         fieldRow({{"overlap", "overlap", "How far a tube goes into the next thicker one", &Texts::overlap},
                   {"wall", "walls", "Thickness of the walls of tubes and of the boom", &Texts::wall},
                   {"boom end", "boom beyond", "How far the boom goes beyond its first and its last element",
-                   &Texts::boomEnd}});
+                   &Texts::boomEnd}}));
     addContent(tubeFields_, 0);
     tabs_ = new QTabBar;
     tabs_->setAccessibleName("What the build sheet shows");
@@ -69,9 +77,9 @@ QWidget* BuildView::fieldRow(const std::vector<Typed>& all) {
         label->setProperty("soft", true);
         label->setFont(textFont(kSmallPt));
         label->setToolTip(one.tip);
-        // A bare number is millimetres, but of stock.
-        auto* field = new QuantityField(one.text == &model::BuildTexts::stock ? quantity::Kind::Length
-                                                                              : quantity::Kind::Diameter);
+        // A bare number is millimetres, but of what is bought.
+        const bool bought = one.text == &model::BuildTexts::stock || one.text == &model::BuildTexts::reel;
+        auto* field = new QuantityField(bought ? quantity::Kind::Length : quantity::Kind::Diameter);
         field->setObjectName(one.name);
         field->setAccessibleName(one.tip);
         field->setToolTip(one.tip);
@@ -200,8 +208,14 @@ void BuildView::fill() {
                       .arg(t.pieces)
                       .arg(t.pieces == 1 ? "piece" : "pieces");
     totals_->setText(totals.join(";  "));
-    tubeFields_->setVisible(std::any_of(sheet_.list.pieces.begin(), sheet_.list.pieces.end(),
-                                        [](const auto& piece) { return !piece.wire; }));
+    // What no piece asks for is not asked.
+    const auto& pieces = sheet_.list.pieces;
+    const auto some = [&](bool wire) {
+        return std::any_of(pieces.begin(), pieces.end(),
+                           [&](const auto& piece) { return piece.wire == wire; });
+    };
+    wireFields_->setVisible(pieces.empty() || some(true));
+    tubeFields_->setVisible(pieces.empty() ? !tubeFields_->isHidden() : some(false));
     drawing_->setSheet(sheet_);
     drawing_->setMarked(-1);
     filling_ = false;

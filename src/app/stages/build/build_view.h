@@ -29,7 +29,8 @@ class BuildView : public StudyFrame {
 
     QTableWidget* table() { return table_; }
     StockDrawing* drawing() { return drawing_; }
-    /// "folded end", "joint", "stock", "kerf"; where there are rods or tubes "overlap", "wall", "boom end".
+    /// "folded end", "joint", "reel"; where there are rods or tubes "stock", "kerf", "gap", "overlap",
+    /// "wall", "boom end".
     QuantityField* field(const QString& name) const;
     QString totals() const;
     const build::BuildSheet& sheet() const { return sheet_; }
@@ -65,6 +66,7 @@ class BuildView : public StudyFrame {
 
     Session& session_;
     std::vector<Field> typed_;
+    QWidget* wireFields_;
     QWidget* tubeFields_;
     QTabBar* tabs_;
     QWidget* cutPage_;

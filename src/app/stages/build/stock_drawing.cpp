@@ -47,8 +47,8 @@ double StockDrawing::topOf(std::size_t layout, std::size_t bar) const {
     return top + kHead + kStep * static_cast<double>(bar);
 }
 
-double StockDrawing::scale() const {
-    return (width() - 2.0 * kSide) / std::max(sheet_.stockM, 1e-6);
+double StockDrawing::scale(std::size_t layout) const {
+    return (width() - 2.0 * kSide) / std::max(sheet_.stock.at(layout).stockM, 1e-6);
 }
 
 QRectF StockDrawing::rectOf(std::size_t layout, std::size_t bar, std::size_t place) const {
@@ -56,7 +56,8 @@ QRectF StockDrawing::rectOf(std::size_t layout, std::size_t bar, std::size_t pla
     const auto& pieces = l.plan.bars.at(bar).pieces;
     double from = 0.0;
     for (std::size_t k = 0; k < place; ++k) from += l.lengthsM[pieces[k]];
-    return {kSide + from * scale(), topOf(layout, bar), l.lengthsM[pieces.at(place)] * scale(), kBar};
+    const double mm = scale(layout);
+    return {kSide + from * mm, topOf(layout, bar), l.lengthsM[pieces.at(place)] * mm, kBar};
 }
 
 void StockDrawing::paintEvent(QPaintEvent*) {
@@ -71,11 +72,11 @@ void StockDrawing::paintEvent(QPaintEvent*) {
                    QString("%1, %2 of %3 m; %4 m left over")
                        .arg(text(layout.conductor))
                        .arg(layout.plan.bars.size())
-                       .arg(sheet_.stockM, 0, 'g', 4)
+                       .arg(layout.stockM, 0, 'g', 4)
                        .arg(layout.plan.leftM(), 0, 'f', 2));
         for (std::size_t b = 0; b < layout.plan.bars.size(); ++b) {
             const auto& bar = layout.plan.bars[b];
-            const QRectF whole(kSide, topOf(l, b), sheet_.stockM * scale(), kBar);
+            const QRectF whole(kSide, topOf(l, b), layout.stockM * scale(l), kBar);
             p.setPen(QPen(theme_.line, 1.0));
             p.setBrush(QBrush(theme_.line, Qt::BDiagPattern));
             p.drawRect(whole);

@@ -29,7 +29,7 @@ class StockDrawing : public Themed<QWidget> {
 
   private:
     double topOf(std::size_t layout, std::size_t bar) const;
-    double scale() const;
+    double scale(std::size_t layout) const;
 
     build::BuildSheet sheet_;
     int marked_ = -1;
