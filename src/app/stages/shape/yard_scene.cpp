@@ -3,8 +3,10 @@
 #include <QPaintEngine>
 #include <QPainterPath>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
+#include <set>
 
 #include "app/plot/ticks.h"
 #include "app/stages/shape/support_scene.h"
@@ -22,12 +24,12 @@ constexpr double kDropApart = 22.0;
 constexpr std::size_t kMostDrops = 24;
 constexpr std::size_t kMostHeights = 8;
 
-/// Whether two lines cross on the screen elsewhere than in an end that they share.
+QRectF boxOf(const QLineF& line) {
+    return QRectF(line.p1(), line.p2()).normalized().adjusted(-1, -1, 1, 1);
+}
+
+/// Whether two lines whose boxes meet cross on the screen elsewhere than in an end that they share.
 bool crossing(const QLineF& a, const QLineF& b) {
-    const auto box = [](const QLineF& l) {
-        return QRectF(l.p1(), l.p2()).normalized().adjusted(-1, -1, 1, 1);
-    };
-    if (!box(a).intersects(box(b))) return false;
     for (const QPointF& end : {a.p1(), a.p2()})
         for (const QPointF& other : {b.p1(), b.p2()})
             if ((end - other).manhattanLength() < 1.0) return false;
@@ -158,10 +160,17 @@ void YardScene::shadows() {
     p_.setPen(QPen(dark, 2.6, Qt::SolidLine, Qt::RoundCap));
     // In one stroke, so that shadows that cross are no darker there.
     QPainterPath path;
+    // Wires above each other throw one shadow.
+    std::set<std::array<int, 4>> thrown;
     for (const auto& wire : s_.expansion->model.wires) {
         if (wire.startM.z() + wire.endM.z() < 1e-3) continue;
-        path.moveTo(s_.at({wire.startM.x(), wire.startM.y(), 0.0}));
-        path.lineTo(s_.at({wire.endM.x(), wire.endM.y(), 0.0}));
+        QPointF from = s_.at({wire.startM.x(), wire.startM.y(), 0.0});
+        QPointF to = s_.at({wire.endM.x(), wire.endM.y(), 0.0});
+        if (std::make_pair(to.x(), to.y()) < std::make_pair(from.x(), from.y())) std::swap(from, to);
+        if (!thrown.insert({qRound(from.x()), qRound(from.y()), qRound(to.x()), qRound(to.y())}).second)
+            continue;
+        path.moveTo(from);
+        path.lineTo(to);
     }
     p_.setBrush(Qt::NoBrush);
     p_.drawPath(path);
@@ -220,6 +229,7 @@ void YardScene::wires(bool inSoil) {
         const model::PlainWire* wire;
         double depth;
         QLineF seen;
+        QRectF box;
     };
     std::vector<Piece> pieces;
     double near = 1e99;
@@ -230,7 +240,8 @@ void YardScene::wires(bool inSoil) {
         const double depth = s_.camera.project(0.5 * (from + to), s_.size).depth;
         near = std::min(near, depth);
         far = std::max(far, depth);
-        pieces.push_back({from, to, &wire, depth, {s_.at(from), s_.at(to)}});
+        const QLineF seen(s_.at(from), s_.at(to));
+        pieces.push_back({from, to, &wire, depth, seen, boxOf(seen)});
     };
     for (const auto& wire : s_.expansion->model.wires) {
         const double from = wire.startM.z();
@@ -256,7 +267,8 @@ void YardScene::wires(bool inSoil) {
         const QPointF from = piece.seen.p1();
         const QPointF to = piece.seen.p2();
         const bool crossed = !behind && std::any_of(pieces.begin(), pieces.end(), [&](const Piece& other) {
-            return &other != &piece && other.depth >= piece.depth && crossing(other.seen, piece.seen);
+            return &other != &piece && other.depth >= piece.depth && other.box.intersects(piece.box) &&
+                   crossing(other.seen, piece.seen);
         });
         if (crossed) {
             QColor seam = s_.theme.yard;

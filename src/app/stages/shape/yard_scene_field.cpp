@@ -1,6 +1,7 @@
 // What the antenna does, drawn in the yard: the glow of its currents, its lobe, and remarks about them.
 #include <QPainter>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "app/stages/shape/yard_scene.h"
@@ -12,6 +13,8 @@ namespace {
 
 /// Of a colour, what is left on the other side of the ground.
 constexpr double kThroughGround = 0.55;
+/// Currents below this share of the largest glow no wider than the wire that is drawn over them.
+constexpr double kFaint = 0.03;
 
 }  // namespace
 
@@ -29,12 +32,14 @@ void YardScene::currents(bool inSoil) {
     Complex largest = 0.0;
     const double extentM = s_.extent();
     for (const auto& span : mesh.spans) {
+        const auto orders = static_cast<std::size_t>(span.order) + 1;
+        std::array<Complex, em::kLanes> series;
+        for (std::size_t n = 0; n < orders; ++n) series[n] = em::legendreSeries(span, local, n);
         const auto at = [&](double t) {
             double row[em::kLanes];
             em::legendreRow(t, row);
             Complex sum = 0.0;
-            for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n)
-                sum += row[n] * em::legendreSeries(span, local, n);
+            for (std::size_t n = 0; n < orders; ++n) sum += row[n] * series[n];
             return sum;
         };
         const int pieces = std::clamp(static_cast<int>(span.lengthM / extentM * 40.0), 1, 12);
@@ -51,6 +56,7 @@ void YardScene::currents(bool inSoil) {
     if (std::abs(largest) <= 0.0) return;
     for (const auto& s : strokes) {
         const Complex share = s.current / largest;
+        if (std::abs(share) < kFaint) continue;
         QColor glow = s_.theme.copper;
         if (s_.showPhase) {
             // With the largest current copper, a quarter turn off between, against it water.
