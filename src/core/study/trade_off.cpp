@@ -87,7 +87,8 @@ class Trader {
                 find(before, static_cast<std::size_t>(level[i]), first);
             });
         }
-        for (int round = 0; round < kLendRounds && !over(); ++round) {
+        // Beyond the time too: whatever an antenna next to it does better is no news to a point.
+        for (int round = 0; round < kLendRounds && !options_.stop.stop_requested(); ++round) {
             bool moved = false;
             const auto count = out_.points.size();
             for (std::size_t i = 1; i < count; ++i) moved = borrow(i, i - 1) || moved;
@@ -176,7 +177,7 @@ class Trader {
 
     /// Where the antenna of a neighbour answers better than what was found, that one, tuned on.
     bool borrow(std::size_t at, std::size_t from) {
-        if (over() || !out_.points[from].solved) return false;
+        if (options_.stop.stop_requested() || !out_.points[from].solved) return false;
         const double value = out_.points[at].value;
         const model::Design asked = withAsked(design_, out_.axis, value);
         try {
@@ -186,7 +187,7 @@ class Trader {
         } catch (const Stopped&) {
             return false;
         }
-        climb(at, out_.points[at].values, 1);
+        if (!over()) climb(at, out_.points[at].values, 1);
         return true;
     }
 

@@ -73,6 +73,28 @@ TEST_CASE("what a Yagi can do against the length of its boom: more boom, never l
     CHECK(d == boomYagi());
 }
 
+TEST_CASE("where the time is over no point is worse than what the antenna next to it can do") {
+    auto d = boomYagi();
+    d.tune.goals[0].limit = "2.5";
+    study::TradeOptions options;
+    options.maxSeconds = 1.0;
+    const study::TradeAxis axis{true, 0, 1.7, 2.5, 5};
+    const auto trade = study::studyTrade(d, {}, axis, options);
+    CHECK(trade.stopped);
+    double before = -99.0;
+    int met = 0;
+    for (const auto& point : trade.points) {
+        INFO("boom " << point.value << "\n" << listed(point.goals));
+        // The ends were tuned: what lies between has at least what the shorter boom gave.
+        CHECK(point.solved);
+        if (!point.met()) continue;
+        ++met;
+        CHECK(point.goals[1].worst >= before - 2e-3);
+        before = point.goals[1].worst;
+    }
+    CHECK(met >= 1);
+}
+
 TEST_CASE("the limit of a goal is swept: what cannot be had is said, not hidden") {
     auto d = poorYagi(1);
     auto gain = goal(GoalKind::Gain, "", "50.2 MHz");
