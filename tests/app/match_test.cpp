@@ -205,6 +205,12 @@ TEST_CASE("blocks are added at a joint; the power of the radio sets the watts") 
     Q_EMIT power->editingFinished();
     w.settle();
     CHECK(w.document().project().powerW == 1000.0);
+    for (const char* const nonsense : {"inf", "nan", "1e999", "-5", "much"}) {
+        power->setText(nonsense);
+        Q_EMIT power->editingFinished();
+        CHECK(w.document().project().powerW == 1000.0);
+        CHECK(power->text() == "1000");
+    }
     CHECK(w.chain().lossText(1) != before);
     for (const auto& choice : app::blockChoices()) {
         w.editing().addBlock(choice.block, 1);

@@ -232,7 +232,13 @@ TEST_CASE("the watch angles, the layer and the distances wanted are the designer
     dialog.nearest()->setText("0");
     dialog.watch(1)->setText("ten");
     CHECK_THROWS_WITH(dialog.angles(), Catch::Contains("watch angle"));
-    dialog.watch(1)->setText("20");
+    // What is no number in this world is none here: the ledger looked it up in its cuts.
+    for (const char* const nonsense : {"nan", "inf", "-inf", "1e999", "0x10", ""}) {
+        INFO(nonsense);
+        dialog.watch(1)->setText(nonsense);
+        CHECK_THROWS_WITH(dialog.angles(), Catch::Contains("watch angle"));
+    }
+    dialog.watch(1)->setText("20,0");
     const auto angles = dialog.angles();
     w.document().edit("Angles", [&](model::Project& p) { p.angles = angles; });
     w.settle();

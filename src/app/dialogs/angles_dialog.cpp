@@ -1,4 +1,5 @@
 #include "app/dialogs/angles_dialog.h"
+#include "app/look/typed_number.h"
 
 #include <QDialogButtonBox>
 #include <QFormLayout>
@@ -14,12 +15,11 @@ namespace rm::app {
 namespace {
 
 double numberIn(const QLineEdit* field, const char* what, double low, double high) {
-    bool ok = false;
-    const double v = field->text().trimmed().replace(',', '.').toDouble(&ok);
-    if (!ok || v < low || v > high)
+    const auto v = typedNumber(field->text());
+    if (!v || *v < low || *v > high)
         throw Error(
             QString("%1 has to be a number from %2 to %3.").arg(what).arg(low).arg(high).toStdString());
-    return v;
+    return *v;
 }
 
 }  // namespace

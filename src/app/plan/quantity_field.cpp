@@ -1,4 +1,5 @@
 #include "app/plan/quantity_field.h"
+#include "app/look/typed_number.h"
 
 #include <QPainter>
 #include <QRegularExpression>
@@ -127,9 +128,7 @@ void QuantityField::commit() {
     setModified(false);
     if (value == committed_) return;
     // A bare number gets the unit that the field takes, so that the file and the screen say what was meant.
-    bool bare = false;
-    value.toDouble(&bare);
-    if (bare) {
+    if (isBareNumber(value)) {
         const char* unit = kind_ == quantity::Kind::Length      ? (feetAndInches_ ? " ft" : " m")
                            : kind_ == quantity::Kind::Diameter  ? " mm"
                            : kind_ == quantity::Kind::Angle     ? " deg"

@@ -48,7 +48,7 @@ Cut sample(const em::Mesh& mesh, const circuit::Reading& reading, const std::vec
 }  // namespace
 
 double Cut::at(double degrees) const {
-    if (angleDeg.empty()) return -999.0;
+    if (angleDeg.empty() || !std::isfinite(degrees)) return -999.0;
     const double first = angleDeg.front();
     const double last = angleDeg.back();
     const bool full = last - first > 350.0;

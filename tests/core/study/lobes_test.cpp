@@ -25,6 +25,16 @@ study::Cut cutOf(double from, double to, double step, const std::function<double
 
 }  // namespace
 
+TEST_CASE("a cut that is asked in no direction of this world has no gain there") {
+    study::Cut cut;
+    cut.angleDeg = {0.0, 90.0, 180.0, 270.0, 360.0};
+    cut.gainDbi = {1.0, 2.0, 3.0, 4.0, 1.0};
+    CHECK(cut.at(45.0) == Approx(1.5));
+    CHECK(cut.at(-90.0) == Approx(4.0));
+    for (const double nowhere : {std::nan(""), HUGE_VAL, -HUGE_VAL}) CHECK(cut.at(nowhere) == -999.0);
+    CHECK(study::Cut{}.at(10.0) == -999.0);
+}
+
 TEST_CASE("a cosine squared has its half power at 45 degrees either side and nulls across") {
     const auto ring =
         cutOf(0.0, 360.0, 1.0, [](double a) { return 2.0 * std::pow(std::cos((a - 30.4) * kDegree), 2); });

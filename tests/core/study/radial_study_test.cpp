@@ -1,5 +1,6 @@
 // The radials study: its curves against single solutions, its advice, and what it refuses.
 #include <catch2/catch.hpp>
+#include <mutex>
 
 #include "core/study/radial_study.h"
 
@@ -32,9 +33,13 @@ Design standing() {
 
 TEST_CASE("more radials and longer ones: more gain, by ever less, and the study says where it stops paying") {
     study::Look look;
+    // It is told from whatever thread has done a piece.
+    std::mutex telling;
     double share = 0.0;
-    const auto s =
-        study::studyRadials(standing(), 7.1e6, look, {}, [&](double done) { share = std::max(share, done); });
+    const auto s = study::studyRadials(standing(), 7.1e6, look, {}, [&](double done) {
+        const std::scoped_lock lock(telling);
+        share = std::max(share, done);
+    });
     REQUIRE(s.complete);
     CHECK(share == Approx(1.0));
     CHECK(s.now.count == 16);

@@ -1,5 +1,6 @@
 #include "app/stages/boom/boom_view.h"
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -378,9 +379,8 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
     const bool thin = member == &RowElement::endDiameter || member == &RowElement::diameter;
     const bool optional = thin || member == &RowElement::flat;
     const auto scope = model::scopeOf(document_.design());
-    bool bare = false;
-    QString::fromStdString(value).toDouble(&bare);
-    if (bare) value += angle ? " deg" : thin ? " mm" : document_.project().feetAndInches ? " ft" : " m";
+    if (isBareNumber(QString::fromStdString(value)))
+        value += angle ? " deg" : thin ? " mm" : document_.project().feetAndInches ? " ft" : " m";
     if (member != &RowElement::diameter && !(optional && value.empty())) {
         try {
             quantity::evaluate(value,

@@ -12,6 +12,7 @@
 
 #include "app/instruments/smith_chart.h"
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/stages/match/band_losses.h"
 #include "app/stages/match/block_handles.h"
 #include "app/stages/match/chain_view.h"
@@ -70,9 +71,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
     column->addLayout(bottom, 1);
 
     connect(power_, &QLineEdit::editingFinished, this, [this] {
-        bool ok = false;
-        const double watts = power_->text().toDouble(&ok);
-        if (!ok || !(watts > 0.0) || watts == document_.project().powerW) return refresh();
+        const double watts = typedNumber(power_->text()).value_or(0.0);
+        if (!(watts > 0.0) || watts == document_.project().powerW) return refresh();
         document_.edit("Change power", [&](model::Project& p) { p.powerW = watts; });
     });
     connect(chain_, &ChainView::blockChosen, this, &MatchView::choose);
@@ -222,9 +222,8 @@ study::MatchWish MatchView::wish() const {
     study::MatchWish wish;
     wish.joint = static_cast<std::size_t>(std::max(0, chain_->joint()));
     const auto number = [](const QLineEdit* field, double fallback) {
-        bool ok = false;
-        const double v = field->text().replace(',', '.').toDouble(&ok);
-        return ok && v >= 0.0 ? v : fallback;
+        const double v = typedNumber(field->text()).value_or(-1.0);
+        return v >= 0.0 ? v : fallback;
     };
     wish.request.targetOhm = number(target_, target_->placeholderText().toDouble());
     if (!(wish.request.targetOhm > 0.0)) wish.request.targetOhm = 50.0;

@@ -13,6 +13,7 @@
 
 #include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/look/typed_number.h"
 #include "core/study/goal_words.h"
 
 namespace rm::app {
@@ -165,8 +166,7 @@ QLineEdit* PlanForm::field(const QString& name, int width, std::string Goal::*me
         std::string typed = f->text().trimmed().toStdString();
         if (isLimit_) return editLimit([&](BuildLimit& l) { l.value = typed; });
         if (goal() == nullptr || goal()->*member == typed) return;
-        bool bare = false;
-        f->text().toDouble(&bare);
+        const bool bare = isBareNumber(f->text());
         if (bare && (member == &Goal::from || member == &Goal::to)) typed += " MHz";
         if (bare && (member == &Goal::angle || member == &Goal::angleTo || member == &Goal::towards))
             typed += " deg";

@@ -1,4 +1,5 @@
 #include "app/stages/tune/tolerance_page.h"
+#include "app/look/typed_number.h"
 
 #include <algorithm>
 
@@ -52,7 +53,7 @@ void TolerancePage::build() {
             double limit = project->swrLimits[1];
             for (const auto& goal : project->active().tune.goals)
                 if (goal.enabled && goal.kind == model::GoalKind::Swr)
-                    limit = std::max(1.01, QString::fromStdString(goal.limit).toDouble());
+                    limit = std::max(1.01, quantity::readNumber(goal.limit).value_or(0.0));
             view_->setResult(result, QString::fromStdString(band.name), limit);
             refresh();
         };

@@ -12,6 +12,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/stages/tune/plan_words.h"
 #include "core/quantity/formula.h"
 
@@ -181,9 +182,7 @@ study::TradeAxis TradeView::axis() const {
     const auto kind = choice.ofLimit ? quantity::Kind::Length : quantity::Kind::Number;
     const auto read = [&](const QLineEdit* field) {
         std::string typed = field->text().trimmed().toStdString();
-        bool bare = false;
-        field->text().toDouble(&bare);
-        if (bare && choice.ofLimit) typed += " m";
+        if (isBareNumber(field->text()) && choice.ofLimit) typed += " m";
         try {
             return quantity::evaluate(typed, kind, {});
         } catch (const Error& e) {

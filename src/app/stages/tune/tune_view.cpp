@@ -14,6 +14,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/stages/tune/as_built_row.h"
 #include "app/stages/tune/history_plot.h"
 #include "app/stages/tune/mover_table.h"
@@ -437,9 +438,8 @@ QString TuneView::cost() const {
 }
 
 double TuneView::maxSeconds() const {
-    bool good = false;
-    const double seconds = seconds_->text().toDouble(&good);
-    return good && seconds > 0.0 ? seconds : 60.0;
+    const double seconds = typedNumber(seconds_->text()).value_or(0.0);
+    return seconds > 0.0 ? seconds : 60.0;
 }
 
 unsigned TuneView::seed() const {
