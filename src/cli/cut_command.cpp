@@ -1,7 +1,9 @@
 // build: what to cut, and out of which stock lengths.
+#include <fmt/chrono.h>
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <ctime>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
@@ -19,6 +21,7 @@ using nlohmann::json;
 struct CutOptions {
     Options project;
     model::BuildTexts texts;  ///< empty: as the design says
+    std::string pdf;
 };
 
 json toJson(const build::BuildSheet& sheet) {
@@ -177,6 +180,20 @@ void printTable(const io::Table& table) {
     for (const auto& row : table.rows) print(row);
 }
 
+/// After an empty line and its heading.
+void printCsv(const io::Table& table) {
+    fmt::print("\n{}\n", quoted(table.heading));
+    const auto print = [](const std::vector<std::string>& cells) {
+        std::vector<std::string> fields;
+        for (const auto& cell : cells) fields.push_back(quoted(cell));
+        fmt::print("{}\n", fmt::join(fields, ","));
+    };
+    std::vector<std::string> heads;
+    for (const auto& column : table.columns) heads.push_back(column.head);
+    print(heads);
+    for (const auto& row : table.rows) print(row);
+}
+
 int run(const CutOptions& options) {
     Loaded loaded = load(options.project);
     requireUsable(options.project, loaded);
@@ -192,11 +209,31 @@ int run(const CutOptions& options) {
         printJson(toJson(sheet));
         return kDone;
     }
+    const auto tables = io::otherTables(sheet, loaded.project.feetAndInches);
+    if (!options.pdf.empty()) {
+        const auto pages = io::layTables(io::buildTables(sheet, loaded.project.feetAndInches),
+                                         loaded.project.feetAndInches ? io::Paper::Letter : io::Paper::A4);
+        std::vector<io::Sheet> sheets;
+        for (std::size_t i = 0; i < pages.size(); ++i) {
+            io::Page page = pages[i];
+            page.title({loaded.design.name,
+                        loaded.project.title,
+                        "what to build it from",
+                        fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr))),
+                        {}},
+                       i + 1, pages.size());
+            sheets.push_back(page.sheet());
+        }
+        io::writePdf(sheets, options.pdf);
+        fmt::print("{}: {} {}\n", options.pdf, sheets.size(), sheets.size() == 1 ? "sheet" : "sheets");
+        return kDone;
+    }
     if (options.project.csv) {
         fmt::print("part,count,conductor,modelled_m,cut_m,added\n");
         for (const auto& p : list.pieces)
             fmt::print("{},{},{},{:.4f},{:.4f},{}\n", quoted(p.part), p.count, quoted(p.conductor),
                        p.modelledM, p.cutM, quoted(p.added));
+        for (const auto& table : tables) printCsv(table);
         return kDone;
     }
     fmt::print("{}, {}\n{:<28} {:>5} {:>12} {:>12}  {}\n", loaded.project.title, loaded.design.name, "part",
@@ -215,7 +252,7 @@ int run(const CutOptions& options) {
             fmt::print("  {}   left {:.2f} m\n", fmt::join(lengths, " + "), bar.leftM);
         }
     }
-    for (const auto& table : io::otherTables(sheet, loaded.project.feetAndInches)) printTable(table);
+    for (const auto& table : tables) printTable(table);
     for (const auto& f : sheet.findings) fmt::print("\n{} {}\n", f.sentence, f.mend);
     return kDone;
 }
@@ -223,13 +260,15 @@ int run(const CutOptions& options) {
 }  // namespace
 
 void addCutCommand(CLI::App& app, int& exitCode) {
-    auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", "", "", "", "", "", {}}});
+    auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", "", "", "", "", "", {}}, {}});
     CLI::App* command = app.add_subcommand("build", "What to cut, and out of which stock lengths");
     command->add_option("project", options->project.file, "Project file")->required();
     command->add_option("--design", options->project.design,
                         "Name of the design; the active one if left out");
     command->add_flag("--json", options->project.json, "Print JSON instead of a table");
-    command->add_flag("--csv", options->project.csv, "Print the pieces as comma-separated values");
+    command->add_flag("--csv", options->project.csv,
+                      "Print the pieces, then every other table, as comma-separated values");
+    command->add_option("--pdf", options->pdf, "Write all tables to this file instead");
     command->add_option("--end", options->texts.foldedEnd,
                         "Wire folded back at a free end, with its unit; as the design says if left out");
     command->add_option("--feed", options->texts.joint, "Wire at a feed, a load or a joint");

@@ -121,6 +121,11 @@ check "build as a table" 0 "$cli" build "$demo" --design "Inverted V, 60 m" --en
 has out "13.900"
 check "build as values" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --csv
 has out '"Yagi, reflector",1,'
+has out '"Boom of Yagi"'
+check "build on paper" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --pdf "$work/build.pdf"
+head -c 5 "$work/build.pdf" | grep -q "%PDF-" || { echo "FAILED: no PDF of the build"; failures=$((failures + 1)); }
+check "build of thicker walls and a joined boom" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --wall "2 mm" --stock "2.2 m" --json
+json "len(d['booms'][0]['joints_m']) == 1 and max(d['booms'][0]['tubes_m']) <= 2.2 and d['booms'][0]['mass_kg'] > d['booms'][0]['elements_kg'] > 0"
 check "build with nonsense" 2 "$cli" build "$demo" --stock "0 m"
 check "trade the boom" 0 "$cli" trade "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --goal 1 --from 1.2 --to 1.6 --points 2 --out "$work/trade.json"
 has out '^ *1.2 '
@@ -161,6 +166,11 @@ import json, sys
 sheet = json.load(sys.stdin)
 assert abs(sum(h['wire_m'] for h in sheet['hung']) - 14.36) < 1e-6, sheet['hung']
 assert any(o['what'] == 'rope' for o in sheet['order']), sheet['order']" || { echo "FAILED: build sheet in JSON"; failures=$((failures + 1)); }
+check "a boom at its true size" 0 "$cli" draw "$demo" "$work/boom.pdf" --design "Yagi, 70 MHz" --true-size
+has out '5 sheets'
+check "a boom at its true size on one sheet" 2 "$cli" draw "$demo" "$work/boom.svg" --design "Yagi, 70 MHz" --true-size
+has err 'several pages'
+check "a boom of what has none" 2 "$cli" draw "$demo" "$work/boom.pdf" --design "Inverted V, 60 m" --true-size
 check "a drawing of another kind" 2 "$cli" draw "$demo" "$work/drawing.txt"
 has err ".pdf, .svg or .dxf"
 check "trim by what was measured" 0 "$cli" trim "$demo" --design "End-fed, inverted L" --band "20 m" --json

@@ -99,6 +99,7 @@ class Tabler {
                      {"from its end", 1.0, Align::Right},
                      {"from the first", 1.0, Align::Right},
                      {"from the last", 1.0, Align::Right},
+                     {"tape, 1/8", 0.9, Align::Right},
                      {"tape, 1/16", 1.0, Align::Right},
                      {"tape, 1/32", 1.0, Align::Right}},
                     {}};
@@ -125,6 +126,7 @@ class Tabler {
                 put(t, boom.part,
                     {mark.what, tube ? millimetres(mark.atM + boom.endM) : "", millimetres(mark.atM),
                      mark.fromM < 0.0 ? "" : millimetres(mark.fromM),
+                     quantity::formatTape(mark.atM + boom.endM, 8),
                      quantity::formatTape(mark.atM + boom.endM, 16),
                      quantity::formatTape(mark.atM + boom.endM, 32)});
             tables_.push_back(std::move(t));
