@@ -36,14 +36,6 @@ struct AnalyserOptions {
     bool atAntenna = false;
 };
 
-model::Design designOf(const AnalyserOptions& options) {
-    const model::Project project = io::readProject(options.file);
-    if (options.design.empty()) return project.active();
-    for (const auto& design : project.designs)
-        if (design.name == options.design) return design;
-    throw Error(fmt::format("{} has no design named \"{}\".", options.file, options.design));
-}
-
 build::HiddenTruth truthOf(const AnalyserOptions& options) {
     build::HiddenTruth truth;
     const auto set = [&](build::Cause cause, double value) { truth.causes[build::indexOf(cause)] = value; };
@@ -138,7 +130,9 @@ int main(int argc, char** argv) {
     CLI11_PARSE(app, argc, argv);
     std::signal(SIGPIPE, SIG_IGN);
     try {
-        build::SimulatedAnalyser analyser(designOf(options), truthOf(options));
+        const model::Project project = io::readProject(options.file);
+        build::SimulatedAnalyser analyser(io::designOf(project, options.design, options.file),
+                                          truthOf(options));
         if (options.pseudoTerminal)
             servePseudoTerminal(analyser);
         else

@@ -1,9 +1,7 @@
 // build: what to cut, and out of which stock lengths.
-#include <fmt/chrono.h>
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <ctime>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
@@ -59,6 +57,7 @@ json toJson(const build::BuildSheet& sheet) {
         for (const auto& h : b.holes)
             holes.push_back({{"element", h.element}, {"at_m", h.atM}, {"from_last_m", h.fromM}});
         booms.push_back({{"part", b.part},
+                         {"count", b.count},
                          {"holes", holes},
                          {"length_m", b.lengthM},
                          {"tube", b.tube},
@@ -211,19 +210,10 @@ int run(const CutOptions& options) {
     }
     const auto tables = io::otherTables(sheet, loaded.project.feetAndInches);
     if (!options.pdf.empty()) {
-        const auto pages = io::layTables(io::buildTables(sheet, loaded.project.feetAndInches),
-                                         loaded.project.feetAndInches ? io::Paper::Letter : io::Paper::A4);
-        std::vector<io::Sheet> sheets;
-        for (std::size_t i = 0; i < pages.size(); ++i) {
-            io::Page page = pages[i];
-            page.title({loaded.design.name,
-                        loaded.project.title,
-                        "what to build it from",
-                        fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr))),
-                        {}},
-                       i + 1, pages.size());
-            sheets.push_back(page.sheet());
-        }
+        const auto sheets = io::titled(
+            io::layTables(io::buildTables(sheet, loaded.project.feetAndInches),
+                          loaded.project.feetAndInches ? io::Paper::Letter : io::Paper::A4),
+            {loaded.design.name, loaded.project.title, "what to build it from", today(), {}}, true);
         io::writePdf(sheets, options.pdf);
         fmt::print("{}: {} {}\n", options.pdf, sheets.size(), sheets.size() == 1 ? "sheet" : "sheets");
         return kDone;

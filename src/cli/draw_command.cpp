@@ -1,11 +1,9 @@
 // draw: the drawing to take outside, as SVG, PDF or DXF.
-#include <fmt/chrono.h>
 #include <fmt/format.h>
-
-#include <ctime>
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/output.h"
 #include "core/export/boom_template.h"
 #include "core/export/build_drawing.h"
 #include "core/project/text_file.h"
@@ -29,7 +27,7 @@ int run(const DrawOptions& options) {
     drawing.paper = io::paperNamed(options.paper);
     drawing.feetAndInches = options.feet || loaded.project.feetAndInches;
     drawing.project = loaded.project.title;
-    drawing.date = fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)));
+    drawing.date = today();
     const auto sheets = options.trueSize ? io::boomTemplate(loaded.design, drawing)
                                          : io::buildDrawing(loaded.design, drawing);
     const auto ends = [&](const char* end) {

@@ -14,12 +14,7 @@ namespace rm::cli {
 Loaded load(const Options& options) {
     Loaded loaded;
     loaded.project = io::readProject(options.file);
-    const model::Design* chosen = options.design.empty() ? &loaded.project.active() : nullptr;
-    for (const auto& d : loaded.project.designs)
-        if (d.name == options.design) chosen = &d;
-    if (chosen == nullptr)
-        throw Error(fmt::format("{} has no design named \"{}\".", options.file, options.design));
-    loaded.design = *chosen;
+    loaded.design = io::designOf(loaded.project, options.design, options.file);
     loaded.expansion = model::expand(loaded.design);
     // Every study that follows works on the mesh that suits the design.
     study::settle(loaded.expansion, loaded.expansion.designFrequencyHz);

@@ -1,11 +1,9 @@
 // report: one PDF to hand on.
-#include <fmt/chrono.h>
 #include <fmt/format.h>
-
-#include <ctime>
 
 #include "cli/commands.h"
 #include "cli/loaded.h"
+#include "cli/output.h"
 #include "core/export/report.h"
 
 namespace rm::cli {
@@ -29,7 +27,7 @@ int run(const ReportCommand& options) {
     io::ReportOptions report;
     report.paper = io::paperNamed(options.paper);
     report.feetAndInches = options.feet || loaded.project.feetAndInches;
-    report.date = fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)));
+    report.date = today();
     report.builds = options.builds;
     const auto sheets = io::report(loaded.project, loaded.design, report);
     io::writePdf(sheets, out);

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "core/quantity/formula.h"
 
@@ -24,28 +25,27 @@ double massAheadM(const model::ElementSize& element) {
 /// Where the boom is cut: as few tubes as the stock allows, about equal, and each joint in the middle between
 /// two holes where the tubes still come out of the stock.
 void join(BoomPlan& boom, double stockM) {
-    const double whole = boom.tubeM();
-    const int count = static_cast<int>(std::ceil(whole / stockM - 1e-9));
+    const double end = boom.lengthM + boom.endM;
     double begin = -boom.endM;
-    for (int i = 1; i < count; ++i) {
-        const double even = -boom.endM + whole * i / count;
+    for (int left = static_cast<int>(std::ceil(boom.tubeM() / stockM - 1e-9)); left > 1; --left) {
+        const double even = begin + (end - begin) / left;
         double at = even;
         for (std::size_t h = 1; h < boom.holes.size(); ++h) {
+            if (even < boom.holes[h - 1].atM || even > boom.holes[h].atM) continue;
             const double middle = 0.5 * (boom.holes[h - 1].atM + boom.holes[h].atM);
-            const double left = boom.lengthM + boom.endM - middle;
-            const bool held = middle - begin <= stockM && left <= (count - i) * stockM;
-            if (boom.holes[h - 1].atM <= even && even <= boom.holes[h].atM && held && middle > begin)
+            // What is left has to come out of as many tubes.
+            if (middle > begin && middle - begin <= stockM && end - middle <= (left - 1) * stockM)
                 at = middle;
         }
         boom.jointsM.push_back(at);
         boom.tubesM.push_back(at - begin);
         begin = at;
     }
-    boom.tubesM.push_back(boom.lengthM + boom.endM - begin);
+    boom.tubesM.push_back(end - begin);
 }
 
 BoomPlan planOf(const model::RowSizes& row, const model::ElementRow* typed, const quantity::Scope& scope,
-                const CutList& list, const BoomTexts& texts) {
+                const CutList& list, const BoomCut& cut) {
     BoomPlan boom;
     boom.part = row.part;
     for (const auto& element : row.elements) boom.holes.push_back({element.name, element.positionM, 0.0});
@@ -58,21 +58,28 @@ BoomPlan planOf(const model::RowSizes& row, const model::ElementRow* typed, cons
     }
     boom.lengthM = boom.holes.empty() ? 0.0 : boom.holes.back().atM;
     double moment = 0.0;
+    std::set<std::string> copies;
     for (const auto& element : row.elements)
         for (const auto& piece : list.pieces) {
-            if (piece.part != row.part + ", " + element.name) continue;
+            if (piece.origin != row.part || piece.element != element.name) continue;
+            copies.insert(piece.part.substr(0, piece.part.size() - piece.element.size()));
             const double mass = piece.count * piece.massKg;
             boom.elementsKg += mass;
             moment += mass * (element.positionM - first + massAheadM(element));
         }
+    boom.count = std::max<int>(1, static_cast<int>(copies.size()));
+    boom.elementsKg /= boom.count;
+    moment /= boom.count;
     boom.massKg = boom.elementsKg;
     if (typed != nullptr && typed->boom.kind != model::BoomKind::None) {
-        boom.endM = texts.endM;
-        boom.tube = fmt::format("{} {}", typed->boom.square ? "square" : "round", typed->boom.diameter);
-        join(boom, texts.stockM);
+        boom.endM = cut.endM;
+        const char* const shape = typed->boom.square ? "square" : "round";
+        boom.tube = fmt::format("{} {}", shape, typed->boom.diameter);
+        join(boom, cut.stockM);
         if (typed->boom.kind != model::BoomKind::Insulating) {
             const double side = quantity::evaluate(typed->boom.diameter, quantity::Kind::Diameter, scope);
-            const double inside = std::max(0.0, side - 2.0 * texts.wallM);
+            boom.tube = fmt::format("{} {:.4g} mm", shape, 1e3 * side);
+            const double inside = std::max(0.0, side - 2.0 * cut.wallM);
             const double area = (typed->boom.square ? 1.0 : 0.25 * kPi) * (side * side - inside * inside);
             const double mass = kAluminiumKgM3 * area * boom.tubeM();
             boom.massKg += mass;
@@ -86,7 +93,7 @@ BoomPlan planOf(const model::RowSizes& row, const model::ElementRow* typed, cons
 }  // namespace
 
 std::vector<BoomPlan> boomPlans(const model::Design& design, const model::Expansion& expansion,
-                                const CutList& list, const BoomTexts& texts) {
+                                const CutList& list, const BoomCut& cut) {
     const quantity::Scope scope{expansion.dimensionValue, expansion.designFrequencyHz > 0.0
                                                               ? wavelengthM(expansion.designFrequencyHz)
                                                               : 0.0};
@@ -95,7 +102,7 @@ std::vector<BoomPlan> boomPlans(const model::Design& design, const model::Expans
         const model::ElementRow* typed = nullptr;
         for (const auto& part : design.parts)
             if (part.name == row.part) typed = std::get_if<model::ElementRow>(&part.shape);
-        plans.push_back(planOf(row, typed, scope, list, texts));
+        plans.push_back(planOf(row, typed, scope, list, cut));
     }
     return plans;
 }

@@ -30,9 +30,7 @@ CoaxTrap wound(double formerM, double turns, double faradPerM) {
 CoaxTrap coaxTrapFor(double resonanceHz) {
     const model::LineKind& line = model::findLine(kCable)->kind;
     const double faradPerM = 1.0 / (line.impedanceOhm * line.velocityFactor * kSpeedOfLight);
-    CoaxTrap best;
-    double nearest = 1e99;
-    for (const double former : formers()) {
+    const auto resonant = [&](double former) {
         // More turns resonate lower.
         double few = 0.05;
         double many = 500.0;
@@ -40,13 +38,9 @@ CoaxTrap coaxTrapFor(double resonanceHz) {
             const double middle = std::sqrt(few * many);
             (wound(former, middle, faradPerM).resonanceHz > resonanceHz ? few : many) = middle;
         }
-        const CoaxTrap trap = wound(former, few, faradPerM);
-        const double off = std::abs(std::log(trap.windingM / former));
-        if (off >= nearest) continue;
-        nearest = off;
-        best = trap;
-    }
-    return best;
+        return wound(former, few, faradPerM);
+    };
+    return onBestFormer(resonant, [](const CoaxTrap& trap) { return trap.windingM; });
 }
 
 }  // namespace rm::build

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <map>
 
 #include "core/model/expand_circuit.h"
 
@@ -61,25 +62,33 @@ class Fitter {
     void addCapacitor(const std::string& name, double farad) {
         out_.capacitors.push_back({name, 1e12 * farad, nearestE24(1e12 * farad)});
     }
-    /// Loops that arms can hold; what is larger hangs from ropes.
+    /// Loops that arms can hold, in every copy; what is larger hangs from ropes.
     void spreaders() {
-        for (const auto& row : expansion_.rows)
-            for (const auto& element : row.elements)
-                if (element.form == ElementForm::LoopUpright)
-                    out_.spreaders.push_back({row.part + ", " + element.name, 4,
-                                              0.5 * std::hypot(element.lengthM, element.secondM)});
         for (const auto& part : design_.parts) {
-            if (!std::holds_alternative<RegularLoop>(part.shape)) continue;
-            std::vector<Vec3> corners;
+            std::map<std::string, std::vector<Vec3>> corners;  // by copy
             for (const auto& wire : expansion_.model.wires)
-                if (wire.part == part.name) corners.push_back(wire.startM);
+                if (wire.origin() == part.name) corners[wire.part].push_back(wire.startM);
             if (corners.empty()) continue;
-            Vec3 middle = Vec3::Zero();
-            for (const Vec3& corner : corners) middle += corner / static_cast<double>(corners.size());
-            const double arm = (corners.front() - middle).norm();
-            if (arm <= kLongestArmM)
-                out_.spreaders.push_back({part.name, static_cast<int>(corners.size()), arm});
+            if (const RowSizes* row = expansion_.row(part.name)) {
+                for (const auto& element : row->elements) {
+                    if (element.form != ElementForm::LoopUpright) continue;
+                    int copies = 0;
+                    for (const auto& [name, at] : corners)
+                        copies += name.ends_with(", " + element.name) ? 1 : 0;
+                    addSpreaders(part.name + ", " + element.name, 4 * copies,
+                                 0.5 * std::hypot(element.lengthM, element.secondM));
+                }
+            } else if (std::holds_alternative<RegularLoop>(part.shape)) {
+                const auto& first = corners.begin()->second;
+                Vec3 middle = Vec3::Zero();
+                for (const Vec3& corner : first) middle += corner / static_cast<double>(first.size());
+                addSpreaders(part.name, static_cast<int>(first.size() * corners.size()),
+                             (first.front() - middle).norm());
+            }
         }
+    }
+    void addSpreaders(const std::string& name, int count, double armM) {
+        if (armM <= kLongestArmM) out_.spreaders.push_back({name, count, armM});
     }
     void addTrap(const std::string& name, double henryFarad) {
         if (!(henryFarad > 0.0)) return;

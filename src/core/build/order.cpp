@@ -35,20 +35,29 @@ std::vector<OrderRow> orderFor(const BuildSheet& sheet) {
         if (piece.wire) freeEnds += piece.count * piece.freeEnds;
     for (const auto& stock : sheet.stock) {
         if (stock.reel) continue;
-        rows.push_back({stock.conductor, fmt::format("{} x {:g} m", stock.plan.bars.size(), stock.stockM),
-                        fmt::format("{} {} laid out on {}", stock.lengthsM.size(),
+        // What is longer than the stock is joined from as many as it takes.
+        std::size_t bars = stock.plan.bars.size();
+        for (const std::size_t i : stock.plan.tooLong)
+            bars += static_cast<std::size_t>(std::ceil(stock.lengthsM[i] / stock.stockM - 1e-9));
+        rows.push_back({stock.conductor, fmt::format("{} x {:g} m", bars, stock.stockM),
+                        fmt::format("{} {} {} {}", stock.lengthsM.size(),
                                     stock.lengthsM.size() == 1 ? "piece" : "pieces",
-                                    stock.plan.bars.size() == 1 ? "it" : "them")});
+                                    stock.plan.tooLong.empty() ? "laid out on" : "laid out on or joined from",
+                                    bars == 1 ? "it" : "them")});
     }
     for (const auto& boom : sheet.booms)
         if (!boom.tube.empty())
-            rows.push_back({"boom tube, " + boom.tube,
-                            fmt::format("{} x {:g} m", boom.tubesM.size(), sheet.stockM),
-                            fmt::format("{:.2f} m for {}{}", boom.tubeM(), boom.part,
-                                        boom.jointsM.empty()
-                                            ? std::string()
-                                            : fmt::format(", joined in {} {}", boom.jointsM.size(),
-                                                          boom.jointsM.size() == 1 ? "place" : "places"))});
+            rows.push_back(
+                {"boom tube, " + boom.tube,
+                 fmt::format("{} x {:g} m", static_cast<std::size_t>(boom.count) * boom.tubesM.size(),
+                             sheet.stockM),
+                 fmt::format("{}{:.2f} m for {}{}",
+                             boom.count > 1 ? fmt::format("{} of ", boom.count) : std::string(), boom.tubeM(),
+                             boom.part,
+                             boom.jointsM.empty()
+                                 ? std::string()
+                                 : fmt::format(", joined in {} {}", boom.jointsM.size(),
+                                               boom.jointsM.size() == 1 ? "place" : "places"))});
     int telescoped = 0;
     for (const auto& piece : sheet.list.pieces) telescoped += piece.insideOfM > 0.0 ? piece.count : 0;
     if (telescoped > 0)

@@ -153,22 +153,27 @@ class Cutter {
         return nullptr;
     }
 
-    /// The diameter as typed, of the element or of the section of its tubing that this wire is.
-    std::string diameterOf(const model::PlainWire& wire, const model::Part& part) const {
-        for (const auto& row : expansion_.rows) {
-            if (row.part != part.name) continue;
-            for (const auto& element : row.elements) {
-                const std::string end = ", " + element.name;
-                if (wire.part.size() < end.size() ||
-                    wire.part.compare(wire.part.size() - end.size(), end.size(), end) != 0)
-                    continue;
-                for (const auto& section : element.sections)
-                    if (std::abs(section.radiusM - wire.radiusM) < 1e-9)
-                        return section.text.empty() ? part.conductor.diameter : section.text;
-                return fmt::format("{:.4g} mm", 2e3 * wire.radiusM);  // the short sides
-            }
+    /// The element of a row that a wire belongs to, of whichever copy.
+    const model::ElementSize* elementOf(const model::PlainWire& wire) const {
+        const model::RowSizes* row = expansion_.row(wire.origin());
+        if (row == nullptr) return nullptr;
+        for (const auto& element : row->elements) {
+            const std::string end = ", " + element.name;
+            if (wire.part.size() > end.size() &&
+                wire.part.compare(wire.part.size() - end.size(), end.size(), end) == 0)
+                return &element;
         }
-        return part.conductor.diameter;
+        return nullptr;
+    }
+
+    /// The diameter as typed, of the part or of the section of an element's tubing.
+    static std::string diameterOf(const model::PlainWire& wire, const model::Part& part,
+                                  const model::ElementSize* element) {
+        if (element == nullptr) return part.conductor.diameter;
+        for (const auto& section : element->sections)
+            if (std::abs(section.radiusM - wire.radiusM) < 1e-9)
+                return section.text.empty() ? part.conductor.diameter : section.text;
+        return fmt::format("{:.4g} mm", 2e3 * wire.radiusM);  // the short sides
     }
 
     void put(const std::vector<End>& path, bool closed) {
@@ -177,9 +182,12 @@ class Cutter {
         piece.part = wire.part;
         piece.origin = wire.origin();
         const model::Part* part = partOf(piece.origin);
+        const model::ElementSize* element = elementOf(wire);
+        if (element != nullptr) piece.element = element->name;
         if (part != nullptr)
-            piece.conductor = fmt::format("{} {}{}", part->conductor.material, diameterOf(wire, *part),
-                                          part->conductor.coat.empty() ? "" : ", insulated");
+            piece.conductor =
+                fmt::format("{} {}{}", part->conductor.material, diameterOf(wire, *part, element),
+                            part->conductor.coat.empty() ? "" : ", insulated");
         double thickest = 0.0;
         for (std::size_t i = 0; i < path.size(); ++i) {
             const auto& one = stretches_[path[i].stretch];
@@ -249,18 +257,20 @@ class Cutter {
         for (const auto& row : expansion_.rows)
             for (const auto& element : row.elements) {
                 if (!(std::abs(element.addM) > 0.0)) continue;
-                std::vector<Piece*> own;
-                int count = 0;
+                // Each copy of the row for itself.
+                std::map<std::string, std::vector<Piece*>> tips;
                 for (auto& piece : list.pieces)
-                    if (piece.part == row.part + ", " + element.name && piece.freeEnds > 0) {
-                        own.push_back(&piece);
-                        count += piece.count;
+                    if (piece.origin == row.part && piece.element == element.name && piece.freeEnds > 0)
+                        tips[piece.part].push_back(&piece);
+                for (const auto& [part, own] : tips) {
+                    int count = 0;
+                    for (const Piece* piece : own) count += piece->count;
+                    for (Piece* piece : own) {
+                        const double each = element.addM / count;
+                        piece->cutM += each;
+                        piece->added += fmt::format("{}{:.1f} mm for the boom",
+                                                    piece->added.empty() ? "" : ", ", 1e3 * each);
                     }
-                for (auto* piece : own) {
-                    const double each = element.addM / count;
-                    piece->cutM += each;
-                    piece->added +=
-                        fmt::format("{}{:.1f} mm for the boom", piece->added.empty() ? "" : ", ", 1e3 * each);
                 }
             }
     }

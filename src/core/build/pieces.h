@@ -32,6 +32,7 @@ struct Allowances {
 struct Piece {
     std::string part;       ///< as a person calls it: "Yagi, reflector"
     std::string origin;     ///< the part of the design
+    std::string element;    ///< of an element row: "reflector"
     std::string conductor;  ///< "copper 2 mm", as the part says
     int count = 1;
     double modelledM = 0.0;  ///< length of each as modelled, along its bends

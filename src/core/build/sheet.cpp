@@ -39,15 +39,18 @@ void judgeTubes(BuildSheet& sheet) {
                      "{}: a tube of {:.4g} mm does not go into one of {:.4g} mm with walls of {:.3g} mm.",
                      piece.part, 1e3 * piece.diameterM, 1e3 * piece.insideOfM, 1e3 * sheet.allowances.wallM),
                  "Take a thinner one, or thinner walls."});
-        for (const auto& outer : sheet.list.pieces)
-            if (outer.part == piece.part && outer.modelledM < sheet.allowances.overlapM &&
-                std::abs(outer.diameterM - piece.insideOfM) < kFits)
+        for (const auto& outer : sheet.list.pieces) {
+            if (outer.part != piece.part || std::abs(outer.diameterM - piece.insideOfM) > kFits) continue;
+            // One that takes a tube in at either end has half of itself for each.
+            const double each = outer.modelledM * outer.count / piece.count;
+            if (each < sheet.allowances.overlapM)
                 sheet.findings.push_back(
                     {model::Severity::Warning, piece.origin,
                      fmt::format(
-                         "{}: its tube of {:.4g} mm is {:.0f} mm long, shorter than what goes into it.",
-                         piece.part, 1e3 * outer.diameterM, 1e3 * outer.modelledM),
+                         "{}: its tube of {:.4g} mm has {:.0f} mm for what goes into it, and {:.0f} go in.",
+                         piece.part, 1e3 * outer.diameterM, 1e3 * each, 1e3 * sheet.allowances.overlapM),
                      "Lengthen it, or shorten the overlap."});
+        }
     }
 }
 

@@ -53,16 +53,8 @@ Winding windingOn(double formerM, double inductanceH, double frequencyHz) {
 }
 
 Winding windingFor(double inductanceH, double frequencyHz) {
-    Winding best;
-    double nearest = 1e99;
-    for (const double former : formers()) {
-        const Winding one = windingOn(former, inductanceH, frequencyHz);
-        const double off = std::abs(std::log(one.lengthM / former));
-        if (off >= nearest) continue;
-        nearest = off;
-        best = one;
-    }
-    return best;
+    return onBestFormer([&](double former) { return windingOn(former, inductanceH, frequencyHz); },
+                        [](const Winding& w) { return w.lengthM; });
 }
 
 double nearestE24(double value) {

@@ -1,6 +1,7 @@
 // A coil as turns on a former.
 #pragma once
 
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -35,6 +36,22 @@ double inductanceOf(double meanDiameterM, double turns, double lengthM);
 
 /// Outer diameters of plastic pipe that is sold, metres.
 const std::vector<double>& formers();
+
+/// What `make(former)` winds on the pipe on which it comes out nearest to as long as it is wide: there the
+/// least wire gives the inductance.
+template <typename Make, typename LengthOf>
+auto onBestFormer(const Make& make, const LengthOf& lengthOf) {
+    auto best = make(formers().front());
+    double nearest = 1e99;
+    for (const double former : formers()) {
+        const auto one = make(former);
+        const double off = std::abs(std::log(lengthOf(one) / former));
+        if (off >= nearest) continue;
+        nearest = off;
+        best = one;
+    }
+    return best;
+}
 
 /// The values of the series E24 nearest to this one, in its unit.
 double nearestE24(double value);

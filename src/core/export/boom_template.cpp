@@ -35,9 +35,7 @@ class Strips {
 
     void run() {
         std::vector<BoomMark> marks;
-        for (const auto& hole : boom_.holes)
-            marks.push_back({fmt::format("{}, {}", hole.element, position(hole.atM + boom_.endM)),
-                             hole.atM + boom_.endM});
+        for (const auto& hole : boom_.holes) marks.push_back({hole.element, hole.atM + boom_.endM});
         for (const double at : boom_.jointsM) marks.push_back({"joint of the boom", at + boom_.endM, false});
         if (!boom_.tube.empty()) {
             marks.push_back({"end of the boom", 0.0, false});
@@ -109,19 +107,12 @@ class Strips {
             if (mark.hole) page_.circle({x, y - 4.0}, 0.9, false);
             // What it is on its left, where it is on its right.
             const auto write = [&](double baseLine, const std::string& words) {
-                page_.text({baseLine, y - 6.5}, shortened(words), "wires", Align::Left, kWordsMm, true);
+                page_.text({baseLine, y - 6.5}, cutTo(words, kAbove - 9.0), "wires", Align::Left, kWordsMm,
+                           true);
             };
             if (x > at(fromM) + 4.0) write(x - 0.9, mark.words);
             if (mark.hole) write(x + 0.9 + kWordsMm, position(mark.atM));
         }
-    }
-
-    /// What fits along a mark.
-    static std::string shortened(std::string words) {
-        while (words.size() > 1 &&
-               widthOf({{}, words, kWordsMm, Align::Left, true, false, ""}) > kAbove - 9.0)
-            words.pop_back();
-        return words;
     }
 
     const build::BoomPlan& boom_;
@@ -147,12 +138,12 @@ std::vector<Sheet> boomTemplate(const model::Design& design, const DrawingOption
                             boom.part, boom.tubeM(), kLongestTemplateM));
         std::vector<Page> pages;
         Strips(boom, options, pages).run();
-        for (std::size_t i = 0; i < pages.size(); ++i) {
-            pages[i].title({design.name, options.project,
-                            fmt::format("the boom of {} at its true size", boom.part), options.date, "1 : 1"},
-                           i + 1, pages.size());
-            sheets.push_back(pages[i].sheet());
-        }
+        const auto laid =
+            titled(std::move(pages),
+                   {design.name, options.project, fmt::format("the boom of {} at its true size", boom.part),
+                    options.date, "1 : 1"},
+                   true);
+        sheets.insert(sheets.end(), laid.begin(), laid.end());
     }
     return sheets;
 }

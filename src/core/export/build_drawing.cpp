@@ -295,14 +295,7 @@ std::vector<Sheet> buildDrawing(const Design& design, const DrawingOptions& opti
     const auto tables =
         layTables(buildTables(build::buildSheet(design), options.feetAndInches), options.paper);
     pages.insert(pages.end(), tables.begin(), tables.end());
-    std::vector<Sheet> sheets;
-    for (std::size_t i = 0; i < pages.size(); ++i) {
-        TitleBlock title = views.title;
-        if (i > 0) title.scale.clear();  // of the three views alone
-        pages[i].title(title, i + 1, pages.size());
-        sheets.push_back(pages[i].sheet());
-    }
-    return sheets;
+    return titled(std::move(pages), views.title, false);
 }
 
 }  // namespace rm::io

@@ -94,7 +94,7 @@ class Tabler {
     void booms() {
         for (const auto& boom : sheet_.booms) {
             const bool tube = !boom.tube.empty();
-            Table t{"Boom of " + boom.part,
+            Table t{"Boom of " + boom.part + (boom.count > 1 ? fmt::format(", {} of them", boom.count) : ""),
                     {{"what", 2.4, Align::Left},
                      {"from its end", 1.0, Align::Right},
                      {"from the first", 1.0, Align::Right},

@@ -11,7 +11,22 @@ namespace {
 constexpr double kTitleWidth = 112.0;
 constexpr double kHeadMm = 2.4;
 
-/// What fits of a text.
+void putCells(Page& page, const Table& table, const std::vector<std::string>& cells, const PageBox& box,
+              double y, double height, bool bold) {
+    double all = 0.0;
+    for (const auto& column : table.columns) all += column.share;
+    double left = box.left;
+    for (std::size_t c = 0; c < table.columns.size() && c < cells.size(); ++c) {
+        const double wide = table.columns[c].share / all * box.width();
+        const bool right = table.columns[c].align == Align::Right;
+        page.text({right ? left + wide - 2.0 : left, y}, cutTo(cells[c], wide - 2.0, height, bold), "frame",
+                  right ? Align::Right : Align::Left, height, false, bold);
+        left += wide;
+    }
+}
+
+}  // namespace
+
 std::string cutTo(const std::string& words, double width, double height, bool bold) {
     const auto fits = [&](const std::string& text) {
         return widthOf({{}, text, height, Align::Left, false, bold, ""}) <= width;
@@ -28,22 +43,6 @@ std::string cutTo(const std::string& words, double width, double height, bool bo
     }
     return shorter + "..";
 }
-
-void putCells(Page& page, const Table& table, const std::vector<std::string>& cells, const PageBox& box,
-              double y, double height, bool bold) {
-    double all = 0.0;
-    for (const auto& column : table.columns) all += column.share;
-    double left = box.left;
-    for (std::size_t c = 0; c < table.columns.size() && c < cells.size(); ++c) {
-        const double wide = table.columns[c].share / all * box.width();
-        const bool right = table.columns[c].align == Align::Right;
-        page.text({right ? left + wide - 2.0 : left, y}, cutTo(cells[c], wide - 2.0, height, bold), "frame",
-                  right ? Align::Right : Align::Left, height, false, bold);
-        left += wide;
-    }
-}
-
-}  // namespace
 
 Page::Page(Paper paper) : sheet_(sheetOf(paper)) {
     const double r = sheet_.width - kPageMargin;
@@ -90,6 +89,16 @@ void Page::title(const TitleBlock& block, std::size_t page, std::size_t pages) {
     write(3.0, 20.0, fmt::format("Reed Mast {}, {}", kVersion, block.date), kWordsMm);
     write(78.0, 15.5, block.scale, 3.0, true);
     write(78.0, 20.0, fmt::format("sheet {} of {}", page, pages), kWordsMm);
+}
+
+std::vector<Sheet> titled(std::vector<Page> pages, TitleBlock block, bool oneScale) {
+    std::vector<Sheet> sheets;
+    for (std::size_t i = 0; i < pages.size(); ++i) {
+        if (i > 0 && !oneScale) block.scale.clear();
+        pages[i].title(block, i + 1, pages.size());
+        sheets.push_back(pages[i].sheet());
+    }
+    return sheets;
 }
 
 double putRow(Page& page, const Table& table, const std::vector<std::string>& cells, const PageBox& box,

@@ -52,6 +52,12 @@ class Page {
     Sheet sheet_;
 };
 
+/// What fits of a text into a width in mm, with two dots where something is cut off.
+std::string cutTo(const std::string& words, double width, double height = kWordsMm, bool bold = false);
+
+/// Pages with their title blocks; `oneScale`: not the first page alone is to the scale that stands there.
+std::vector<Sheet> titled(std::vector<Page> pages, TitleBlock block, bool oneScale);
+
 struct TableColumn {
     std::string head;
     double share = 1.0;  ///< of the width

@@ -1,9 +1,8 @@
 // What is spoken with an analyser: lines of plain text, over TCP or a serial device (docs/formats.md).
 //
-//     sweep 7000000 7200000 41          to the analyser: from and to in Hz, number of points
-//     point 7000000 48.21 -3.06         from it, one for each: frequency in Hz, resistance and reactance in
-//     ohm done                              after the last one error There is no antenna.        instead,
-//     where it cannot
+// To it "sweep 7000000 7200000 41": from and to in Hz, number of points. From it a "point 7000000 48.21
+// -3.06" for each, frequency in Hz, resistance and reactance in ohm, and "done" after the last one; or
+// instead "error" with a sentence.
 #pragma once
 
 #include <string>

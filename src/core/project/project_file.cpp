@@ -149,4 +149,12 @@ void writeProject(const Project& project, const std::filesystem::path& file) {
     writeTextAtomically(file, jsonText(toJson(project), 2) + "\n");
 }
 
+const model::Design& designOf(const model::Project& project, const std::string& name,
+                              const std::string& file) {
+    if (name.empty()) return project.active();
+    for (const auto& design : project.designs)
+        if (design.name == name) return design;
+    throw Error(fmt::format("{} has no design named \"{}\".", file, name));
+}
+
 }  // namespace rm::io

@@ -29,4 +29,8 @@ nlohmann::json toJson(const model::Project& project);
 /// The project in one line: equal where the projects are.
 std::string textOf(const model::Project& project);
 
+/// The design of this name, the active one where it is empty. Throws rm::Error that names the file.
+const model::Design& designOf(const model::Project& project, const std::string& name,
+                              const std::string& file);
+
 }  // namespace rm::io

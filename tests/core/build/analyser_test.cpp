@@ -5,24 +5,14 @@
 #include "core/build/simulated_analyser.h"
 #include "core/circuit/chain.h"
 #include "core/project/analyser_lines.h"
-#include "core/project/project_file.h"
 #include "core/study/figures.h"
+#include "demo.h"
 
 using namespace rm;
 
-namespace {
-
-model::Design demoDesign(const std::string& name) {
-    for (const auto& d : io::readProject(RM_SOURCE_DIR "/demo/heron_point.json").designs)
-        if (d.name == name) return d;
-    throw Error("no such design");
-}
-
-}  // namespace
-
 TEST_CASE(
     "without hidden causes and noise an analyser measures the model; each cause is seen for what it is") {
-    const auto d = demoDesign("Inverted V, 60 m");
+    const auto d = test::demoDesign("Inverted V, 60 m");
     const double hz = 5.36e6;
     const auto model = study::analyse(model::expand(d), hz).figures;
     build::HiddenTruth truth;
@@ -49,7 +39,7 @@ TEST_CASE(
     }
     CHECK(std::sqrt(square / kReadings) == Approx(0.01).epsilon(0.2));
     // At the radio the feed path is in between.
-    const auto fed = demoDesign("End-fed, sloper");
+    const auto fed = test::demoDesign("End-fed, sloper");
     const auto expansion = model::expand(fed);
     const Complex antenna = study::analyse(expansion, 14.1e6).figures.antennaOhm;
     const Complex radio = circuit::walkChain(expansion.feedPath, antenna, 14.1e6).back().impedanceOhm;

@@ -8,6 +8,7 @@
 #include "core/common.h"
 #include "core/project/project_file.h"
 #include "core/quantity/format.h"
+#include "demo.h"
 
 using namespace rm;
 using namespace rm::model;
@@ -31,13 +32,6 @@ Design designOf(const Part& part, PlaceKind kind, const std::string& value = "")
     feed.place.value = value;
     d.feeds = {feed};
     return d;
-}
-
-Design demo(const std::string& name) {
-    const auto project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
-    for (const auto& d : project.designs)
-        if (d.name == name) return d;
-    throw Error("no " + name);
 }
 
 double sumOf(const build::CutList& list) {
@@ -92,7 +86,7 @@ TEST_CASE("a bent wire is one piece with its bends, a loop one that closes, a fa
 }
 
 TEST_CASE("rods are not folded, and a metal boom makes them longer") {
-    const auto list = build::cutList(demo("Yagi, 70 MHz"));
+    const auto list = build::cutList(test::demoDesign("Yagi, 70 MHz"));
     const auto reflector = std::find_if(list.pieces.begin(), list.pieces.end(),
                                         [](const auto& p) { return p.part == "Yagi, reflector"; });
     REQUIRE(reflector != list.pieces.end());
@@ -101,7 +95,7 @@ TEST_CASE("rods are not folded, and a metal boom makes them longer") {
     CHECK(reflector->cutM > 2.136);
     CHECK_THAT(reflector->added, Catch::Contains("mm for the boom"));
     // Two stacked are twice the pieces, each under its own name.
-    const auto stacked = build::cutList(demo("Two Yagis stacked, 70 MHz"));
+    const auto stacked = build::cutList(test::demoDesign("Two Yagis stacked, 70 MHz"));
     double rods = 0.0;
     for (const auto& p : stacked.pieces)
         if (p.origin == "Yagi") rods += p.count * p.modelledM;
@@ -125,7 +119,7 @@ TEST_CASE("all wire of every demo design is in its cut list") {
 }
 
 TEST_CASE("a build sheet follows what the design says, and names what does not come out of its stock") {
-    auto d = demo("Yagi, 70 MHz");
+    auto d = test::demoDesign("Yagi, 70 MHz");
     const auto usual = build::buildSheet(d);
     // The driven one is thicker than the others: stock of its own.
     REQUIRE(usual.stock.size() == 2);
@@ -183,7 +177,7 @@ TEST_CASE("stock is laid out without waste: every piece once, no bar too full, a
 }
 
 TEST_CASE("holes on a boom count from its first element and from the one before, and a tape reads them") {
-    const auto sheet = build::buildSheet(demo("Yagi, 70 MHz"));
+    const auto sheet = build::buildSheet(test::demoDesign("Yagi, 70 MHz"));
     REQUIRE(sheet.booms.size() == 1);
     const auto& holes = sheet.booms[0].holes;
     REQUIRE(holes.size() == 5);

@@ -2,11 +2,13 @@
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <random>
 
 #include "core/build/sheet.h"
 #include "core/export/boom_template.h"
 #include "core/export/build_tables.h"
 #include "core/project/project_file.h"
+#include "demo.h"
 #include "sheet_checks.h"
 
 using namespace rm;
@@ -114,7 +116,19 @@ TEST_CASE("tubes that do not go into each other are said to, and those shorter t
     sheet = build::buildSheet(d);
     REQUIRE(sheet.findings.size() == 1);
     CHECK(sheet.findings[0].sentence ==
-          "Beam, driven: its tube of 20 mm is 500 mm long, shorter than what goes into it.");
+          "Beam, driven: its tube of 20 mm has 500 mm for what goes into it, and 550 go in.");
+    // A whole one in the middle takes a tube in at either end.
+    d = rowOf({element("reflector", "0 m", "4 m", kSchedule), element("driven", "2 m", "3.6 m", "16 mm")},
+              model::BoomKind::None);
+    d.build.overlap = "55 cm";
+    d.build.wall = "1 mm";
+    CHECK(build::buildSheet(d).findings.size() == 1);
+    std::get<model::ElementRow>(d.parts[0].shape).elements[0].diameter =
+        "25 mm x 0.5 m, 20 mm x 0.6 m, 16 mm";
+    sheet = build::buildSheet(d);
+    REQUIRE(sheet.findings.size() == 1);
+    CHECK(sheet.findings[0].sentence ==
+          "Beam, reflector: its tube of 25 mm has 500 mm for what goes into it, and 550 go in.");
     for (const char* const wall : {"-1 mm", "nonsense", "1e9 m"}) {
         d.build.wall = wall;
         CHECK_THROWS_WITH(build::buildSheet(d), Catch::StartsWith("Wall of tubes: "));
@@ -163,6 +177,17 @@ TEST_CASE("wire comes off reels, and spreaders hold the corners of loops") {
     REQUIRE(sheet.fittings.spreaders.size() == 1);
     CHECK(sheet.fittings.spreaders[0].count == 4);
     CHECK(sheet.fittings.spreaders[0].lengthM == Approx(5.5 / std::sqrt(2.0)));
+    // Two of them have twice as many.
+    model::Copy copy;
+    copy.parts = {"Quad"};
+    copy.rowSpacing = "9 m";
+    auto pair = d;
+    pair.copies = {copy};
+    const auto both = build::buildSheet(pair).fittings.spreaders;
+    REQUIRE(both.size() == 1);
+    CHECK(both[0].count > 4);
+    CHECK(both[0].count % 4 == 0);
+    CHECK(both[0].lengthM == Approx(5.5 / std::sqrt(2.0)));
     d.build.reel = "20 m";
     sheet = build::buildSheet(d);
     REQUIRE(sheet.findings.size() == 1);
@@ -211,6 +236,62 @@ TEST_CASE("a boom is joined clear of its elements, out of its stock, and balance
             for (const auto& row : table.rows) CHECK(row.size() == table.columns.size());
 }
 
+TEST_CASE("no tube of a boom is longer than its stock, wherever the elements stand") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> gap(0.05, 1.4);
+    std::uniform_real_distribution<double> stock(1.6, 4.0);
+    for (int trial = 0; trial < 60; ++trial) {
+        std::vector<model::RowElement> elements;
+        double at = 0.0;
+        for (int i = 0; i < 12; ++i) {
+            elements.push_back(element("e" + std::to_string(i), std::to_string(at) + " m", "1 m", "8 mm"));
+            at += gap(random);
+        }
+        auto d = rowOf(elements, model::BoomKind::Above);
+        d.build.stock = std::to_string(stock(random)) + " m";
+        const auto sheet = build::buildSheet(d);
+        const auto& boom = sheet.booms[0];
+        CAPTURE(trial, sheet.stockM, boom.tubeM());
+        double sum = 0.0;
+        for (const double tube : boom.tubesM) {
+            CHECK(tube <= sheet.stockM + 1e-9);
+            CHECK(tube > 0.0);
+            sum += tube;
+        }
+        CHECK(sum == Approx(boom.tubeM()));
+        CHECK(boom.tubesM.size() == static_cast<std::size_t>(std::ceil(boom.tubeM() / sheet.stockM - 1e-9)));
+    }
+}
+
+TEST_CASE("every copy of a row is cut as the row is, and has a boom of its own") {
+    const auto one = build::buildSheet(test::demoDesign("Yagi, 70 MHz"));
+    const auto two = build::buildSheet(test::demoDesign("Two Yagis stacked, 70 MHz"));
+    int found = 0;
+    for (const auto& piece : one.list.pieces)
+        for (const auto& other : two.list.pieces)
+            if (other.origin == "Yagi" && other.element == piece.element) {
+                ++found;
+                CHECK(other.cutM == Approx(piece.cutM));
+                CHECK(other.added == piece.added);
+                CHECK(other.massKg == Approx(piece.massKg));
+            }
+    CHECK(found == 2 * static_cast<int>(one.list.pieces.size()));
+    REQUIRE(two.booms.size() == 1);
+    CHECK(two.booms[0].count == 2);
+    CHECK(two.booms[0].massKg == Approx(one.booms[0].massKg));
+    CHECK(two.booms[0].elementsKg == Approx(one.booms[0].elementsKg));
+    CHECK(two.booms[0].balanceM == Approx(one.booms[0].balanceM));
+    const auto ordered = [](const build::BuildSheet& sheet, const std::string& what) {
+        for (const auto& row : sheet.order)
+            if (row.what == what) return row.quantity;
+        return std::string("none");
+    };
+    CHECK(ordered(one, "boom tube, square 25 mm") == "1 x 6 m");
+    CHECK(ordered(two, "boom tube, square 25 mm") == "2 x 6 m");
+    // The mast is longer than any tube: it is joined from four.
+    CHECK(ordered(two, "steel 80 mm") == "4 x 6 m");
+}
+
 TEST_CASE("a trap of coax resonates where it should, by the inductance of its turns and all of its cable") {
     for (const double hz : {3.7e6, 7.1e6, 14.2e6, 28.5e6}) {
         const auto trap = build::coaxTrapFor(hz);
@@ -242,7 +323,7 @@ TEST_CASE("a trap of coax resonates where it should, by the inductance of its tu
 TEST_CASE("a boom on paper has its holes where they are, whatever strip they fall on") {
     std::vector<model::RowElement> elements;
     for (const char* const at : {"0 m", "0.31 m", "0.9 m", "1.255 m", "2.1 m"})
-        elements.push_back(element("element " + std::string(at), at, "1 m", "10 mm"));
+        elements.push_back(element("el " + std::string(at), at, "1 m", "10 mm"));
     const auto d = rowOf(elements, model::BoomKind::Insulated);
     for (const auto paper : {io::Paper::A4, io::Paper::A3, io::Paper::Letter}) {
         io::DrawingOptions options;
@@ -250,6 +331,16 @@ TEST_CASE("a boom on paper has its holes where they are, whatever strip they fal
         options.feetAndInches = paper == io::Paper::Letter;
         const auto sheets = io::boomTemplate(d, options);
         test::checkSheets(sheets, "boom");
+        // What each is and where, once.
+        int names = 0;
+        int places = 0;
+        for (const auto& sheet : sheets)
+            for (const auto& text : sheet.texts) {
+                names += text.words == "el 1.255 m" ? 1 : 0;
+                places += text.words == (options.feetAndInches ? "4' 3 3/8\"" : "1305.0 mm") ? 1 : 0;
+            }
+        CHECK(names == 1);
+        CHECK(places == 1);
         // Strips in their order, each by the edge that its marks end on.
         std::vector<double> holes;
         double begun = 0.0;

@@ -8,18 +8,9 @@
 #include "core/project/project_file.h"
 #include "core/study/resonance.h"
 #include "core/study/varied.h"
+#include "demo.h"
 
 using namespace rm;
-
-namespace {
-
-model::Design heronDesign(const std::string& name) {
-    for (const auto& d : io::readProject(RM_SOURCE_DIR "/demo/heron_point.json").designs)
-        if (d.name == name) return d;
-    throw Error("no such design");
-}
-
-}  // namespace
 
 TEST_CASE("a coil has the turns that Wheeler's formula wants, and the stray capacitance that was measured") {
     // By hand, in inches: radius 1, length 2, 10 turns: 100/(9 + 20) = 3.448 uH.
@@ -62,7 +53,7 @@ TEST_CASE("capacitors are those that are sold") {
 }
 
 TEST_CASE("transformers are whole turns, lines have their lengths and degrees") {
-    auto d = heronDesign("End-fed, sloper");
+    auto d = test::demoDesign("End-fed, sloper");
     const auto turnsOf = [&](const char* ratio) {
         d.feedPath[0].ratio = ratio;
         const auto sheet = build::buildSheet(d);
@@ -75,7 +66,7 @@ TEST_CASE("transformers are whole turns, lines have their lengths and degrees") 
     CHECK(turnsOf("2.25:1") == std::pair{3, 2});
     CHECK(turnsOf("1:4") == std::pair{1, 2});
     CHECK(turnsOf("1:1") == std::pair{1, 1});
-    const auto sheet = build::buildSheet(heronDesign("Delta loop, 17 m, fed in the middle"));
+    const auto sheet = build::buildSheet(test::demoDesign("Delta loop, 17 m, fed in the middle"));
     REQUIRE(sheet.fittings.lines.size() == 2);
     CHECK(sheet.fittings.lines[0].use == "quarter wave");
     CHECK(sheet.fittings.lines[0].degrees == Approx(90.0).epsilon(0.03));
@@ -83,7 +74,7 @@ TEST_CASE("transformers are whole turns, lines have their lengths and degrees") 
 }
 
 TEST_CASE("wire and rope of every span together are the way from tie to tie") {
-    auto d = heronDesign("Dipole to the hedge, 30 m");
+    auto d = test::demoDesign("Dipole to the hedge, 30 m");
     for (const char* sag : {"", "3 %"}) {
         auto& hung = std::get<model::HungWire>(d.parts[0].shape);
         hung.sag = sag;
@@ -106,7 +97,7 @@ TEST_CASE("wire and rope of every span together are the way from tie to tie") {
 }
 
 TEST_CASE("pegs are told by bearing and distance, radials from their foot") {
-    auto d = heronDesign("Vertical on radials, 60 m");
+    auto d = test::demoDesign("Vertical on radials, 60 m");
     model::Support peg;
     peg.name = "Guy peg";
     peg.kind = model::SupportKind::Peg;
@@ -144,7 +135,7 @@ TEST_CASE("what to order covers what is cut, for every design of the demo") {
 }
 
 TEST_CASE("what a millimetre does to a piece is what it does when the dimension behind it grows by one") {
-    const auto d = heronDesign("Inverted V, 60 m");
+    const auto d = test::demoDesign("Inverted V, 60 m");
     const double hz = 5.36e6;
     const auto care = build::careOf(d, hz);
     REQUIRE(care.size() == build::cutList(d).pieces.size());
@@ -158,7 +149,7 @@ TEST_CASE("what a millimetre does to a piece is what it does when the dimension 
     CHECK(care[0].hzPerMm == Approx(moved).epsilon(0.02));
     CHECK(care[0].keepToM() > 0.0);
     // A long wire forgives more than an element of a Yagi for 70 MHz.
-    const auto yagi = heronDesign("Yagi, 70 MHz");
+    const auto yagi = test::demoDesign("Yagi, 70 MHz");
     const auto fine = build::careOf(yagi, 70.2e6);
     const auto pieces = build::cutList(yagi).pieces;
     for (std::size_t i = 0; i < pieces.size(); ++i)

@@ -225,7 +225,7 @@ study::MatchWish MatchView::wish() const {
         const double v = typedNumber(field->text()).value_or(-1.0);
         return v >= 0.0 ? v : fallback;
     };
-    wish.request.targetOhm = number(target_, target_->placeholderText().toDouble());
+    wish.request.targetOhm = number(target_, typedNumber(target_->placeholderText()).value_or(50.0));
     if (!(wish.request.targetOhm > 0.0)) wish.request.targetOhm = 50.0;
     wish.request.coilQ = number(coilQ_, 200.0);
     wish.request.capacitorQ = number(capacitorQ_, 1000.0);
