@@ -110,8 +110,14 @@ class Strips {
                 page_.text({baseLine, y - 6.5}, cutTo(words, kAbove - 9.0), "wires", Align::Left, kWordsMm,
                            true);
             };
-            if (x > at(fromM) + 4.0) write(x - 0.9, mark.words);
-            if (mark.hole) write(x + 0.9 + kWordsMm, position(mark.atM));
+            const std::string place = mark.hole ? position(mark.atM) : std::string();
+            const double right = x + 0.9 + kWordsMm;
+            if (x > at(fromM) + 4.0) {
+                write(x - 0.9, mark.words);
+                write(right, place);
+            } else {
+                write(right, mark.hole ? mark.words + ", " + place : mark.words);
+            }
         }
     }
 
