@@ -12,6 +12,7 @@
 #include "antennas.h"
 #include "core/em/ground/ground_table.h"
 #include "core/em/kernel_arrays.h"
+#include "core/em/near_field.h"
 #include "core/project/project_file.h"
 #include "core/study/compare.h"
 #include "core/study/figures.h"
@@ -251,6 +252,26 @@ void changeOfLoad(benchmark::State& state) {
     state.counters["of_a_solve"] = own / field;
 }
 BENCHMARK(changeOfLoad)->Unit(benchmark::kMicrosecond);
+
+/// E and H at 200 x 200 points round ten level wires over average ground: on an upright plane through them
+/// (0) and level at the height of a head (1), tables warm.
+void nearFieldPlane(benchmark::State& state) {
+    model::WireModel m;
+    m.ground = {model::GroundKind::Real, 13.0, 0.005};
+    for (int i = 0; i < 10; ++i)
+        m.wires.push_back(wire({2.0 * i, -5.0, 10.0}, {2.0 * i, 5.0, 10.0 + 0.1 * i}, 0.001));
+    addFeed(m, 3, 0.5);
+    const auto s = solve(m, 14.1e6);
+    const em::NearField field(s.mesh, s.reading.localCurrent, 14.1e6);
+    const em::PointPlane plane =
+        state.range(0) == 0 ? em::PointPlane{{-10.0, 0.0, 0.05}, {0.2, 0.0, 0.0}, {0.0, 0.0, 0.1}, 200, 200}
+                            : em::PointPlane{{-10.0, -20.0, 1.8}, {0.2, 0.0, 0.0}, {0.0, 0.2, 0.0}, 200, 200};
+    state.counters["first_ms"] =
+        1e3 * secondsOf([&] { benchmark::DoNotOptimize(field.on(plane)[0].electricVm); });
+    for (auto _ : state) benchmark::DoNotOptimize(field.on(plane)[0].electricVm);
+    state.counters["unknowns"] = static_cast<double>(s.solution.unknowns);
+}
+BENCHMARK(nearFieldPlane)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// The lobe on a 2-degree grid over ground, of an antenna of about 300 unknowns.
 void lobeInThreeDimensions(benchmark::State& state) {

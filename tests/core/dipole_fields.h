@@ -5,7 +5,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
-#include "core/em/ground/across_table.h"
+#include "core/em/ground/kernel_jet.h"
 #include "json_number.h"
 
 namespace rm::test {
@@ -17,27 +17,7 @@ struct DipoleField {
     double norm() const { return std::sqrt(std::norm(rho) + std::norm(phi) + std::norm(z)); }
 };
 
-/// The kernels and their derivatives at a distance and at the distances a of the observer and b of the source
-/// from the surface: value, rho, a, b, rho rho, rho a, rho b, a b.
-struct KernelJet {
-    std::array<em::GroundLanes, 8> lanes{};
-
-    /// Both points in air or both in the soil, as the table is for.
-    static KernelJet together(const em::GroundTable& table, double rho, double a, double b) {
-        std::array<em::GroundLanes, 6> d{};
-        table.derivatives(rho, a + b, d);
-        return {{d[0], d[1], d[2], d[2], d[3], d[4], d[4], d[5]}};
-    }
-    static KernelJet across(const em::AcrossTable& table, double rho, double a, double b, bool sourceInAir) {
-        KernelJet k;
-        table.derivatives(rho, sourceInAir ? b : a, sourceInAir ? a : b, k.lanes);
-        if (sourceInAir) {
-            std::swap(k.lanes[2], k.lanes[3]);
-            std::swap(k.lanes[5], k.lanes[6]);
-        }
-        return k;
-    }
-};
+using em::KernelJet;
 
 /// Fields of dipoles of unit moment from the mixed potentials. With C = 1/(4 pi j w eps0), s = dz/da
 /// at the observer and t = dz/db at the source, and the kernels A, B, k W and K of docs/theory.md:
@@ -47,62 +27,42 @@ struct KernelJet {
 class PotentialFields {
   public:
     PotentialFields(const KernelJet& kernels, double k, double rho, double zeta, double s, double t)
-        : lanes_(kernels.lanes), k_(k), rho_(rho), s_(s), t_(t) {
-        const double r = std::hypot(rho, zeta);
-        const Complex jk(0.0, k);
-        const Complex g = std::exp(-jk * r) / r;
-        const Complex slope = -(jk + 1.0 / r) * g;
-        const Complex bend = g / (r * r) - (jk + 1.0 / r) * slope;
-        const double x = rho / r;
-        const double y = zeta / r;
-        const Complex mixed = (bend - slope / r) * x * y;
-        wave_ = {g,
-                 slope * x,
-                 slope * y,
-                 slope * y,
-                 bend * x * x + slope * y * y / r,
-                 mixed,
-                 mixed,
-                 bend * y * y + slope * x * x / r};
-        c_ = 1.0 / (4.0 * kPi * Complex(0.0, k * kSpeedOfLight * kEps0));
-    }
+        : kernels_(kernels, k, rho, zeta),
+          k_(k),
+          rho_(rho),
+          s_(s),
+          t_(t),
+          c_(1.0 / (4.0 * kPi * Complex(0.0, k * kSpeedOfLight * kEps0))) {}
 
     DipoleField vertical() const {
-        return {-c_ * (k_ * first(1, kMixed) + t_ * second(6, 1, 3, kScalar)), 0.0,
-                c_ * (k_ * k_ * value(kVertical) - k_ * (s_ * first(2, kMixed) + t_ * first(3, kMixed)) -
-                      s_ * t_ * second(7, 2, 3, kScalar))};
+        const Complex scalar = kernels_.second(Jet::RhoB, Jet::Rho, Jet::B, Kernel::Scalar);
+        const Complex mixed =
+            s_ * kernels_.first(Jet::A, Kernel::Mixed) + t_ * kernels_.first(Jet::B, Kernel::Mixed);
+        return {-c_ * (k_ * kernels_.first(Jet::Rho, Kernel::Mixed) + t_ * scalar), 0.0,
+                c_ * (k_ * k_ * kernels_.value(Kernel::Vertical) - k_ * mixed -
+                      s_ * t_ * kernels_.second(Jet::AB, Jet::A, Jet::B, Kernel::Scalar))};
     }
     DipoleField horizontal(double phi) const {
-        const Complex current = k_ * k_ * value(kHorizontal);
-        return {c_ * std::cos(phi) * (current + second(4, 1, 1, kScalar)),
+        const Complex current = k_ * k_ * kernels_.value(Kernel::Horizontal);
+        const Complex bend = kernels_.second(Jet::RhoRho, Jet::Rho, Jet::Rho, Kernel::Scalar);
+        return {c_ * std::cos(phi) * (current + bend),
                 -c_ * std::sin(phi) *
-                    (current + (rho_ > 0.0 ? first(1, kScalar) / rho_ : second(4, 1, 1, kScalar))),
-                c_ * std::cos(phi) * (k_ * first(1, kMixed) + s_ * second(5, 1, 2, kScalar))};
+                    (current + (rho_ > 0.0 ? kernels_.first(Jet::Rho, Kernel::Scalar) / rho_ : bend)),
+                c_ * std::cos(phi) *
+                    (k_ * kernels_.first(Jet::Rho, Kernel::Mixed) +
+                     s_ * kernels_.second(Jet::RhoA, Jet::Rho, Jet::A, Kernel::Scalar))};
     }
 
   private:
-    static constexpr int kHorizontal = 0;
-    static constexpr int kVertical = 1;
-    static constexpr int kMixed = 2;
-    static constexpr int kScalar = 3;
-    Complex f(std::size_t derivative, int kernel) const {
-        return {lanes_[derivative][static_cast<std::size_t>(2 * kernel)],
-                lanes_[derivative][static_cast<std::size_t>(2 * kernel + 1)]};
-    }
-    Complex value(int c) const { return f(0, c) * wave_[0]; }
-    Complex first(std::size_t d, int c) const { return f(d, c) * wave_[0] + f(0, c) * wave_[d]; }
-    /// Derivative `d`, by the variables of the first derivatives `p` and `q`.
-    Complex second(std::size_t d, std::size_t p, std::size_t q, int c) const {
-        return f(d, c) * wave_[0] + f(p, c) * wave_[q] + f(q, c) * wave_[p] + f(0, c) * wave_[d];
-    }
+    using Jet = em::KernelSlopes;
+    using Kernel = em::GroundKernel;
 
-    std::array<em::GroundLanes, 8> lanes_;
+    em::KernelSlopes kernels_;
     double k_;
     double rho_;
     double s_;
     double t_;
     Complex c_;
-    std::array<Complex, 8> wave_{};
 };
 
 inline DipoleField dipoleFieldOf(const nlohmann::json& j) {

@@ -235,4 +235,67 @@ void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, 
     }
 }
 
+void fieldSums(const CurrentNodes& nodes, double x, double y, double z, Wavenumber k, FieldSums& sums) {
+    double r2[kChunk];
+    double re[kChunk];
+    double im[kChunk];
+    double v[6] = {};
+    double g[6] = {};
+    double c[6] = {};
+    for (int start = 0; start < nodes.count; start += kChunk) {
+        const int m = nodes.count - start < kChunk ? nodes.count - start : kChunk;
+        for (int i = 0; i < m; ++i) {
+            const double dx = x - nodes.x[start + i];
+            const double dy = y - nodes.y[start + i];
+            const double dz = z - nodes.z[start + i];
+            r2[i] = dx * dx + dy * dy + dz * dz + nodes.more2[start + i];
+        }
+        filamentKernel(r2, m, k, re, im);
+        for (int i = 0; i < m; ++i) {
+            const int n = start + i;
+            const double dx = x - nodes.x[n];
+            const double dy = y - nodes.y[n];
+            const double dz = z - nodes.z[n];
+            // grad G = -(j k + 1/R) G d/R, with k = phase - j attenuation
+            const double inverse = 1.0 / std::sqrt(r2[i]);
+            const double ar = -(k.attenuation + inverse) * inverse;
+            const double ai = -k.phase * inverse;
+            const double sr = ar * re[i] - ai * im[i];
+            const double si = ar * im[i] + ai * re[i];
+            const double ur = nodes.currentRe[n] * re[i] - nodes.currentIm[n] * im[i];
+            const double ui = nodes.currentRe[n] * im[i] + nodes.currentIm[n] * re[i];
+            v[0] += ur * nodes.ux[n];
+            v[1] += ui * nodes.ux[n];
+            v[2] += ur * nodes.uy[n];
+            v[3] += ui * nodes.uy[n];
+            v[4] += ur * nodes.uz[n];
+            v[5] += ui * nodes.uz[n];
+            const double qr = nodes.chargeRe[n] * sr - nodes.chargeIm[n] * si;
+            const double qi = nodes.chargeRe[n] * si + nodes.chargeIm[n] * sr;
+            g[0] += qr * dx;
+            g[1] += qi * dx;
+            g[2] += qr * dy;
+            g[3] += qi * dy;
+            g[4] += qr * dz;
+            g[5] += qi * dz;
+            const double hr = nodes.currentRe[n] * sr - nodes.currentIm[n] * si;
+            const double hi = nodes.currentRe[n] * si + nodes.currentIm[n] * sr;
+            const double cx = dy * nodes.uz[n] - dz * nodes.uy[n];
+            const double cy = dz * nodes.ux[n] - dx * nodes.uz[n];
+            const double cz = dx * nodes.uy[n] - dy * nodes.ux[n];
+            c[0] += hr * cx;
+            c[1] += hi * cx;
+            c[2] += hr * cy;
+            c[3] += hi * cy;
+            c[4] += hr * cz;
+            c[5] += hi * cz;
+        }
+    }
+    for (int i = 0; i < 6; ++i) {
+        sums.vector[i] = v[i];
+        sums.gradient[i] = g[i];
+        sums.curl[i] = c[i];
+    }
+}
+
 }  // namespace rm::em

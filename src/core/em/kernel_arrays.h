@@ -65,4 +65,31 @@ struct SpanArrays {
 void radiationSums(const SpanArrays& spans, const double* kx, const double* ky, const double* kz, int n,
                    double* const* sum, double* const* mirrored);
 
+/// Points of current as arrays: places (m), unit vectors along the current, current moments (A m), charge
+/// moments, which are the slope of the current times length (A), and what is added to the squared distance of
+/// an observer (m^2).
+struct CurrentNodes {
+    int count = 0;
+    const double* x = nullptr;
+    const double* y = nullptr;
+    const double* z = nullptr;
+    const double* ux = nullptr;
+    const double* uy = nullptr;
+    const double* uz = nullptr;
+    const double* currentRe = nullptr;
+    const double* currentIm = nullptr;
+    const double* chargeRe = nullptr;
+    const double* chargeIm = nullptr;
+    const double* more2 = nullptr;
+};
+
+/// Sums over the nodes with G = exp(-j k R)/R and its gradient at the observer, as x, y, z with real and
+/// imaginary part in turn: of u I G, of I' grad G, and of I grad G x u.
+struct FieldSums {
+    double vector[6];
+    double gradient[6];
+    double curl[6];
+};
+void fieldSums(const CurrentNodes& nodes, double x, double y, double z, Wavenumber k, FieldSums& sums);
+
 }  // namespace rm::em

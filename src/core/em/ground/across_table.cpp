@@ -256,19 +256,28 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
     for (int axis = 0; axis < kAxes; ++axis) chebyshevSlopes(box.side[axis].scaled(point[axis]), rows[axis]);
     constexpr int kOrders[8][kAxes] = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1},
                                        {2, 0, 0}, {1, 1, 0}, {1, 0, 1}, {0, 1, 1}};
+    // First along the depth, in its value and its slope, then along the height, then along rho.
+    Lanes alongDepth[2][kSeriesTerms][kSeriesTerms];
+    for (int order = 0; order < 2; ++order)
+        for (int a = 0; a < kSeriesTerms; ++a)
+            for (int b = 0; b < kSeriesTerms; ++b) {
+                Lanes sum = {};
+                for (int n = 0; n < kSeriesTerms; ++n)
+                    sum += rows[2][order][n] * lanesAt(box.series->term[n][a][b]);
+                alongDepth[order][a][b] = sum;
+            }
     for (std::size_t d = 0; d < 8; ++d) {
-        out[d].fill(0.0);
         const int* order = kOrders[d];
+        Lanes sum = {};
+        for (int a = 0; a < kSeriesTerms; ++a) {
+            Lanes alongHeight = {};
+            for (int b = 0; b < kSeriesTerms; ++b)
+                alongHeight += rows[1][order[1]][b] * alongDepth[order[2]][a][b];
+            sum += rows[0][order[0]][a] * alongHeight;
+        }
         double scale = 1.0;
-        for (int axis = 0; axis < kAxes; ++axis) scale *= std::pow(box.side[axis].half(), -order[axis]);
-        for (int n = 0; n < kSeriesTerms; ++n)
-            for (int a = 0; a < kSeriesTerms; ++a)
-                for (int b = 0; b < kSeriesTerms; ++b) {
-                    const double factor =
-                        scale * rows[0][order[0]][a] * rows[1][order[1]][b] * rows[2][order[2]][n];
-                    for (int c = 0; c < kGroundLanes; ++c)
-                        out[d][static_cast<std::size_t>(c)] += factor * box.series->term[n][a][b][c];
-                }
+        for (int axis = 0; axis < kAxes; ++axis) scale /= std::pow(box.side[axis].half(), order[axis]);
+        lanesAt(out[d].data()) = sum * scale;
     }
 }
 
@@ -276,11 +285,13 @@ std::size_t AcrossTable::bytes() const {
     return builtSeries() * sizeof(Box::Series);
 }
 
-std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, double frequencyHz) {
+std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, double frequencyHz,
+                                                 double tolerance) {
     // A memory of a pure function: it can only save time.
     struct Kept {
         model::Ground ground;
         double frequencyHz;
+        double tolerance;
         std::shared_ptr<const GroundTables> tables;
     };
     constexpr std::size_t kMost = 160;
@@ -290,7 +301,8 @@ std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, do
     static auto& kept = *new std::list<Kept>;
     const std::lock_guard lock(mutex);
     const auto found = std::find_if(kept.begin(), kept.end(), [&](const Kept& k) {
-        return k.frequencyHz == frequencyHz && k.ground.relativePermittivity == ground.relativePermittivity &&
+        return k.frequencyHz == frequencyHz && k.tolerance == tolerance &&
+               k.ground.relativePermittivity == ground.relativePermittivity &&
                k.ground.conductivitySm == ground.conductivitySm &&
                k.ground.relaxationHz == ground.relaxationHz;
     });
@@ -300,10 +312,10 @@ std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, do
     }
     const HalfSpace halfSpace(ground, frequencyHz);
     auto tables = std::make_shared<const GroundTables>(
-        GroundTables{std::make_shared<const GroundTable>(halfSpace),
-                     std::make_shared<const GroundTable>(halfSpace, GroundTable::kTolerance, Region::Soil),
-                     std::make_shared<const AcrossTable>(halfSpace)});
-    kept.push_front({ground, frequencyHz, std::move(tables)});
+        GroundTables{std::make_shared<const GroundTable>(halfSpace, tolerance),
+                     std::make_shared<const GroundTable>(halfSpace, tolerance, Region::Soil),
+                     std::make_shared<const AcrossTable>(halfSpace, tolerance)});
+    kept.push_front({ground, frequencyHz, tolerance, std::move(tables)});
     if (kept.size() > kMost) kept.pop_back();
     std::size_t bytes = 0;
     const auto bytesOf = [](const GroundTables& t) {

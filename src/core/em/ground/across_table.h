@@ -95,6 +95,7 @@ struct GroundTables {
 
 /// The latest ones are kept, so that asking again costs nothing: up to 160, and no more than the last where
 /// they take over 100 MB together.
-std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, double frequencyHz);
+std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, double frequencyHz,
+                                                 double tolerance = GroundTable::kTolerance);
 
 }  // namespace rm::em

@@ -207,16 +207,22 @@ void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes,
     double zeta[3][kSeriesTerms];
     chebyshevSlopes(piece.rho.scaled(rhoM), rho);
     chebyshevSlopes(piece.zeta.scaled(zetaM), zeta);
+    // First all along zeta, in its value and its derivatives, then along rho.
+    Lanes alongZeta[3][kSeriesTerms];
+    for (int order = 0; order < 3; ++order)
+        for (int a = 0; a < kSeriesTerms; ++a) {
+            Lanes sum = {};
+            for (int b = 0; b < kSeriesTerms; ++b) sum += zeta[order][b] * lanesAt(piece.series[a][b]);
+            alongZeta[order][a] = sum;
+        }
     constexpr int kOrders[6][2] = {{0, 0}, {1, 0}, {0, 1}, {2, 0}, {1, 1}, {0, 2}};
+    const double scaleRho[3] = {1.0, 1.0 / piece.rho.half(), 1.0 / (piece.rho.half() * piece.rho.half())};
+    const double scaleZeta[3] = {1.0, 1.0 / piece.zeta.half(), 1.0 / (piece.zeta.half() * piece.zeta.half())};
     for (std::size_t d = 0; d < 6; ++d) {
-        out[d].fill(0.0);
-        const double scale =
-            std::pow(piece.rho.half(), -kOrders[d][0]) * std::pow(piece.zeta.half(), -kOrders[d][1]);
-        for (int a = 0; a < kSeriesTerms; ++a)
-            for (int b = 0; b < kSeriesTerms; ++b)
-                for (int c = 0; c < kGroundLanes; ++c)
-                    out[d][static_cast<std::size_t>(c)] +=
-                        scale * rho[kOrders[d][0]][a] * zeta[kOrders[d][1]][b] * piece.series[a][b][c];
+        const auto [inRho, inZeta] = kOrders[d];
+        Lanes sum = {};
+        for (int a = 0; a < kSeriesTerms; ++a) sum += rho[inRho][a] * alongZeta[inZeta][a];
+        lanesAt(out[d].data()) = sum * (scaleRho[inRho] * scaleZeta[inZeta]);
     }
 }
 
