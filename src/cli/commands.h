@@ -41,6 +41,12 @@ void addReportCommand(CLI::App& app, int& exitCode);
 /// trim.
 void addTrimCommand(CLI::App& app, int& exitCode);
 
+/// field and clear: close to the antenna.
+void addFieldCommands(CLI::App& app, int& exitCode);
+
+/// choke and parts.
+void addCableCommands(CLI::App& app, int& exitCode);
+
 /// starters and starter.
 void addStarterCommands(CLI::App& app, int& exitCode);
 

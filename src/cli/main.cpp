@@ -26,6 +26,8 @@ int main(int argc, char** argv) {
     rm::cli::addDrawCommand(app, exitCode);
     rm::cli::addReportCommand(app, exitCode);
     rm::cli::addTrimCommand(app, exitCode);
+    rm::cli::addFieldCommands(app, exitCode);
+    rm::cli::addCableCommands(app, exitCode);
     rm::cli::addStarterCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     try {

@@ -10,7 +10,9 @@
 #include "cli/values.h"
 #include "core/export/pattern_files.h"
 #include "core/quantity/format.h"
+#include "core/study/balance.h"
 #include "core/study/figures.h"
+#include "core/study/near_map.h"
 #include "core/study/resonance.h"
 #include "core/study/self_check.h"
 
@@ -64,6 +66,22 @@ int solve(const Options& options) {
                         {"soil_share", g.soilShare()},
                         {"reflection_share", g.reflectionShare},
                         {"unknowns", g.unknowns}};
+            json balance = json::array();
+            const double perA =
+                std::sqrt(study::antennaPowerW(a, loaded.project.powerW) / a.reading.inputPowerW);
+            for (const auto& b : study::balanceOf(loaded.expansion, a))
+                balance.push_back({{"feed", b.feed},
+                                   {"one_side_a", perA * std::abs(b.one)},
+                                   {"other_side_a", perA * std::abs(b.other)},
+                                   {"differential_a", perA * std::abs(b.differential())},
+                                   {"common_a", perA * std::abs(b.common())},
+                                   {"run", b.run},
+                                   {"largest_on_run_a", perA * b.largest}});
+            row["balance"] = balance;
+            json loads = json::array();
+            for (const auto& l : study::loadHeat(loaded.expansion, a, loaded.project.powerW))
+                loads.push_back({{"name", l.name}, {"z", {l.ohm.real(), l.ohm.imag()}}, {"watts", l.watts}});
+            if (!loads.empty()) row["loads"] = loads;
             if (doubt)
                 row["doubt"] = {{"impedance_share", doubt->impedance},
                                 {"gain_db", doubt->gainDb},

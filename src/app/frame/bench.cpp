@@ -118,6 +118,7 @@ void Bench::layOut() {
     menuBar()->setCornerWidget(top_, Qt::TopRightCorner);
     connect(top_, &TopBar::stopRequested, this, &Bench::stop);
     connect(strip_, &BandStrip::bandChosen, &session_, &Session::chooseBand);
+    connect(&session_, &Session::clearChanged, this, [this] { strip_->setClear(session_.clear()); });
     connect(strip_, &BandStrip::editBands, this, [this] { questions_.askBands(); });
     connect(plan_, &PlanPanel::addRequested, this,
             [this](Selection::Type type) { questions_.askWhatToAdd(type); });
@@ -137,6 +138,7 @@ void Bench::connectStages() {
         Stage* stage = owned.get();
         connect(stage, &Stage::frontRequested, this, [this, stage] { showStage(stage->name()); });
         connect(stage, &Stage::closed, this, [this] { showStage("shape"); });
+        connect(stage, &Stage::otherRequested, this, [this](const QString& name) { openStage(name); });
         connect(stage, &Stage::wantsChanged, this, [this, stage] {
             if (stage == front_) updateWants();
         });

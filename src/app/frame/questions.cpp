@@ -34,6 +34,7 @@ const std::vector<PartChoice>& partChoices() {
         {"Wire &hung between supports", Kind::Hung, "Shift+W"},
         {"Radial s&ystem under the antenna", Kind::Radials, "Ctrl+Shift+H"},
         {"Ground r&od under the antenna", Kind::Rod, ""},
+        {"Outside of the feed line: a &cable run", Kind::Cable, "Shift+C"},
         {"Nearby: &mast or tower", Kind::Mast, ""},
         {"Nearby: &guys with insulators", Kind::Guys, ""},
         {"Nearby: mounting &tube", Kind::Tube, ""},

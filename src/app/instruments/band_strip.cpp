@@ -77,8 +77,18 @@ void BandChip::paintEvent(QPaintEvent*) {
     }
     p.setFont(textFont(6.8));
     p.setPen(theme_.softInk);
+    // How far people stay takes the place of the frequency, which the caption of everything else says too.
+    p.setOpacity(1.0);
+    if (clearM_) p.setPen(*clearM_ > 0.0 ? theme_.clay : theme_.reed);
     p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2));
+               !clearM_         ? QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2)
+               : *clearM_ > 0.0 ? QString("clear of %1 m").arg(*clearM_, 0, 'f', 1)
+                                : QString("clear everywhere"));
+}
+
+void BandChip::setClear(std::optional<double> metres) {
+    clearM_ = metres;
+    update();
 }
 
 BandStrip::BandStrip(QWidget* parent) : Themed(parent) {
@@ -136,6 +146,17 @@ void BandStrip::show(const ResultsPtr& results) {
             continue;
         if (results->bands[i]) sweeps_[i] = results->bands[i];
         chips_[i]->setSweep(sweeps_[i], results->bands[i] == nullptr);
+    }
+}
+
+void BandStrip::setClear(const ClearPtr& clear) {
+    for (auto* chip : chips_) {
+        std::optional<double> farthest;
+        if (clear)
+            for (const auto& row : clear->rows)
+                if (row.band == chip->band().name && row.person == study::Person::Public)
+                    farthest = std::max(row.head.fromMiddleM, row.window.fromMiddleM);
+        chip->setClear(farthest);
     }
 }
 

@@ -22,6 +22,8 @@ class BandChip : public Themed<QAbstractButton> {
     const model::Band& band() const { return band_; }
     void setLimits(const model::SwrLimits& limits) { limits_ = limits; }
     void setSweep(SweepPtr sweep, bool stale);
+    /// How far the public has to stay on this band; nothing: not known.
+    void setClear(std::optional<double> metres);
     void setMeant(bool meant);  ///< false: the active design is not for this band
     /// "SWR 1.43", or empty where it is not known.
     QString swrText() const;
@@ -37,6 +39,7 @@ class BandChip : public Themed<QAbstractButton> {
     SweepPtr sweep_;
     bool stale_ = false;
     bool meant_ = true;
+    std::optional<double> clearM_;
 };
 
 class BandStrip : public Themed<QWidget> {
@@ -48,6 +51,8 @@ class BandStrip : public Themed<QWidget> {
     /// What is known of the bands; the others keep what was known of them before, dimmed.
     void show(const ResultsPtr& results);
     void setAllStale();
+    /// How far people have to stay; null: not known.
+    void setClear(const ClearPtr& clear);
     void setCaption(const QString& caption);
     BandChip* chip(int band) { return chips_.at(static_cast<std::size_t>(band)); }
     SweepPtr sweep(int band) const { return sweeps_.at(static_cast<std::size_t>(band)); }

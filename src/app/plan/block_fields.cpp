@@ -39,6 +39,12 @@ void ItemEditor::buildBlock() {
     const auto line = [&](bool withLength) {
         addLine([i](Design& d) -> LineText& { return model::at(d.feedPath, i); }, withLength);
     };
+    const auto choking = [&] {
+        field("Chokes, ohm", Kind::Number, &FeedBlock::choking,
+              "Against the current on the outside of a cable run, at its place along the cable; empty: not "
+              "at all",
+              true);
+    };
     word("Name", &FeedBlock::name, {});
     switch (block.kind) {
         case BlockKind::Transformer:
@@ -52,6 +58,7 @@ void ItemEditor::buildBlock() {
                   "Leakage inductance in µH, radio side; empty: none", true);
             field("C in pF", Kind::Number, &FeedBlock::compensation,
                   "Compensation capacitor across the radio side; empty: none", true);
+            choking();
             break;
         case BlockKind::Cable:
             title_->setText("Cable");
@@ -91,8 +98,9 @@ void ItemEditor::buildBlock() {
             buildNetwork();
             break;
         case BlockKind::Choke:
-            title_->setText("Choke, loss only");
+            title_->setText("Choke");
             field("Loss in dB", Kind::Number, &FeedBlock::loss, "On the wanted current, matched to 50 ohm");
+            choking();
             break;
     }
     auto* row = new QHBoxLayout;

@@ -1,8 +1,11 @@
 // The fields of loads, of lines between points of the antenna, and of measurements in the item editor.
 #include <QGridLayout>
 #include <QLabel>
+#include <QToolButton>
 
+#include "app/look/text.h"
 #include "app/plan/item_editor.h"
+#include "core/model/rename.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -51,7 +54,10 @@ void ItemEditor::buildLoad() {
             [i, member](Design& d, const std::string& v) { model::at(d.loads, i).*member = v; }, tip,
             optional);
     };
-    title_->setText(form == LoadForm::Trap ? "Trap" : "Load");
+    const Part* on = model::partMeant(document_.design(), model::at(document_.design().loads, i).part);
+    const bool chokes = form == LoadForm::Ring || form == LoadForm::Table ||
+                        (on != nullptr && std::holds_alternative<CableRun>(on->shape));
+    title_->setText(form == LoadForm::Trap ? "Trap" : chokes ? "Choke" : "Load");
     addText(
         "Name", [i](const Design& d) { return model::at(d.loads, i).name; },
         [i](Design& d, const std::string& v) { model::at(d.loads, i).name = v; });
@@ -62,11 +68,48 @@ void ItemEditor::buildLoad() {
         {}, [i](Design& d) -> Place& { return model::at(d.loads, i).place; },
         [i](const Design& d) { return model::at(d.loads, i).part; });
     addChoice(
-        "Elements", {"in series", "side by side", "trap by frequency"}, {"0", "1", "2"},
+        "Elements", {"in series", "side by side", "trap by frequency", "turns on a ferrite ring", "a table"},
+        {"0", "1", "2", "3", "4"},
         [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.loads, i).form)); },
         [i](Design& d, const std::string& v) {
             model::at(d.loads, i).form = static_cast<LoadForm>(std::stoi(v));
         });
+    const auto rating = [&] {
+        field("Stands, W", Kind::Number, &Load::rating,
+              "Heat that it is said to stand: what it gets at the radio's power is compared with it; empty: "
+              "unknown");
+    };
+    if (form == LoadForm::Ring) {
+        field("Turns", Kind::Number, &Load::turns, "Of wire or cable through the hole", false);
+        field("Outer", Kind::Length, &Load::ringOuter, "Outer diameter of the ring", false);
+        field("Inner", Kind::Length, &Load::ringInner, "Diameter of its hole", false);
+        field("Height", Kind::Length, &Load::ringHeight, "Of all rings that are stacked", false);
+        field("Permeability", Kind::Number, &Load::permeability, "Initial, relative, from its data sheet",
+              false);
+        field("Falls off at", Kind::Frequency, &Load::relaxation,
+              "Where its loss is as large as its inductance; empty: by Snoek's law for nickel-zinc ferrites");
+        field("Stray pF", Kind::Number, &Load::stray, "Capacitance between the ends of the winding");
+        return rating();
+    }
+    if (form == LoadForm::Table) {
+        const Load& load = model::at(document_.design().loads, i);
+        auto* about =
+            new QLabel(load.table.empty() ? QString("No table yet.")
+                                          : QString("%1 points, %2 to %3 MHz, from %4")
+                                                .arg(load.table.size())
+                                                .arg(load.table.front().frequencyHz / 1e6, 0, 'g', 4)
+                                                .arg(load.table.back().frequencyHz / 1e6, 0, 'g', 4)
+                                                .arg(text(load.tableFile)));
+        about->setTextFormat(Qt::PlainText);
+        about->setWordWrap(true);
+        about->setProperty("soft", true);
+        grid_->addWidget(about, grid_->rowCount(), 0, 1, 3);
+        auto* read =
+            addButton("Read a table...",
+                      "Its impedance against frequency, from a Touchstone file or a table of R and X");
+        connect(read, &QToolButton::clicked, this, [this, i] { Q_EMIT tableRequested(i); });
+        return rating();
+    }
     const QString qTip = "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss";
     if (form == LoadForm::Trap) {
         field("Blocks", Kind::Frequency, &Load::trapFrequency, "The frequency the trap is resonant at",
@@ -81,6 +124,7 @@ void ItemEditor::buildLoad() {
     field("L in µH", Kind::Number, &Load::inductance, "Empty: none");
     field("Q of the coil", Kind::Number, &Load::coilQ, qTip);
     field("C in pF", Kind::Number, &Load::capacitance, "Empty: none");
+    rating();
 }
 
 void ItemEditor::buildLine() {

@@ -109,7 +109,7 @@ QString ItemEditor::shapeKey() const {
         for (const auto& arm : block->arms)
             key += QString(" %1%2").arg(static_cast<int>(arm.element)).arg(arm.shunt);
     }
-    key += arrayKey() + supportKey();
+    key += arrayKey() + supportKey() + cableKey();
     if (selection_.type == Selection::Type::Site)
         key += QString(" %1 %2").arg(static_cast<int>(d.site.ground)).arg(d.site.soil == kCustomSoil);
     key += " " + partNames().join("|");

@@ -47,6 +47,8 @@ class ItemEditor : public QFrame {
     void drivesRequested();
     /// For the support with this id.
     void asWireRequested(rm::model::Id support);
+    /// The impedance of a load from a file, for the load with this id.
+    void tableRequested(rm::model::Id load);
 
   private:
     using FieldChange = std::function<void(model::Design&, const std::string&)>;
@@ -99,8 +101,10 @@ class ItemEditor : public QFrame {
     void addHeightSlider();
     void refreshHeightSlider();
     void buildDesign();
-    void buildSupport();  // this and the next three: support_fields.cpp
+    void buildSupport();  // these but those of the cable: support_fields.cpp
     void buildHung();
+    void buildCable();  // this and the next: cable_fields.cpp
+    QString cableKey() const;
     void refreshHungNote();
     QString supportKey() const;
     void edit(const QString& label, const DesignChange& change, const QString& mergeKey = {});

@@ -132,6 +132,10 @@ void ItemEditor::buildPart() {
         addPoint("Foot", [i](Design& d) -> PointText& { return shapeOf<RadialSystem>(d, i).foot; });
     } else if (std::holds_alternative<HungWire>(part.shape)) {
         buildHung();
+    } else if (std::holds_alternative<CableRun>(part.shape)) {
+        buildCable();
+        // Its size can be that of the cable in the feed path.
+        if (std::get<CableRun>(part.shape).sized) return;
     } else if (std::holds_alternative<GroundRod>(part.shape)) {
         quantity("Length", Kind::Length, &GroundRod::length, GroundRod{}, "Straight down from its top");
         addPoint("Top", [i](Design& d) -> PointText& { return shapeOf<GroundRod>(d, i).top; });

@@ -1,5 +1,6 @@
 #include "app/plan/plan_panel.h"
 
+#include <QFileDialog>
 #include <QLabel>
 #include <QVBoxLayout>
 
@@ -23,6 +24,11 @@ PlanPanel::PlanPanel(Session& session, Editing& editing, QWidget* parent)
     connect(editor_, &ItemEditor::duplicateRequested, &editing, &Editing::duplicateSelected);
     connect(editor_, &ItemEditor::adviceRequested, &editing, &Editing::adviseStacking);
     connect(editor_, &ItemEditor::asWireRequested, &editing, &Editing::addAsWire);
+    connect(editor_, &ItemEditor::tableRequested, this, [this, &editing](model::Id load) {
+        editing.readTable(load,
+                          QFileDialog::getOpenFileName(this, "Read the impedance of a choke", {},
+                                                       "Measurements (*.s1p *.csv *.txt);;All files (*)"));
+    });
     connect(editor_, &ItemEditor::scanRequested, &editing, &Editing::scanRequested);
     connect(&session, &Session::selectionChanged, this, [this] {
         outline_->refresh();

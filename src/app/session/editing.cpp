@@ -124,7 +124,8 @@ void Editing::addFeed() {
 
 void Editing::addLoad(bool trap) {
     take(trap ? "Add trap" : "Add load",
-         [trap](model::Project p) { return edit::addLoad(std::move(p), trap); });
+         [trap, part = session_.selectedPart() != nullptr ? session_.selectedPart()->id : model::Id{0}](
+             model::Project p) { return edit::addLoad(std::move(p), trap, part); });
 }
 
 void Editing::addLine() {
@@ -145,6 +146,32 @@ void Editing::addCopy(model::CopyKind kind) {
 void Editing::addDriveSets(const std::vector<model::DriveSet>& sets) {
     if (change("Add drive sets", [&](model::Project p) { return edit::addDriveSets(std::move(p), sets); }))
         Q_EMIT drivesAdded();
+}
+
+void Editing::readTable(model::Id load, const QString& path) {
+    if (path.isEmpty()) return;
+    try {
+        const auto readings = io::readMeasured(path.toStdString());
+        if (readings.size() > 1)
+            return session_.bad(
+                QString("%1 can be read in two ways: write it with semicolons between the columns "
+                        "and points in the numbers.")
+                    .arg(path.section('/', -1)));
+        std::vector<model::ImpedancePoint> table;
+        for (const auto& point : readings.front().data.points)
+            if (point.impedanceOhm) table.push_back({point.frequencyHz, *point.impedanceOhm});
+        if (table.empty())
+            return session_.bad(QString("%1 has no impedances: an SWR alone does not say what a choke does.")
+                                    .arg(path.section('/', -1)));
+        session_.document().editDesign("Read a table", [&](model::Design& d) {
+            model::Load& one = model::at(d.loads, load);
+            one.form = model::LoadForm::Table;
+            one.table = table;
+            one.tableFile = quantity::plainText(path.section('/', -1).toStdString());
+        });
+    } catch (const Error& e) {
+        session_.bad(QString::fromUtf8(e.what()));
+    }
 }
 
 void Editing::importMeasured(const QStringList& paths) {

@@ -38,6 +38,8 @@ class Editing : public QObject {
     void addDriveSets(const std::vector<model::DriveSet>& sets);
     /// All of the files or none: a file that cannot be read changes nothing.
     void importMeasured(const QStringList& paths);
+    /// The impedance of a load from a file; nothing where the path is empty.
+    void readTable(model::Id load, const QString& path);
     /// What an analyser has just sent.
     void addMeasured(const model::MeasuredData& data, bool atAntenna, const QString& from);
     void removeSelected();

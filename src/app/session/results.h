@@ -10,6 +10,7 @@
 #include "core/study/currents.h"
 #include "core/study/drive_study.h"
 #include "core/study/figures.h"
+#include "core/study/keep_clear.h"
 #include "core/study/lobe_grid.h"
 #include "core/study/measured_curve.h"
 #include "core/study/path_study.h"
@@ -25,6 +26,7 @@ using SweepPtr = std::shared_ptr<const study::Sweep>;
 using LobePtr = std::shared_ptr<const study::LobeGrid>;
 using DrivesPtr = std::shared_ptr<const std::vector<study::DriveRow>>;
 using DoubtPtr = std::shared_ptr<const study::Doubt>;
+using ClearPtr = std::shared_ptr<const study::ClearTable>;
 using PathPtr = std::shared_ptr<const study::PathStudy>;
 using MeasuredPtr = std::shared_ptr<const std::vector<study::MeasuredPlanes>>;
 using PatternSweepPtr = std::shared_ptr<const std::vector<study::PatternPoint>>;

@@ -14,6 +14,7 @@
 #include "core/edit/designs.h"
 #include "core/project/project_file.h"
 #include "core/stopped.h"
+#include "core/study/balance.h"
 #include "core/study/field_store.h"
 #include "core/study/lying.h"
 
@@ -255,6 +256,10 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop, std::st
             r.remarks.clear();
             for (const auto& b : study::bystanders(expansion, *r.analysis, kMostBystanders, &fields, stop))
                 r.remarks << QString::fromStdString(b.sentence());
+            for (const auto& c : study::cableEffects(r.design(), expansion, *r.analysis, &fields, stop))
+                r.remarks << QString::fromStdString(c.sentence());
+            for (const auto& l : study::loadHeat(expansion, *r.analysis, project.powerW))
+                if (!l.warning().empty()) r.remarks << QString::fromStdString(l.warning());
             for (const auto& d : study::lyingDifferences(expansion, *r.analysis, &fields, stop))
                 r.remarks << QString::fromStdString(d.sentence());
         }

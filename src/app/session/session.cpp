@@ -143,6 +143,18 @@ void Session::setRange(Range range) {
     restart();
 }
 
+void Session::setNearLook(const NearLook& look) {
+    if (nearLook_ == look) return;
+    nearLook_ = look;
+    Q_EMIT nearLookChanged();
+}
+
+void Session::setClear(ClearPtr clear) {
+    if (clear_ == clear) return;
+    clear_ = std::move(clear);
+    Q_EMIT clearChanged();
+}
+
 void Session::setComponent(study::Component component) {
     component_ = component;
     restart();

@@ -9,6 +9,7 @@
 
 #include "app/session/band_quantity.h"
 #include "app/session/document.h"
+#include "app/session/near_look.h"
 #include "app/session/results.h"
 #include "app/session/runner.h"
 #include "app/session/selection.h"
@@ -83,6 +84,13 @@ class Session : public QObject {
     const std::optional<study::Resonance>& resonance() const { return resonance_; }
     void setResonance(std::optional<study::Resonance> resonance);
 
+    /// What of the field close to the antenna is looked at.
+    const NearLook& nearLook() const { return nearLook_; }
+    void setNearLook(const NearLook& look);
+    /// How far people have to stay, as it was worked out last; null before and after the design changed.
+    ClearPtr clear() const { return clear_; }
+    void setClear(ClearPtr clear);
+
     /// The direction that the mouse is on in one of the cuts; nothing: on none.
     void point(std::optional<em::Direction> direction) { Q_EMIT pointed(direction); }
 
@@ -135,6 +143,8 @@ class Session : public QObject {
     void resonanceChanged();
     void quantityChanged(rm::app::BandQuantity quantity, rm::study::Plane plane);
     void pointed(std::optional<rm::em::Direction> direction);
+    void nearLookChanged();
+    void clearChanged();
     void progress(double share);
     void said(rm::app::Notice notice);
     void doing(QString what);
@@ -146,6 +156,8 @@ class Session : public QObject {
     void useDefaultFrequency();
     void commitHand();
 
+    NearLook nearLook_;
+    ClearPtr clear_;
     Document document_;
     Runner runner_;
     Task task_;

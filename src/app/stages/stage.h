@@ -66,6 +66,8 @@ class Stage : public QObject {
     void frontRequested();
     /// Back to the yard.
     void closed();
+    /// Another stage, by its name.
+    void otherRequested(QString name);
     void wantsChanged();
 
   protected:

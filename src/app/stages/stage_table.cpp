@@ -3,13 +3,17 @@
 #include "app/stages/band/band_stage.h"
 #include "app/stages/boom/boom_stage.h"
 #include "app/stages/build/build_stage.h"
+#include "app/stages/chokes/choke_stage.h"
+#include "app/stages/clear/clear_stage.h"
 #include "app/stages/compare/compare_stage.h"
 #include "app/stages/coupling/coupling_stage.h"
 #include "app/stages/currents/current_stage.h"
 #include "app/stages/drives/drive_stage.h"
+#include "app/stages/field/field_stage.h"
 #include "app/stages/grounds/ground_stage.h"
 #include "app/stages/heights/height_stage.h"
 #include "app/stages/match/match_stage.h"
+#include "app/stages/parts/parts_stage.h"
 #include "app/stages/radials/radial_stage.h"
 #include "app/stages/shape/shape_stage.h"
 #include "app/stages/site/site_stage.h"
@@ -33,6 +37,10 @@ std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editin
     stages.push_back(std::make_unique<GroundStage>(session));
     stages.push_back(std::make_unique<RadialStage>(session));
     stages.push_back(std::make_unique<CurrentStage>(session));
+    stages.push_back(std::make_unique<PartsStage>(session, editing));
+    stages.push_back(std::make_unique<ChokeStage>(session));
+    stages.push_back(std::make_unique<FieldStage>(session));
+    stages.push_back(std::make_unique<ClearStage>(session));
     stages.push_back(std::make_unique<BoomStage>(session));
     stages.push_back(std::make_unique<DriveStage>(session, editing));
     stages.push_back(std::make_unique<CouplingStage>(session, editing));

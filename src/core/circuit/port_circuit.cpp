@@ -1,5 +1,6 @@
 #include "core/circuit/port_circuit.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -9,11 +10,37 @@
 
 namespace rm::circuit {
 
+namespace {
+
+/// Between the points of a table by straight lines in its real and imaginary part over the logarithm of the
+/// frequency; beyond its ends as at them.
+Complex tabulated(const std::vector<model::ImpedancePoint>& table, double frequencyHz) {
+    const auto above = std::upper_bound(
+        table.begin(), table.end(), frequencyHz,
+        [](double hz, const model::ImpedancePoint& point) { return hz < point.frequencyHz; });
+    if (above == table.begin()) return table.front().ohm;
+    if (above == table.end()) return table.back().ohm;
+    const auto& low = *(above - 1);
+    const double span = std::log(above->frequencyHz / low.frequencyHz);
+    const double share = span > 0.0 ? std::log(frequencyHz / low.frequencyHz) / span : 0.0;
+    return low.ohm + share * (above->ohm - low.ohm);
+}
+
+/// j w mu0 mu h N^2/(2 pi) ln(D/d): the flux of a winding through a ring of rectangular section.
+Complex ringImpedance(const model::FerriteRing& ring, double frequencyHz) {
+    const Complex mu = 1.0 + (ring.permeability - 1.0) / Complex(1.0, frequencyHz / ring.relaxationHz);
+    return Complex(0.0, frequencyHz * kMu0) * mu * ring.heightM * ring.turns * ring.turns *
+           std::log(ring.outerM / ring.innerM);
+}
+
+}  // namespace
+
 Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz) {
+    if (!circuit.table.empty()) return tabulated(circuit.table, frequencyHz);
     const double omega = 2.0 * kPi * frequencyHz;
     const double reactance = omega * circuit.inductanceH.value_or(0.0);
     const Complex coil(circuit.coilQ ? reactance / *circuit.coilQ : 0.0, reactance);
-    if (circuit.kind == model::LoadKind::Series) {
+    if (circuit.kind == model::LoadKind::Series && !circuit.ring) {
         Complex z = circuit.resistanceOhm.value_or(0.0);
         if (circuit.inductanceH) z += coil;
         if (circuit.capacitanceF) z += 1.0 / Complex(0.0, omega * *circuit.capacitanceF);
@@ -22,6 +49,7 @@ Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz)
     Complex y = 0.0;
     if (circuit.resistanceOhm) y += 1.0 / *circuit.resistanceOhm;
     if (circuit.inductanceH) y += 1.0 / coil;
+    if (circuit.ring) y += 1.0 / ringImpedance(*circuit.ring, frequencyHz);
     if (circuit.capacitanceF) y += Complex(0.0, omega * *circuit.capacitanceF);
     if (y == Complex(0.0)) return std::numeric_limits<double>::infinity();
     return 1.0 / y;
@@ -295,12 +323,15 @@ Reading closePorts(const model::WireModel& model, const em::PortSolution& soluti
     reading.inputPowerW = drive.inputPowerW;
     reading.harnessPowerW = drive.harnessPowerW;
     reading.loadPowerW = drive.terminationPowerW;
+    reading.eachLoadW.reserve(model.loads.size());
     for (std::size_t l = 0; l < model.loads.size(); ++l) {
         const Complex z = lumpedImpedance(model.loads[l].circuit, solution.frequencyHz);
         const Index port = feeds + static_cast<Index>(l);
         Complex current = lines ? lineCurrent(port) : Complex(0.0);
         for (Index p = 0; p < voltage.size(); ++p) current += solution.admittance(port, p) * voltage(p);
-        if (std::isfinite(std::abs(z))) reading.loadPowerW += 0.5 * std::norm(current) * z.real();
+        const double lost = std::isfinite(std::abs(z)) ? 0.5 * std::norm(current) * z.real() : 0.0;
+        reading.eachLoadW.push_back(lost);
+        reading.loadPowerW += lost;
     }
     // What goes into the lines at all their ends together stays there.
     if (lines) reading.linePowerW = 0.5 * (lineCurrent.conjugate().cwiseProduct(voltage)).sum().real();

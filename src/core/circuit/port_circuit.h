@@ -7,8 +7,8 @@
 
 namespace rm::circuit {
 
-/// Impedance in ohm of a lumped circuit. A series circuit with nothing in it is a short, a parallel one an
-/// open circuit (infinite).
+/// Impedance in ohm of a lumped circuit, of a winding on a ferrite ring, or from a table. A series circuit
+/// with nothing in it is a short, a parallel one an open circuit (infinite).
 Complex lumpedImpedance(const model::LumpedCircuit& circuit, double frequencyHz);
 
 /// The state of an antenna with its feeds driven and its loads and lines in place. Phasors are peak values.
@@ -22,6 +22,7 @@ struct Reading {
     double inputPowerW = 0.0;            ///< real power from all feeds into the antenna
     double harnessPowerW = 0.0;          ///< turned to heat in the cables of the harness
     double loadPowerW = 0.0;             ///< turned to heat in lumped loads and terminated feeds
+    std::vector<double> eachLoadW;       ///< of that, in each lumped load, in their order
     double linePowerW = 0.0;             ///< turned to heat in lines between points of the antenna
     double conductorPowerW = 0.0;        ///< turned to heat in the wires
 

@@ -191,6 +191,7 @@ class Gripper {
         for (std::size_t i = 0; i < tied.size(); ++i)
             add(GripKind::Point, i, "tied to " + hung.points[i].support, tied[i] - alone_.liftM);
     }
+    void of(const CableRun&) {}
     void of(const GroundRod&) {
         add(GripKind::Depth, 1, "end of the rod", wires()[0].endM, wires()[0].startM);
         add(GripKind::Whole, 0, "top", wires()[0].startM);
@@ -314,6 +315,7 @@ class Targets {
             setTurn(r.first, bearingDeg(d) - 360.0 * static_cast<double>(grip_.index) / n,
                     std::hypot(d.x(), d.y()) / std::max(1e-3, d.norm()), "first bearing");
     }
+    void of(CableRun&) {}
     void of(GroundRod& r) {
         set(r.length, Kind::Length, std::max(0.1, point(r.top).z() - to_.z()), "length");
     }

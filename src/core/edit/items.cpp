@@ -136,6 +136,14 @@ Part newPart(PartKind kind, double lambdaM) {
             part.shape =
                 BentWire{{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}, {"-4 m", "6 m", "0.2 m"}}, false};
             break;
+        case PartKind::Cable: {
+            CableRun run;
+            run.end = RunEnd::Open;
+            part.name = "Cable run";
+            part.conductor = {"copper", "8 mm", "1 mm", "3"};
+            part.shape = run;
+            break;
+        }
         case PartKind::Hung:
             break;  // edit/supports: it needs something to hang on
     }
@@ -169,6 +177,20 @@ void standOn(Part& part, PartKind kind, const Design& design) {
     if (kind == PartKind::Gutter) std::get<BentWire>(part.shape).points.back()[2] = "-0.3 m";
 }
 
+/// From the first feed: straight down where it is up in the air, otherwise away over the grass.
+void hangOn(CableRun& run, const Design& design) {
+    if (design.feeds.empty()) return;
+    run.feed = design.feeds.front().name;
+    const Expansion expansion = expand(design);
+    if (expansion.model.feeds.empty()) return;
+    const WirePlace& place = expansion.model.feeds.front().place;
+    const PlainWire& wire = expansion.model.wires[place.wire];
+    constexpr double kUpInTheAirM = 1.5;
+    if ((wire.startM + place.at * (wire.endM - wire.startM)).z() > kUpInTheAirM) return;
+    run.down = false;
+    run.points = {{"", {"-8 m", "0 m", "5 cm"}}};
+}
+
 std::string firstPart(const Design& design) {
     return design.parts.empty() ? std::string() : design.parts.front().name;
 }
@@ -190,7 +212,9 @@ Added addPart(Project project, PartKind kind, double lambdaM) {
     Part part = newPart(kind, lambdaM);
     standOn(part, kind, design);
     part.name = freeName(design.parts, part.name);
-    if (design.feeds.empty() && kind != PartKind::Fan && !isEarth(kind) && !isNearby(kind)) {
+    if (auto* run = std::get_if<CableRun>(&part.shape)) hangOn(*run, design);
+    if (design.feeds.empty() && kind != PartKind::Fan && kind != PartKind::Cable && !isEarth(kind) &&
+        !isNearby(kind)) {
         Feed feed;
         feed.part = part.name;
         if (kind == PartKind::Row) feed.place.element = "driven";
@@ -213,9 +237,19 @@ Added addFeed(Project project) {
     return append(std::move(project), &Design::feeds, std::move(feed), ItemType::Feed);
 }
 
-Added addLoad(Project project, bool trap) {
+Added addLoad(Project project, bool trap, Id part) {
     const Design& design = project.active();
     Load load;
+    if (const Part* on = find(design.parts, part); on != nullptr && !trap) {
+        if (std::holds_alternative<CableRun>(on->shape)) {
+            load.name = freeName(design.loads, "Choke");
+            load.part = on->name;
+            load.place = {PlaceKind::Start, ""};
+            load.form = LoadForm::Parallel;
+            load.resistance = "2000";
+            return append(std::move(project), &Design::loads, std::move(load), ItemType::Load);
+        }
+    }
     load.name = freeName(design.loads, trap ? "Trap" : "Load");
     load.form = trap ? LoadForm::Trap : LoadForm::Series;
     load.trapFrequency = design.designFrequency;
@@ -329,11 +363,14 @@ void forget(Design& design, const std::string& part) {
 /// What hung on a support hangs on the others that hold it; on the last two it stays, and says that one is
 /// gone.
 void untie(Design& design, const std::string& support) {
-    for (auto& part : design.parts)
+    for (auto& part : design.parts) {
         if (auto* hung = std::get_if<HungWire>(&part.shape))
             for (std::size_t i = hung->points.size(); i-- > 0 && hung->points.size() > 2;)
                 if (hung->points[i].support == support)
                     hung->points.erase(hung->points.begin() + static_cast<std::ptrdiff_t>(i));
+        if (auto* run = std::get_if<CableRun>(&part.shape))
+            std::erase_if(run->points, [&](const RunPoint& point) { return point.support == support; });
+    }
 }
 
 bool isFedAlready(const Design& design, const std::string& part) {

@@ -6,7 +6,7 @@
 
 namespace rm::edit {
 
-enum class PartKind { Wire, Bent, Loop, Vee, Fan, Row, Radials, Rod, Mast, Guys, Tube, Gutter, Hung };
+enum class PartKind { Wire, Bent, Loop, Vee, Fan, Row, Radials, Rod, Mast, Guys, Tube, Gutter, Hung, Cable };
 
 /// A project with something new in it.
 struct Added {
@@ -25,7 +25,8 @@ bool isEarth(PartKind kind);
 [[nodiscard]] Added addPart(model::Project project, PartKind kind, double lambdaM);
 [[nodiscard]] Added addDimension(model::Project project);
 [[nodiscard]] Added addFeed(model::Project project);
-[[nodiscard]] Added addLoad(model::Project project, bool trap);
+/// On `part`, or on the first where there is none; on a cable run it is a choke at its feed.
+[[nodiscard]] Added addLoad(model::Project project, bool trap, model::Id part = 0);
 [[nodiscard]] Added addLine(model::Project project);
 /// Before the block at `place` of the feed path, or at its end where there is none.
 [[nodiscard]] Added addBlock(model::Project project, model::FeedBlock block, std::size_t place);

@@ -67,6 +67,11 @@ class Fields {
         if (!w.length.empty()) size(w.length, "length");
         if (w.by == HungBy::Start) size(w.rope, "rope");
     }
+    void operator()(CableRun& r) {
+        // Its heights count from the ground, and its first point is where the feed is: it is not moved as a
+        // whole.
+        if (r.down) size(r.level, "level");
+    }
 
   private:
     void point(PointText& p, const std::string& name) {

@@ -261,7 +261,8 @@ class Mesher {
 
     /// Lays the gap of a port: half of it on its own wire and half on the wire that joins there; on perfect
     /// ground the image is the other half; where more than two ends meet, the half on its own wire takes all
-    /// of the voltage, and so does that on every wire that is fed together with it.
+    /// of the voltage, and so does that on every wire that is fed together with it. Where others are fed
+    /// against these, each of the two sides takes half of the voltage towards what is left in the middle.
     void layPort(const model::WireModel::PortPlace& place) {
         const std::string& name = place.name;
         const auto& wire = model_.wires.at(place.place.wire);
@@ -287,12 +288,20 @@ class Mesher {
             if (end.stretch < stretches_.size() && nodeOf(end) == node && !sameEnd(end, own))
                 gapped.push_back(end);
         }
-        if (gapped.size() >= ends.size() && !grounded && ends.size() > 1 && place.together.size() > 0)
+        std::vector<StretchEnd> opposite;
+        for (const auto& other : place.against) {
+            const StretchEnd end = endAt(other);
+            if (end.stretch < stretches_.size() && nodeOf(end) == node && !sameEnd(end, own))
+                opposite.push_back(end);
+        }
+        if (gapped.size() + opposite.size() >= ends.size() && !grounded && ends.size() > 1 &&
+            place.together.size() > 0)
             throw Error(name + " has all wires of its joint on one side: leave one on the other.");
-        const auto isGapped = [&](const StretchEnd& end) {
-            return std::any_of(gapped.begin(), gapped.end(),
+        const auto isIn = [](const std::vector<StretchEnd>& list, const StretchEnd& end) {
+            return std::any_of(list.begin(), list.end(),
                                [&](const StretchEnd& one) { return sameEnd(one, end); });
         };
+        const auto isGapped = [&](const StretchEnd& end) { return isIn(gapped, end) || isIn(opposite, end); };
         double half = 0.5 * options_.gapRadii * kernelRadiusM(wire);
         for (const auto& end : ends)
             if (twoSided || isGapped(end)) half = std::min(half, stretches_[end.stretch].lengthM() / 4.0);
@@ -303,11 +312,11 @@ class Mesher {
             // together with it does the same.
             const double outward = end.atEnd ? -1.0 : 1.0;
             const double ownOutward = own.atEnd ? -1.0 : 1.0;
-            const bool fed = sameEnd(end, own) || (place.together.size() > 0 && isGapped(end));
+            const bool fed = sameEnd(end, own) || (place.together.size() > 0 && isIn(gapped, end));
             const double along = sameEnd(end, own) ? 1.0 : fed ? ownOutward * outward : -ownOutward * outward;
             auto& stretch = stretches_[end.stretch];
             auto& gaps = end.atEnd ? stretch.endGaps : stretch.startGaps;
-            gaps.push_back({index, half, along * (twoSided ? 0.5 : 1.0)});
+            gaps.push_back({index, half, along * (twoSided || !opposite.empty() ? 0.5 : 1.0)});
             port.gapLengthM += half;
         }
         mesh_.ports.push_back(port);

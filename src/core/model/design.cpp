@@ -45,6 +45,7 @@ std::string shapeName(const Shape& shape) {
         std::string operator()(const RadialSystem&) const { return "radial system"; }
         std::string operator()(const GroundRod&) const { return "ground rod"; }
         std::string operator()(const HungWire&) const { return "hung wire"; }
+        std::string operator()(const CableRun&) const { return "cable run"; }
     };
     return std::visit(Name{}, shape);
 }

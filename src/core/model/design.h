@@ -15,12 +15,14 @@
 
 #include "core/model/bands.h"
 #include "core/model/build_texts.h"
+#include "core/model/cable_run.h"
 #include "core/model/copies.h"
 #include "core/model/drive_sets.h"
 #include "core/model/element_row.h"
 #include "core/model/feed_blocks.h"
 #include "core/model/goals.h"
 #include "core/model/hung_wire.h"
+#include "core/model/keep_clear.h"
 #include "core/model/measured.h"
 #include "core/model/support.h"
 #include "core/model/typed.h"
@@ -133,7 +135,7 @@ struct GroundRod {
 };
 
 using Shape = std::variant<StraightWire, BentWire, RegularLoop, InvertedV, Fan, ElementRow, RadialSystem,
-                           GroundRod, HungWire>;
+                           GroundRod, HungWire, CableRun>;
 
 struct Part {
     std::string name;
@@ -168,10 +170,11 @@ struct Feed {
     bool operator==(const Feed&) const = default;
 };
 
-enum class LoadForm { Series, Parallel, Trap };
+enum class LoadForm { Series, Parallel, Trap, Ring, Table };
 
 /// A lumped load; resistance in ohm, inductance in uH with the Q of the coil, capacitance in pF, empty where
-/// absent. A trap may be given by its frequency and the reactance of its coil there instead.
+/// absent. A trap may be given by its frequency and the reactance of its coil there instead, a choke by the
+/// turns on a ferrite ring or by a table of its impedance.
 struct Load {
     std::string name = "Load";
     std::string part;
@@ -183,6 +186,16 @@ struct Load {
     std::string coilQ;
     std::string trapFrequency = "7.1 MHz";
     std::string trapReactance = "200";  ///< ohm, of the coil and of the capacitor at that frequency
+    std::string turns = "10";           ///< on a ring, through its hole
+    std::string ringOuter = "61 mm";    ///< diameters and height of the ring, of all that are stacked
+    std::string ringInner = "35.5 mm";
+    std::string ringHeight = "12.7 mm";
+    std::string permeability = "800";  ///< initial, relative
+    std::string relaxation;            ///< frequency at which it falls off; empty: by Snoek's law
+    std::string stray = "2";           ///< pF, between the ends of the winding
+    std::vector<ImpedancePoint> table;
+    std::string tableFile;  ///< where it came from
+    std::string rating;     ///< watts that it is said to stand; empty: unknown
     bool enabled = true;
     Extra extra;
     Id id = 0;
@@ -242,6 +255,7 @@ struct FeedBlock : LineText {
     std::vector<NetworkArm> arms;  ///< network: from the antenna to the radio
 
     std::string loss = "0.1";  ///< choke, dB
+    std::string choking;       ///< ohm against the current on the outside of a cable run; empty: none
     Extra extra;
     Id id = 0;
 
@@ -376,6 +390,7 @@ struct Project {
     std::vector<Pin> pins;
     int baseline = -1;  ///< pin that the others are compared with; -1: none
     Angles angles;
+    KeepClear keepClear;
     Extra extra;
 
     const Design& active() const { return designs.at(activeDesign); }

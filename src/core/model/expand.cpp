@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/model/checks.h"
+#include "core/model/expand_cable.h"
 #include "core/model/expand_circuit.h"
 #include "core/model/expand_copies.h"
 #include "core/model/expand_dimensions.h"
@@ -65,13 +66,19 @@ class Expander {
         for (const auto& feed : design_.feeds) placeFeed(feed);
         drive();
         for (const auto& load : design_.loads) placeLoad(load);
+        for (const auto& run : runs_) chokeRun(run);
         for (const auto& line : design_.lines) placeLine(line);
         for (const auto& block : design_.feedPath) {
             if (!block.enabled) continue;
             values_.failed = false;
-            const Block plain = blockOf(values_, block, out_.designFrequencyHz);
+            Block plain = blockOf(values_, block, out_.designFrequencyHz);
+            if (auto* cable = std::get_if<Cable>(&plain))
+                for (const auto& run : out_.runs)
+                    if (run.block == block.name && block.kind == BlockKind::Cable)
+                        cable->lengthM = run.lengthM;
             if (!values_.failed) out_.feedPath.push_back(plain);
         }
+        hangRuns();
         for (const auto& measured : design_.measured) {
             FeedBlock lead = measured.lead;
             lead.name = measured.name;
@@ -90,6 +97,17 @@ class Expander {
     const quantity::Scope& scope() const { return values_.scope; }
 
   private:
+    /// A cable run that is laid.
+    struct LaidRun {
+        std::size_t first = 0;  ///< of its wires
+        std::size_t cable = 0;  ///< how many of them are the cable
+        ShieldOn shield = ShieldOn::Other;
+        std::optional<double> earthOhm;
+        std::string feed;
+        std::string part;
+        std::size_t wires = 0;
+    };
+
     Ground groundOfSite() {
         const Site& site = design_.site;
         Ground ground;
@@ -128,6 +146,7 @@ class Expander {
             }
             PartSizes sizes;
             units_.push_back(expandPart(values_, part, scene, sizes));
+            runWires_[part.name] = sizes.run;
             uselessOnPerfectGround(part, units_.back());
             if (!sizes.row.elements.empty()) out_.rows.push_back(sizes.row);
             if (!sizes.hung.wireM.empty()) out_.hung.push_back(sizes.hung);
@@ -142,6 +161,8 @@ class Expander {
             }
             if (!unit.wires.empty()) out_.units.push_back(unit.name());
         }
+        for (const auto& part : design_.parts)
+            if (part.enabled && std::holds_alternative<CableRun>(part.shape)) layRun(part, scene);
         liftFromSurface(out_.model, values_.findings);
     }
 
@@ -264,6 +285,122 @@ class Expander {
         if (where.at < 1e-9) where.at = 0.0;
         if (where.at > 1.0 - 1e-9) where.at = 1.0;
         return true;
+    }
+
+    /// The first cable of the feed path that is in use; null where there is none.
+    const FeedBlock* firstCable() const {
+        for (const auto& block : design_.feedPath)
+            if (block.enabled && block.kind == BlockKind::Cable) return &block;
+        return nullptr;
+    }
+
+    struct FoundFeed {
+        std::string name;  ///< with that of its copy
+        std::optional<Vec3> pointM;
+    };
+
+    /// A feed by its name, or the first; nothing where there is none. Without a point where its place cannot
+    /// be found, of which it is said when it is placed.
+    std::optional<FoundFeed> findFeed(const std::string& name) {
+        for (const auto& feed : design_.feeds)
+            for (const Unit& unit : units_) {
+                if (unit.base != feed.part && unit.name() != feed.part) continue;
+                const auto copies = std::count_if(units_.begin(), units_.end(),
+                                                  [&](const Unit& u) { return u.base == unit.base; });
+                FoundFeed found{withLabel(feed.name, unit, copies > 1 && unit.base == feed.part), {}};
+                if (!name.empty() && name != found.name && name != feed.name) continue;
+                const FieldValues before = values_;
+                WirePlace place;
+                if (locate(feed.name, unit, feed.place, place)) found.pointM = pointOf(place);
+                values_ = before;
+                return found;
+            }
+        return std::nullopt;
+    }
+
+    void layRun(const Part& part, const PartScene& scene) {
+        const auto& run = std::get<CableRun>(part.shape);
+        const auto unit = std::find_if(units_.begin(), units_.end(),
+                                       [&](const Unit& u) { return u.base == part.name && u.wires.empty(); });
+        if (unit == units_.end() || !(runWires_[part.name].radiusM > 0.0)) return;
+        const auto feed = findFeed(run.feed);
+        if (!feed) {
+            const bool none = run.feed.empty() && design_.feeds.empty();
+            return values_.problem(part.name,
+                                   fmt::format("{} hangs from {}, which is not there.", part.name,
+                                               none               ? "a feed"
+                                               : run.feed.empty() ? "the first feed"
+                                                                  : "\"" + run.feed + "\""),
+                                   none ? "Add a feed." : "Choose one of the feeds.");
+        }
+        if (!feed->pointM) return;
+        PlainWire like = runWires_[part.name];
+        const FeedBlock* cable = firstCable();
+        if (const LineType* line = cable != nullptr ? findLine(cable->line) : nullptr;
+            line != nullptr && run.sized) {
+            like.radiusM = 0.5 * line->diameterM;
+            like.coatM = line->jacketM;
+        }
+        const RunWires laid =
+            runFrom(values_, run, part.name, *feed->pointM, like, out_.model.ground, scene.supports);
+        if (laid.wires.empty()) return;
+        unit->firstWire = out_.model.wires.size();
+        unit->wires = laid.wires;
+        unit->paths = {{"", 0, laid.cable, false}};
+        out_.model.wires.insert(out_.model.wires.end(), laid.wires.begin(), laid.wires.end());
+        out_.units.push_back(unit->name());
+        RunSizes sizes;
+        sizes.feed = feed->name;
+        sizes.part = part.name;
+        sizes.lengthM = laid.lengthM;
+        if (run.measures && cable != nullptr) sizes.block = cable->name;
+        out_.runs.push_back(sizes);
+        runs_.push_back({unit->firstWire, laid.cable, run.shield, laid.earthOhm, sizes.feed, part.name,
+                         laid.wires.size()});
+    }
+
+    /// What the feed path chokes on its way, and the station's earth.
+    void chokeRun(const LaidRun& run) {
+        double along = 0.0;
+        for (const auto& block : design_.feedPath) {
+            if (!block.enabled) continue;
+            values_.failed = false;
+            if (block.kind == BlockKind::Cable)
+                along += std::get<Cable>(blockOf(values_, block, out_.designFrequencyHz)).lengthM;
+            if (block.choking.empty() ||
+                (block.kind != BlockKind::Choke && block.kind != BlockKind::Transformer))
+                continue;
+            const double ohm =
+                values_.within(block.choking, Kind::Number, 0.0, 1e9, block.name, "what it chokes");
+            if (values_.failed) continue;
+            PlainLoad choke;
+            choke.name = block.name;
+            choke.circuit.resistanceOhm = ohm;
+            double rest = along;
+            std::size_t wire = run.first;
+            while (wire + 1 < run.first + run.cable && rest > out_.model.wires[wire].lengthM() * (1.0 - 1e-9))
+                rest -= out_.model.wires[wire++].lengthM();
+            const double length = out_.model.wires[wire].lengthM();
+            // At the very end of an open run nothing flows.
+            choke.place = {wire, std::clamp(rest / length, 0.0, 0.98)};
+            out_.model.loads.push_back(choke);
+        }
+        if (!run.earthOhm) return;
+        PlainLoad earth;
+        earth.name = run.part + ", earth";
+        earth.circuit.resistanceOhm = run.earthOhm;
+        earth.place = run.wires > run.cable + 1 || out_.model.ground.kind != GroundKind::Real
+                          ? WirePlace{run.first + run.cable, 0.0}
+                          : WirePlace{run.first + run.cable - 1, 1.0};
+        out_.model.loads.push_back(earth);
+    }
+
+    void hangRuns() {
+        std::vector<Hanging> hanging;
+        for (const auto& run : runs_)
+            for (std::size_t f = 0; f < out_.model.feeds.size(); ++f)
+                if (out_.model.feeds[f].name == run.feed) hanging.push_back({f, run.first, run.shield});
+        joinShields(out_.model, std::move(hanging));
     }
 
     void placeFeed(const Feed& feed) {
@@ -428,6 +565,7 @@ class Expander {
         PlainLoad plain;
         values_.failed = false;
         plain.circuit = circuitOf(values_, load);
+        plain.ratedW = values_.maybe(load.rating, load.name, "what it stands", 1.0);
         const auto units = unitsNamed(load.name, load.part);
         for (const Unit* unit : units) {
             plain.name = withLabel(load.name, *unit, units.size() > 1);
@@ -480,6 +618,8 @@ class Expander {
     Expansion out_;
     FieldValues values_;
     std::vector<Unit> units_;
+    std::map<std::string, PlainWire> runWires_;  ///< what cable runs are made of, by the name of the part
+    std::vector<LaidRun> runs_;
 };
 
 }  // namespace

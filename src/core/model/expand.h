@@ -20,6 +20,14 @@ struct Joint {
     std::vector<std::string> parts;
 };
 
+/// A cable run as it was laid.
+struct RunSizes {
+    std::string part;
+    std::string feed;      ///< the one that it hangs from
+    double lengthM = 0.0;  ///< of the cable, without the lead to earth
+    std::string block;     ///< of the feed path, that is as long as it; empty: none
+};
+
 struct Expansion {
     WireModel model;
     std::map<std::string, double> dimensionValue;  ///< in m, degrees or plain
@@ -29,6 +37,7 @@ struct Expansion {
     std::vector<PlainSupport> supports;  ///< of the site
     std::vector<HungSizes> hung;         ///< one per hung wire that reaches
     std::vector<std::string> units;  ///< names of the parts with wires, of every copy its own: "Yagi (upper)"
+    std::vector<RunSizes> runs;      ///< one per cable run that is laid
     std::string driveSet;            ///< name of the drive set in use; empty: every feed as it says itself
     std::vector<Block> feedPath;     ///< enabled blocks from the antenna to the radio
     std::vector<std::optional<Block>> measuredLead;  ///< per measurement of the design, what to take away

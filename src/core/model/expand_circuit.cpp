@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 namespace rm::model {
 
 using quantity::Kind;
@@ -91,9 +93,47 @@ Block blockOf(FieldValues& values, const FeedBlock& block, double designFrequenc
     }
 }
 
+namespace {
+
+FerriteRing ringOf(FieldValues& values, const Load& load) {
+    FerriteRing ring;
+    ring.turns = values.within(load.turns, Kind::Number, 0.5, 500.0, load.name, "the number of turns");
+    ring.outerM = values.positive(load.ringOuter, Kind::Length, load.name, "the outer diameter");
+    ring.innerM = values.positive(load.ringInner, Kind::Length, load.name, "the inner diameter");
+    ring.heightM = values.positive(load.ringHeight, Kind::Length, load.name, "the height of the ring");
+    ring.permeability =
+        values.within(load.permeability, Kind::Number, 1.0, 1e5, load.name, "the permeability");
+    if (!values.failed && ring.innerM >= ring.outerM)
+        values.problem(load.name, fmt::format("{}: the hole of the ring is larger than the ring.", load.name),
+                       "Type the outer diameter first.");
+    if (load.relaxation.empty())
+        ring.relaxationHz = snoekRelaxationHz(ring.permeability);
+    else
+        ring.relaxationHz =
+            values.positive(load.relaxation, Kind::Frequency, load.name, "the frequency it falls off at");
+    return ring;
+}
+
+}  // namespace
+
 LumpedCircuit circuitOf(FieldValues& values, const Load& load) {
     LumpedCircuit circuit;
     circuit.kind = load.form == LoadForm::Series ? LoadKind::Series : LoadKind::Parallel;
+    if (load.form == LoadForm::Table) {
+        circuit.table = load.table;
+        std::sort(circuit.table.begin(), circuit.table.end(),
+                  [](const auto& a, const auto& b) { return a.frequencyHz < b.frequencyHz; });
+        if (circuit.table.empty())
+            values.problem(load.name, fmt::format("{} has no table of its impedance.", load.name),
+                           "Read one from a file, or choose other elements.");
+        return circuit;
+    }
+    if (load.form == LoadForm::Ring) {
+        circuit.ring = ringOf(values, load);
+        if (const auto stray = values.maybe(load.stray, load.name, "the stray capacitance", 1e-12))
+            circuit.capacitanceF = stray;
+        return circuit;
+    }
     const auto element = [&](const std::string& text, const char* field,
                              double unit) -> std::optional<double> {
         if (text.empty()) return std::nullopt;

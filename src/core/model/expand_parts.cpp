@@ -270,6 +270,11 @@ class PartBuilder {
         return false;
     }
 
+    bool build(const CableRun&) {
+        sizes_.run = base_;
+        return false;
+    }
+
     FieldValues& values_;
     const Part& part_;
     const PartScene& scene_;

@@ -21,6 +21,7 @@ struct PartScene {
 struct PartSizes {
     RowSizes row;    ///< of an element row, with what its boom asks for
     HungSizes hung;  ///< of a hung wire
+    PlainWire run;   ///< what a cable run is made of, which is laid once its feed has its place
 };
 
 /// The wires of a part, without the height of the site; none where it is switched off or has problems.

@@ -75,6 +75,10 @@ struct LineType {
     std::string id;    ///< as stored in the project file
     std::string name;  ///< as shown
     LineKind kind;
+    /// As a wire for the current on its outside: of the shield, or of one round wire instead of two (the root
+    /// of radius times spacing), and the thickness of its jacket.
+    double diameterM = 0.0;
+    double jacketM = 0.0;
 };
 
 const std::vector<LineType>& lineTypes();

@@ -124,6 +124,8 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
     } else if (std::holds_alternative<HungWire>(shape)) {
         c.shape<HungWire>(i, "length", kLength, [](HungWire& w) { return &w.length; });
         c.shape<HungWire>(i, "rope", kLength, [](HungWire& w) { return &w.rope; });
+    } else if (std::holds_alternative<CableRun>(shape)) {
+        c.shape<CableRun>(i, "level", kLength, [](CableRun& r) { return &r.level; });
     } else if (const auto* row = std::get_if<ElementRow>(&shape)) {
         for (std::size_t e = 0; e < row->elements.size(); ++e) {
             const std::string name = row->elements[e].name;
@@ -204,6 +206,11 @@ std::vector<Movable> movablesOf(const Design& design) {
             c.member(&Design::loads, i, "X of the trap", DimensionKind::Number, &Load::trapReactance);
             continue;
         }
+        if (design.loads[i].form == LoadForm::Ring) {
+            c.member(&Design::loads, i, "turns", DimensionKind::Number, &Load::turns);
+            continue;
+        }
+        if (design.loads[i].form == LoadForm::Table) continue;
         c.member(&Design::loads, i, "R", DimensionKind::Number, &Load::resistance);
         c.member(&Design::loads, i, "L", DimensionKind::Number, &Load::inductance);
         c.member(&Design::loads, i, "C", DimensionKind::Number, &Load::capacitance);

@@ -47,6 +47,8 @@ void renameFeed(Design& design, std::size_t feed, const std::string& name) {
     for (auto& set : design.driveSets)
         for (auto& entry : set.driven) follow(entry.feed, before, name);
     for (auto& arm : design.harness.arms) follow(arm.feed, before, name);
+    for (auto& part : design.parts)
+        if (auto* run = std::get_if<CableRun>(&part.shape)) follow(run->feed, before, name);
 }
 
 void renameDriveSet(Design& design, std::size_t set, const std::string& name) {
@@ -69,10 +71,14 @@ void renameElement(Design& design, std::size_t part, std::size_t element, const 
 void renameSupport(Design& design, std::size_t support, const std::string& name) {
     const std::string before = design.site.supports.at(support).name;
     design.site.supports[support].name = name;
-    for (auto& part : design.parts)
+    for (auto& part : design.parts) {
         if (auto* hung = std::get_if<HungWire>(&part.shape))
             for (auto& point : hung->points)
                 if (point.support == before) point.support = name;
+        if (auto* run = std::get_if<CableRun>(&part.shape))
+            for (auto& point : run->points)
+                if (point.support == before) point.support = name;
+    }
 }
 
 const Part* partMeant(const Design& design, const std::string& name) {

@@ -4,6 +4,11 @@
 
 namespace rm::model {
 
+double snoekRelaxationHz(double permeability) {
+    constexpr double kSnoekHz = 5.6e9;
+    return kSnoekHz / std::max(permeability - 1.0, 0.01);
+}
+
 WireModel::WireModel() = default;
 WireModel::WireModel(const WireModel&) = default;
 WireModel::WireModel(WireModel&&) noexcept = default;
@@ -25,7 +30,7 @@ Bounds WireModel::bounds() const {
 
 std::vector<WireModel::PortPlace> WireModel::places() const {
     std::vector<PortPlace> all;
-    for (const auto& feed : feeds) all.push_back({feed.place, feed.name, feed.together});
+    for (const auto& feed : feeds) all.push_back({feed.place, feed.name, feed.together, feed.against});
     for (const auto& load : loads) all.push_back({load.place, load.name, {}});
     for (const auto& tap : taps) all.push_back({tap.place, tap.name, {}});
     return all;

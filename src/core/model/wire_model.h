@@ -75,6 +75,9 @@ struct PlainFeed {
     std::optional<double> idleOhm = {};  ///< across a feed that is not driven; nothing: open
     /// Ends of other wires in the same joint that are on the feed's side, with that of its own wire.
     std::vector<WirePlace> together = {};
+    /// Ends on the other side where the voltage stands half on either side of what is left of the joint: a
+    /// voltage balun.
+    std::vector<WirePlace> against = {};
 };
 
 /// A cable from a feed to the common point of a harness.
@@ -87,6 +90,29 @@ struct PlainArm {
 
 enum class LoadKind { Series, Parallel };
 
+/// An impedance in ohm at a frequency in Hz.
+struct ImpedancePoint {
+    double frequencyHz = 0.0;
+    Complex ohm;
+
+    bool operator==(const ImpedancePoint&) const = default;
+};
+
+/// Turns of wire or cable on a ferrite ring. Its permeability falls off as 1 + (mu - 1)/(1 + j f/fr).
+struct FerriteRing {
+    double turns = 1.0;
+    double outerM = 0.0;
+    double innerM = 0.0;
+    double heightM = 0.0;
+    double permeability = 1.0;  ///< initial, relative
+    double relaxationHz = 0.0;
+};
+
+/// Frequency at which a nickel-zinc ferrite of this initial permeability falls off: (mu - 1) f = 2/3 gamma/(2
+/// pi) mu0 Ms, with a saturation of 0.3 T 5.6 GHz. Source: J. L. Snoek, Dispersion and absorption in magnetic
+/// ferrites at frequencies above one Mc/s, Physica 14 (1948).
+double snoekRelaxationHz(double permeability);
+
 /// Lumped resistance (ohm), inductance (H) and capacitance (F), in series with each other or side by side.
 /// Absent elements are left out.
 struct LumpedCircuit {
@@ -95,12 +121,16 @@ struct LumpedCircuit {
     std::optional<double> inductanceH;
     std::optional<double> capacitanceF;
     std::optional<double> coilQ = {};  ///< loss of the inductance: w L/Q in series with it at every frequency
+    std::optional<FerriteRing> ring = {};  ///< in the place of the inductance
+    /// Where it is not empty, its impedance instead of all others: ascending in frequency.
+    std::vector<ImpedancePoint> table = {};
 };
 
 struct PlainLoad {
     WirePlace place;
     LumpedCircuit circuit;
     std::string name;
+    std::optional<double> ratedW = {};
 };
 
 /// A gap across which nothing but lines end.
@@ -148,6 +178,7 @@ struct WireModel {
         WirePlace place;
         std::string name;
         std::vector<WirePlace> together = {};
+        std::vector<WirePlace> against = {};
     };
     /// All ports in order: the feeds, the loads, the taps.
     std::vector<PortPlace> places() const;

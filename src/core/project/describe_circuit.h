@@ -19,6 +19,27 @@ void describe(Fields& f, Of<model::Feed>) {
     f.extra(&Feed::extra);
 }
 
+/// The table of a load: [Hz, R, X] each.
+template <typename Fields>
+void describeTable(Fields& f) {
+    auto& table = f.thing().table;
+    if constexpr (Fields::reading) {
+        for (const json& p : f.array("table")) {
+            const bool numbers =
+                p.is_array() && p.size() == 3 && std::all_of(p.begin(), p.end(), [](const json& v) {
+                    return v.is_number() && quantity::isOfThisWorld(v.get<double>());
+                });
+            if (!numbers)
+                throw Error(fmt::format("{}: each point of its table has to be [Hz, R, X]", f.where()));
+            table.push_back({p[0].template get<double>(),
+                             Complex(p[1].template get<double>(), p[2].template get<double>())});
+        }
+    } else if (!table.empty()) {
+        json& points = f.object()["table"] = json::array();
+        for (const auto& p : table) points.push_back({p.frequencyHz, p.ohm.real(), p.ohm.imag()});
+    }
+}
+
 template <typename Fields>
 void describe(Fields& f, Of<model::Load>) {
     using model::Load;
@@ -27,7 +48,11 @@ void describe(Fields& f, Of<model::Load>) {
     f.text("part", &Load::part, When::Always);
     f.object("place", &Load::place, When::Always);
     f.choice("kind", &Load::form,
-             {{"series", LoadForm::Series}, {"parallel", LoadForm::Parallel}, {"trap", LoadForm::Trap}},
+             {{"series", LoadForm::Series},
+              {"parallel", LoadForm::Parallel},
+              {"trap", LoadForm::Trap},
+              {"ring", LoadForm::Ring},
+              {"table", LoadForm::Table}},
              When::Always);
     f.text("ohm", &Load::resistance);
     f.text("uH", &Load::inductance);
@@ -35,6 +60,16 @@ void describe(Fields& f, Of<model::Load>) {
     f.text("coil Q", &Load::coilQ);
     f.text("trap frequency", &Load::trapFrequency);
     f.text("trap ohm", &Load::trapReactance);
+    f.text("turns", &Load::turns);
+    f.text("ring outer", &Load::ringOuter);
+    f.text("ring inner", &Load::ringInner);
+    f.text("ring height", &Load::ringHeight);
+    f.text("permeability", &Load::permeability);
+    f.text("relaxation", &Load::relaxation);
+    f.text("stray pF", &Load::stray);
+    describeTable(f);
+    f.text("table file", &Load::tableFile);
+    f.text("rating W", &Load::rating);
     f.flag("enabled", &Load::enabled);
     f.extra(&Load::extra);
 }
@@ -103,6 +138,7 @@ void describe(Fields& f, Of<model::FeedBlock>) {
     f.text("value", &FeedBlock::value);
     f.text("Q", &FeedBlock::q);
     f.text("loss dB", &FeedBlock::loss);
+    f.text("choking ohm", &FeedBlock::choking);
     f.list("elements", &FeedBlock::arms, "element");
     f.flag("shorted", &FeedBlock::shorted);
     f.choice("element", &FeedBlock::element, kElementKinds);

@@ -183,6 +183,34 @@ void describe(Fields& f, Of<model::HungWire>) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<model::RunPoint>) {
+    using model::RunPoint;
+    f.text("support", &RunPoint::support);
+    f.point("at", &RunPoint::at, When::Always);
+    f.extra(&RunPoint::extra);
+}
+
+template <typename Fields>
+void describe(Fields& f, Of<model::CableRun>) {
+    using model::CableRun;
+    using model::RunEnd;
+    using model::ShieldOn;
+    f.text("feed", &CableRun::feed);
+    f.choice("shield on", &CableRun::shield,
+             {{"other side", ShieldOn::Other}, {"own side", ShieldOn::Own}, {"middle", ShieldOn::Middle}},
+             When::Always);
+    f.flag("down", &CableRun::down, When::Always);
+    f.text("level", &CableRun::level, When::Always);
+    f.list("by way of", &CableRun::points, "point");
+    f.choice("ends", &CableRun::end,
+             {{"open", RunEnd::Open}, {"rod", RunEnd::Rod}, {"station earth", RunEnd::Earth}}, When::Always);
+    f.text("rod", &CableRun::rod);
+    f.text("earth ohm", &CableRun::earthOhm);
+    f.flag("sized by the feed path", &CableRun::sized);
+    f.flag("measures the cable", &CableRun::measures);
+}
+
+template <typename Fields>
 void describe(Fields& f, Of<model::ElementRow>) {
     using model::ElementRow;
     f.point("start", &ElementRow::start, When::Always);
@@ -208,6 +236,7 @@ void eachShape(Visit visit) {
     visit("radial system", model::RadialSystem{});
     visit("ground rod", model::GroundRod{});
     visit("hung wire", model::HungWire{});
+    visit("cable run", model::CableRun{});
 }
 
 template <typename Fields>

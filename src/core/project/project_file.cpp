@@ -65,6 +65,38 @@ void describe(Fields& f, Of<Angles>) {
 }
 
 template <typename Fields>
+void describe(Fields& f, Of<KeepClear>) {
+    f.choice("limits", &KeepClear::limits,
+             {{"ICNIRP 1998", LimitSet::Icnirp1998},
+              {"ICNIRP 2020", LimitSet::Icnirp2020},
+              {"FCC 1.1310", LimitSet::Fcc},
+              {"own", LimitSet::Own}},
+             When::Always);
+    f.choice("mode", &KeepClear::mode,
+             {{"carrier", SendMode::Carrier},
+              {"speech", SendMode::SpeechSsb},
+              {"processed speech", SendMode::ProcessedSsb},
+              {"morse", SendMode::Morse}},
+             When::Always);
+    f.number("duty percent", &KeepClear::dutyPercent, When::Always);
+    f.number("margin dB", &KeepClear::marginDb, When::Always);
+    f.number("head m", &KeepClear::headM, When::Always);
+    f.number("window m", &KeepClear::windowM, When::Always);
+    f.number("own V/m", &KeepClear::ownVm);
+    f.number("own A/m", &KeepClear::ownAm);
+    f.extra(&KeepClear::extra);
+    if constexpr (Fields::reading) {
+        KeepClear& k = f.thing();
+        k.dutyPercent = std::clamp(k.dutyPercent, 0.1, 100.0);
+        k.marginDb = std::clamp(k.marginDb, 0.0, 30.0);
+        k.headM = std::clamp(k.headM, 0.0, 100.0);
+        k.windowM = std::clamp(k.windowM, 0.0, 1000.0);
+        k.ownVm = std::clamp(k.ownVm, 1e-3, 1e6);
+        k.ownAm = std::clamp(k.ownAm, 1e-6, 1e4);
+    }
+}
+
+template <typename Fields>
 void describeLimits(Fields& f) {
     if constexpr (Fields::reading) {
         const json& given = f.array("SWR limits");
@@ -100,6 +132,7 @@ void describe(Fields& f, Of<Project>) {
     f.integer("baseline", &Project::baseline, -1.0, f.thing().pins.empty() ? -1.0 : last(f.thing().pins),
               When::Always);
     f.object("angles", &Project::angles, When::Always);
+    f.object("keep clear", &Project::keepClear);
     f.extra(&Project::extra);
 }
 

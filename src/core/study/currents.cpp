@@ -16,15 +16,6 @@ namespace {
 
 constexpr int kPointsPerSpan = 25;
 
-Complex currentOn(const em::Span& span, const Eigen::VectorXcd& local, double t) {
-    double row[em::kLanes];
-    em::legendreRow(t, row);
-    Complex sum = 0.0;
-    for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n)
-        sum += row[n] * em::legendreSeries(span, local, n);
-    return sum;
-}
-
 /// Parts that hang together with a feed, over joints and lines.
 std::set<std::string> partsOfFeeds(const model::Expansion& design) {
     std::set<std::string> reached;
@@ -62,7 +53,8 @@ model::Expansion without(const model::Expansion& design, const std::string& part
     std::erase_if(m.loads, onIt);
     for (auto& feed : m.feeds) {
         feed.place.wire = place[feed.place.wire];
-        for (auto& other : feed.together) other.wire = place[other.wire];
+        for (auto* ends : {&feed.together, &feed.against})
+            for (auto& other : *ends) other.wire = place[other.wire];
     }
     for (auto& load : m.loads) load.place.wire = place[load.place.wire];
     for (auto& tap : m.taps) tap.place.wire = place[tap.place.wire];
@@ -71,6 +63,15 @@ model::Expansion without(const model::Expansion& design, const std::string& part
 }
 
 }  // namespace
+
+Complex currentOn(const em::Span& span, const Eigen::VectorXcd& local, double t) {
+    double row[em::kLanes];
+    em::legendreRow(t, row);
+    Complex sum = 0.0;
+    for (std::size_t n = 0; n <= static_cast<std::size_t>(span.order); ++n)
+        sum += row[n] * em::legendreSeries(span, local, n);
+    return sum;
+}
 
 std::vector<CurrentPoint> currentAlong(const model::Expansion& design, const Analysis& analysis,
                                        const std::string& part) {

@@ -15,6 +15,9 @@ struct CurrentPoint {
     Complex ampere;
 };
 
+/// The current at t of a span (-1 to 1), A, from the coefficients of all local functions.
+Complex currentOn(const em::Span& span, const Eigen::VectorXcd& local, double t);
+
 /// Current along a part from its start to its end, wire after wire. Empty where the part has no wires.
 std::vector<CurrentPoint> currentAlong(const model::Expansion& design, const Analysis& analysis,
                                        const std::string& part);

@@ -14,6 +14,8 @@ std::string fieldKey(const model::WireModel& model) {
     for (const auto& port : model.places()) {
         addBytes(key, port.place.wire, port.place.at, port.together.size());
         for (const auto& other : port.together) addBytes(key, other.wire, other.at);
+        addBytes(key, port.against.size());
+        for (const auto& other : port.against) addBytes(key, other.wire, other.at);
     }
     return key;
 }

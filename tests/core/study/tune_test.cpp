@@ -2,11 +2,9 @@
 #include "core/study/tune.h"
 
 #include <tbb/global_control.h>
-#include <tbb/parallel_for.h>
 
 #include <catch2/catch.hpp>
 #include <cmath>
-#include <mutex>
 #include <thread>
 
 #include "antennas.h"
@@ -247,39 +245,6 @@ TEST_CASE("a two-leg inverted V covers 3.5 to 3.8 MHz as well as the best of a s
         }
     INFO(listed(result.rounded) << "scan " << scanned);
     CHECK(result.rounded[0].worst < scanned + 0.03);
-}
-
-TEST_CASE("an end-fed wire gets below 2 on as many of five bands as a dense scan shows possible") {
-    auto d = endFed();
-    d.tune.movers = {mover("long", "0.01 m"), mover("short", "0.01 m")};
-    d.tune.goals = {goal(GoalKind::Swr, "2")};
-    d.tune.goals[0].counted = true;
-    study::TuneOptions options;
-    options.samples = 3;
-    const auto result = study::tune(d, kFive, options);
-    // Every quarter of a metre of wire, every 0.6 m of counterpoise.
-    int most = 0;
-    std::string where;
-    std::mutex mutex;
-    std::vector<std::pair<double, double>> grid;
-    for (double wire = 10.0; wire <= 42.0; wire += 0.25)
-        for (double tail = 0.5; tail <= 6.0; tail += 0.6) grid.emplace_back(wire, tail);
-    tbb::parallel_for(std::size_t{0}, grid.size(), [&](std::size_t i) {
-        const auto trial = study::withValues(d, {{"long", grid[i].first}, {"short", grid[i].second}});
-        const int met = bandsMet(study::readGoals(trial, kFive, 3));
-        const std::scoped_lock lock(mutex);
-        if (met <= most) return;
-        most = met;
-        where = std::to_string(grid[i].first) + " m and " + std::to_string(grid[i].second) + " m";
-    });
-    INFO(listed(result.exact) << "scan: " << most << " bands at " << where);
-    WARN("end-fed wire: " << bandsMet(result.rounded) << " bands of five, scan " << most << ", "
-                          << result.best.seconds << " s, " << result.best.solutions << " solutions");
-    CHECK(most >= 2);
-    CHECK(most < 5);
-    CHECK(bandsMet(result.before.goals) < most);
-    CHECK(bandsMet(result.rounded) >= most);
-    CHECK(allMet(result.rounded));
 }
 
 TEST_CASE("rounding looks for the best steps near by, not for the nearest of each") {

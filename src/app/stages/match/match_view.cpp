@@ -9,6 +9,7 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "app/instruments/smith_chart.h"
 #include "app/look/text.h"
@@ -18,6 +19,8 @@
 #include "app/stages/match/chain_view.h"
 #include "app/stages/match/match_rows.h"
 #include "core/edit/items.h"
+#include "core/study/balance.h"
+#include "core/study/near_map.h"
 
 namespace rm::app {
 
@@ -62,6 +65,14 @@ MatchView::MatchView(Session& session, QWidget* parent)
     column->addWidget(handles_);
     losses_ = new BandLosses;
     column->addWidget(losses_);
+    balance_ = softLabel({});
+    balance_->setObjectName("balance");
+    balance_->setWordWrap(true);
+    balance_->setToolTip(
+        "Current at both sides of the feed, for the power of the radio; what they differ by runs down the "
+        "outside "
+        "of the cable");
+    column->addWidget(balance_);
 
     auto* bottom = new QHBoxLayout;
     bottom->setSpacing(6);
@@ -243,6 +254,16 @@ void MatchView::setResults(const ResultsPtr& results) {
     smith_->setReference(results->path->now.referenceOhm);
     smith_->setLimits(p.swrLimits);
     losses_->setStudy(results->path, p);
+    QStringList balance;
+    const double perA = std::sqrt(study::antennaPowerW(*results->analysis, p.powerW) /
+                                  results->analysis->reading.inputPowerW);
+    for (const auto& one : study::balanceOf(*results->expansion, *results->analysis))
+        if (!one.run.empty()) balance << text(one.sentence(perA));
+    for (const auto& heat : study::loadHeat(*results->expansion, *results->analysis, p.powerW))
+        if (heat.watts > 0.0005 * p.powerW)
+            balance << QString("%1: %2 W.").arg(text(heat.name)).arg(heat.watts, 0, 'g', 3);
+    balance_->setText(balance.join(" "));
+    balance_->setVisible(!balance.isEmpty());
     rows_->setStudy(results->path, p.swrLimits);
     refresh();
     setStale(false);

@@ -70,6 +70,7 @@ class MatchView : public Themed<QFrame> {
     ResultsPtr shown_;
     ChainView* chain_;
     BlockHandles* handles_;
+    QLabel* balance_;
     BandLosses* losses_;
     SmithChart* smith_;
     MatchRows* rows_;

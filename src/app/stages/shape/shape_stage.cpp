@@ -54,6 +54,12 @@ ShapeStage::ShapeStage(Session& s, Editing& editing)
     connect(yard_, &Yard::heightDragged, this,
             [&editing](double metres) { editing.setHeight(metres, "height"); });
     connect(yard_, &Yard::dragFinished, this, [this] { document().finishMerging(); });
+    connect(&field_, &MapWorker::mapped, this, [this](const FieldMapPtr& map) {
+        if (showsField_) yard_->setField(map, session().nearLook());
+    });
+    connect(&field_, &MapWorker::failed, &s, &Session::bad);
+    connect(&s, &Session::nearLookChanged, this, &ShapeStage::askField);
+    connect(&s, &Session::clearChanged, this, &ShapeStage::showKeep);
     yard_->setWires(s.expansion());
 }
 
@@ -82,20 +88,50 @@ std::vector<StageAction> ShapeStage::viewActions() {
 }
 
 std::vector<StageSwitch> ShapeStage::switches() {
-    return {{"&Current along the wires", "Ctrl+I", "currents", true,
-             [this](bool on) { yard_->setShowCurrents(on); }},
-            {"Phase of the current as &colour", "Ctrl+Shift+Q", "phase", false,
-             [this](bool on) { yard_->setShowPhase(on); }},
-            {"&Lobe in the yard", "Ctrl+L", "lobe", false, [this](bool on) { showLobe(on); }}};
+    return {
+        {"&Current along the wires", "Ctrl+I", "currents", true,
+         [this](bool on) { yard_->setShowCurrents(on); }},
+        {"Phase of the current as &colour", "Ctrl+Shift+Q", "phase", false,
+         [this](bool on) { yard_->setShowPhase(on); }},
+        {"&Lobe in the yard", "Ctrl+L", "lobe", false, [this](bool on) { showLobe(on); }},
+        {"Field close by in the &yard", "Ctrl+Alt+L", "field", false, [this](bool on) { showField(on); }}};
 }
 
 void ShapeStage::show(const ResultsPtr& results) {
     wiresAlone_.stop();
     yard_->setResults(results);
+    askField();
+    showKeep();
     yard_->setCaption(
         (results->design().site.quick ? QString("FREE SPACE FOR NOW   ") : QString()) +
         QString("%1   %2").arg(results->range ? QString("range") : QString::fromStdString(results->band.name),
                                QString::fromStdString(quantity::formatFrequency(results->frequencyHz))));
+}
+
+/// The plane of the map on the stage; coarser, as it lies far from the eye.
+void ShapeStage::askField() {
+    constexpr int kYardPoints = 96;
+    const ResultsPtr results = session().results();
+    if (!showsField_ || !results->analysis || !results->expansion) return;
+    field_.ask(results->expansion, results->analysis, results->project->powerW, session().nearLook(),
+               kYardPoints);
+}
+
+void ShapeStage::showField(bool show) {
+    showsField_ = show;
+    if (show) return askField();
+    field_.stop();
+    yard_->setField(nullptr, session().nearLook());
+}
+
+/// Of the working band, the public's lines.
+void ShapeStage::showKeep() {
+    const ClearPtr clear = session().clear();
+    const study::ClearRow* found = nullptr;
+    if (clear)
+        for (const auto& row : clear->rows)
+            if (row.person == study::Person::Public && row.band == session().band().name) found = &row;
+    yard_->setKeep(found);
 }
 
 void ShapeStage::setStale(bool stale) {

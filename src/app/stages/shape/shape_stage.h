@@ -3,6 +3,7 @@
 
 #include <QTimer>
 
+#include "app/stages/map_worker.h"
 #include "app/stages/stage.h"
 
 namespace rm::app {
@@ -26,7 +27,9 @@ class ShapeStage : public Stage {
     void setStale(bool stale) override;
     void refresh() override;
     Wants wants() const override;
+    bool settled() const override { return !field_.running(); }
     void showLobe(bool show);
+    void showField(bool show);
 
     GripTool* grips() const { return grips_; }
     SupportTool* supports() const { return supports_; }
@@ -40,7 +43,12 @@ class ShapeStage : public Stage {
     SupportTool* supports_;
     GripTool* grips_;
     QTimer wiresAlone_;
+    void askField();
+    void showKeep();
+
+    MapWorker field_;
     bool lobe_ = false;
+    bool showsField_ = false;
 };
 
 }  // namespace rm::app

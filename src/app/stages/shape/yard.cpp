@@ -1,5 +1,7 @@
 #include "app/stages/shape/yard.h"
 
+#include "app/stages/field_colours.h"
+
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -94,8 +96,49 @@ void Yard::setShowPhase(bool show) {
     update();
 }
 
+void Yard::setField(const FieldMapPtr& map, const NearLook& look) {
+    fieldMap_ = map;
+    fieldLook_ = look;
+    paintField();
+}
+
+void Yard::paintField() {
+    constexpr int kAlpha = 150;
+    state_.field = QImage();
+    if (fieldMap_) {
+        const FieldScale scale = fieldScale(*fieldMap_, fieldLook_, false);
+        state_.field = fieldImage(*fieldMap_, fieldLook_, scale, theme_, {}, kAlpha);
+        state_.fieldPlane = fieldMap_->plane;
+        state_.fieldCaption =
+            QString("%1 to %2 %3, %4")
+                .arg(scale.low, 0, 'g', 2)
+                .arg(scale.high, 0, 'g', 2)
+                .arg(study::unitOf(fieldLook_.kind))
+                .arg(fieldMap_->place.upright ? QString("upright")
+                                              : QString("at %1 m").arg(fieldMap_->place.heightM));
+    }
+    update();
+}
+
+void Yard::setKeep(const study::ClearRow* row) {
+    state_.keep.clear();
+    for (const study::ClearZone* zone : row != nullptr
+                                            ? std::vector<const study::ClearZone*>{&row->head, &row->window}
+                                            : std::vector<const study::ClearZone*>{}) {
+        YardState::KeepLine line;
+        line.heightM = zone->heightM;
+        line.farthestM = zone->fromMiddleM;
+        for (const auto& piece : zone->contour)
+            line.pieces.emplace_back(zone->plane.at(piece.fromColumn, piece.fromRow),
+                                     zone->plane.at(piece.toColumn, piece.toRow));
+        state_.keep.push_back(std::move(line));
+    }
+    update();
+}
+
 void Yard::themeChanged() {
     state_.theme = theme_;
+    paintField();
     update();
 }
 

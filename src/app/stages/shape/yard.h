@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "app/look/themed.h"
+#include "app/session/near_look.h"
 #include "app/stages/shape/yard_scene.h"
 
 namespace rm::app {
@@ -39,6 +40,11 @@ class Yard : public Themed<QWidget> {
     void setRay(std::optional<em::Direction> direction);
     /// Colours the glow of the current by its phase: copper with the largest, water against it.
     void setShowPhase(bool show);
+    /// Lays the field on its plane, see-through; null takes it away.
+    void setField(const FieldMapPtr& map, const NearLook& look);
+    bool showsField() const { return !state_.field.isNull(); }
+    /// The lines behind which people may stay; null takes them away.
+    void setKeep(const study::ClearRow* row);
 
     /// Fits the next antenna that comes, keeping the direction of view.
     void fitNext() { fitted_ = false; }
@@ -91,6 +97,10 @@ class Yard : public Themed<QWidget> {
     YardTool* toolFor(const QKeyEvent& key) const;
     void look(double azimuthDeg, double elevationDeg);
 
+    void paintField();
+
+    FieldMapPtr fieldMap_;
+    NearLook fieldLook_;
     YardState state_;
     GroundLayer ground_;
     std::vector<YardTool*> tools_;

@@ -64,6 +64,8 @@ void YardScene::paint() {
         SupportScene(s_, p_, [this](const QPointF& at, const QString& words, const QColor& colour) {
             label(at, words, colour);
         }).paint();
+    field();
+    keepLines();
     lobe();
     remarks();
     heights();

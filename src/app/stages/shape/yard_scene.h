@@ -46,6 +46,8 @@ class YardScene {
     void currents(bool inSoil);
     void wires(bool inSoil);
     void marks();
+    void field();
+    void keepLines();
     void lobe();
     void remarks();
     void handle();

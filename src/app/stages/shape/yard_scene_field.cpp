@@ -18,6 +18,48 @@ constexpr double kFaint = 0.03;
 
 }  // namespace
 
+void YardScene::field() {
+    if (s_.field.isNull() || s_.stale) return;
+    const auto& plane = s_.fieldPlane;
+    const double columns = plane.columns - 1.0;
+    const double rows = plane.rows - 1.0;
+    // The picture has its first row at the bottom of the plane; perspective makes any four-sided figure of
+    // it.
+    const QPolygonF place({s_.at(plane.at(0.0, rows)), s_.at(plane.at(columns, rows)),
+                           s_.at(plane.at(columns, 0.0)), s_.at(plane.at(0.0, 0.0))});
+    const QRectF picture(s_.field.rect());
+    QTransform turn;
+    if (!QTransform::quadToQuad(
+            QPolygonF({picture.topLeft(), picture.topRight(), picture.bottomRight(), picture.bottomLeft()}),
+            place, turn))
+        return;  // seen from its edge
+    p_.save();
+    p_.setRenderHint(QPainter::SmoothPixmapTransform);
+    p_.setTransform(turn, true);
+    p_.drawImage(QPointF(0, 0), s_.field);
+    p_.restore();
+    p_.setFont(textFont(kTinyPt));
+    p_.setPen(s_.theme.softInk);
+    p_.drawText(QRectF(0, s_.size.height() - 18, s_.size.width() - 12, 14), Qt::AlignRight, s_.fieldCaption);
+}
+
+void YardScene::keepLines() {
+    if (s_.stale) return;
+    for (const auto& keep : s_.keep) {
+        p_.setPen(
+            QPen(s_.theme.clay, 1.8, keep.heightM == s_.keep.front().heightM ? Qt::SolidLine : Qt::DashLine));
+        QPointF rightmost(-1e9, 0.0);
+        for (const auto& [from, to] : keep.pieces) {
+            line(from, to);
+            if (s_.at(from).x() > rightmost.x()) rightmost = s_.at(from);
+        }
+        if (!keep.pieces.empty())
+            label(rightmost + QPointF(4, 0),
+                  QString("keep clear at %1 m: %2 m").arg(keep.heightM).arg(keep.farthestM, 0, 'f', 1),
+                  s_.theme.clay);
+    }
+}
+
 void YardScene::currents(bool inSoil) {
     if (!s_.showCurrents || !s_.analysis || s_.stale) return;
     // Magnitude at points along every span; the widest stroke is the largest current.

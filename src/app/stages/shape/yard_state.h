@@ -1,6 +1,7 @@
 // What the yard shows and from where: the values that its painters and tools share.
 #pragma once
 
+#include <QImage>
 #include <QStringList>
 #include <optional>
 
@@ -28,6 +29,17 @@ struct YardState {
     bool handleHeld = false;
     /// The direction that the mouse is on in one of the cuts.
     std::optional<em::Direction> ray;
+    /// The field on a plane as a picture, and the plane; null: none is shown.
+    QImage field;
+    em::PointPlane fieldPlane;
+    QString fieldCaption;
+    /// Where the limit of the public is reached at a height: of a head and of the window.
+    struct KeepLine {
+        double heightM = 0.0;
+        double farthestM = 0.0;
+        std::vector<std::pair<Vec3, Vec3>> pieces;
+    };
+    std::vector<KeepLine> keep;
     Theme theme = Theme::current();
 
     bool overGround() const {

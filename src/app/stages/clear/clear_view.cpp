@@ -1,0 +1,200 @@
+#include "app/stages/clear/clear_view.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QTableWidget>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
+#include "app/stages/clear/zone_view.h"
+#include "core/export/clear_table.h"
+
+namespace rm::app {
+
+namespace {
+
+QLabel* quietLabel(const QString& words) {
+    auto* label = new QLabel(words);
+    label->setProperty("soft", true);
+    label->setFont(textFont(kSmallPt));
+    return label;
+}
+
+QToolButton* buttonOf(const QString& words, const QString& name, const QString& tip) {
+    auto* button = new QToolButton;
+    button->setText(words);
+    button->setObjectName(name);
+    button->setToolTip(tip);
+    return button;
+}
+
+}  // namespace
+
+ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
+    setTitle("Keep clear");
+    auto* content = new QWidget;
+    auto* column = new QVBoxLayout(content);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(5);
+    const auto combo = [](const QString& name, const QStringList& words, const QString& tip) {
+        auto* box = new QComboBox;
+        box->addItems(words);
+        box->setAccessibleName(name);
+        box->setToolTip(tip);
+        box->setFont(textFont(kSmallPt));
+        return box;
+    };
+    limits_ = combo("Limits", {"ICNIRP 1998", "ICNIRP 2020", "47 CFR 1.1310", "limits of my own"},
+                    "Whose limits count; what your authority asks for you have to look up there");
+    QStringList modes;
+    for (const auto mode : {model::SendMode::Carrier, model::SendMode::SpeechSsb,
+                            model::SendMode::ProcessedSsb, model::SendMode::Morse})
+        modes << study::nameOf(mode);
+    mode_ = combo("Mode", modes, "Mean over peak power: 100, 20, 50 and 40 %");
+    duty_ = number("Sent in %", "How much of the averaging time is sent", 0.1, 100.0);
+    margin_ = number("Margin in dB", "On top of the power, for what a model does not know", 0.0, 30.0);
+    head_ = number("Head in m", "Height at which people walk", 0.0, 100.0);
+    window_ = number("Window in m", "Height of a chosen window or roof", 0.0, 1000.0);
+    ownVm_ = number("V/m", "Electric field, rms", 1e-3, 1e6);
+    ownAm_ = number("A/m", "Magnetic field, rms", 1e-6, 1e4);
+    auto* first = new QHBoxLayout;
+    first->setSpacing(5);
+    first->addWidget(limits_);
+    own_ = new QWidget;
+    auto* own = new QHBoxLayout(own_);
+    own->setContentsMargins(0, 0, 0, 0);
+    own->addWidget(ownVm_);
+    own->addWidget(quietLabel("V/m"));
+    own->addWidget(ownAm_);
+    own->addWidget(quietLabel("A/m"));
+    first->addWidget(own_);
+    first->addWidget(mode_);
+    first->addWidget(duty_);
+    first->addWidget(quietLabel("% of the time"));
+    first->addStretch(1);
+    first->addWidget(buttonOf("Map", "clearMap", "The field at the height of a head, with the limits"));
+    first->addWidget(
+        buttonOf("PDF...", "clearPdf", "The table with what it rests on, to hang up or hand in"));
+    first->addWidget(buttonOf("CSV...", "clearCsv", "The table for a spreadsheet"));
+    auto* second = new QHBoxLayout;
+    second->setSpacing(5);
+    second->addWidget(quietLabel("people walk at"));
+    second->addWidget(head_);
+    second->addWidget(quietLabel("m, a window at"));
+    second->addWidget(window_);
+    second->addWidget(quietLabel("m, margin"));
+    second->addWidget(margin_);
+    second->addWidget(quietLabel("dB"));
+    second->addStretch(1);
+    column->addLayout(first);
+    column->addLayout(second);
+    rows_ = new QTableWidget;
+    rows_->setAccessibleName("Distances on all bands");
+    rows_->verticalHeader()->hide();
+    rows_->verticalHeader()->setDefaultSectionSize(22);
+    rows_->setFont(textFont(kSmallPt));
+    rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    rows_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    rows_->setSelectionMode(QAbstractItemView::SingleSelection);
+    column->addWidget(rows_, 3);
+    zones_ = new ZoneView;
+    column->addWidget(zones_, 4);
+    notes_ = quietLabel({});
+    notes_->setWordWrap(true);
+    notes_->setTextFormat(Qt::PlainText);
+    column->addWidget(notes_);
+    addContent(content, 1);
+    for (QComboBox* box : {limits_, mode_}) connect(box, &QComboBox::activated, this, &ClearView::choose);
+    for (QLineEdit* field : {duty_, margin_, head_, window_, ownVm_, ownAm_})
+        connect(field, &QLineEdit::editingFinished, this, &ClearView::choose);
+    connect(findChild<QToolButton*>("clearMap"), &QToolButton::clicked, this, &ClearView::mapRequested);
+    connect(findChild<QToolButton*>("clearPdf"), &QToolButton::clicked, this, &ClearView::pdfRequested);
+    connect(findChild<QToolButton*>("clearCsv"), &QToolButton::clicked, this, &ClearView::csvRequested);
+    connect(rows_, &QTableWidget::cellClicked, this, [this](int row) {
+        zones_->setRows(shown_, row, expansion_);
+        if (shown_ && row >= 0 && row < static_cast<int>(shown_->rows.size()))
+            Q_EMIT bandChosen(text(shown_->rows[static_cast<std::size_t>(row)].band));
+    });
+    setRules({});
+}
+
+QLineEdit* ClearView::number(const QString& name, const QString& tip, double low, double high) {
+    auto* field = new QLineEdit;
+    field->setAccessibleName(name);
+    field->setToolTip(tip);
+    field->setFont(textFont(kSmallPt));
+    field->setFixedWidth(48);
+    field->setAlignment(Qt::AlignRight);
+    field->setProperty("low", low);
+    field->setProperty("high", high);
+    return field;
+}
+
+void ClearView::setRules(const model::KeepClear& rules) {
+    rules_ = rules;
+    limits_->setCurrentIndex(static_cast<int>(rules.limits));
+    mode_->setCurrentIndex(static_cast<int>(rules.mode));
+    for (const auto& [field, value] : {std::pair{duty_, rules.dutyPercent},
+                                       {margin_, rules.marginDb},
+                                       {head_, rules.headM},
+                                       {window_, rules.windowM},
+                                       {ownVm_, rules.ownVm},
+                                       {ownAm_, rules.ownAm}})
+        field->setText(QString::number(value));
+    own_->setVisible(rules.limits == model::LimitSet::Own);
+}
+
+/// What is no number, or none that makes sense, is put back as it was.
+void ClearView::choose() {
+    model::KeepClear rules = rules_;
+    rules.limits = static_cast<model::LimitSet>(limits_->currentIndex());
+    rules.mode = static_cast<model::SendMode>(mode_->currentIndex());
+    for (const auto& [field, member] : {std::pair{duty_, &model::KeepClear::dutyPercent},
+                                        {margin_, &model::KeepClear::marginDb},
+                                        {head_, &model::KeepClear::headM},
+                                        {window_, &model::KeepClear::windowM},
+                                        {ownVm_, &model::KeepClear::ownVm},
+                                        {ownAm_, &model::KeepClear::ownAm}}) {
+        const auto typed = typedNumber(field->text());
+        if (typed && *typed >= field->property("low").toDouble() &&
+            *typed <= field->property("high").toDouble())
+            rules.*member = *typed;
+    }
+    const bool changed = !(rules == rules_);
+    setRules(rules);
+    if (changed) Q_EMIT rulesChosen(rules);
+}
+
+void ClearView::setTable(ClearPtr table, ExpansionPtr expansion, const QString& title, bool feetAndInches) {
+    shown_ = std::move(table);
+    expansion_ = std::move(expansion);
+    zones_->setRows(shown_, 0, expansion_);
+    setTitle(title);
+    const io::Table laid = io::clearTable(*shown_, feetAndInches);
+    rows_->setRowCount(static_cast<int>(laid.rows.size()));
+    rows_->setColumnCount(static_cast<int>(laid.columns.size()));
+    QStringList heads;
+    for (const auto& column : laid.columns) heads << text(column.head);
+    rows_->setHorizontalHeaderLabels(heads);
+    for (int r = 0; r < rows_->rowCount(); ++r)
+        for (int c = 0; c < rows_->columnCount(); ++c) {
+            auto* cell = new QTableWidgetItem(
+                text(laid.rows[static_cast<std::size_t>(r)][static_cast<std::size_t>(c)]));
+            if (laid.columns[static_cast<std::size_t>(c)].align == io::Align::Right)
+                cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            rows_->setItem(r, c, cell);
+        }
+    rows_->resizeColumnsToContents();
+    rows_->horizontalHeader()->setStretchLastSection(true);
+    QStringList notes;
+    for (const auto& problem : shown_->problems) notes << text(problem);
+    for (const auto& note : shown_->notes()) notes << text(note);
+    notes_->setText(notes.join("\n"));
+}
+
+}  // namespace rm::app

@@ -1,0 +1,56 @@
+// How far people have to stay: what is counted, the distances on all bands, and what they rest on.
+#pragma once
+
+#include "app/session/results.h"
+#include "app/stages/study_frame.h"
+#include "core/study/keep_clear.h"
+
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QTableWidget;
+
+namespace rm::app {
+
+class ZoneView;
+
+class ClearView : public StudyFrame {
+    Q_OBJECT
+  public:
+    explicit ClearView(QWidget* parent = nullptr);
+
+    void setRules(const model::KeepClear& rules);
+    void setTable(ClearPtr table, ExpansionPtr expansion, const QString& title, bool feetAndInches);
+    const study::ClearTable* table() const { return shown_.get(); }
+    QTableWidget* rows() const { return rows_; }
+    ZoneView* zones() const { return zones_; }
+
+  Q_SIGNALS:
+    void rulesChosen(rm::model::KeepClear rules);
+    void bandChosen(QString band);
+    void pdfRequested();
+    void csvRequested();
+    void mapRequested();
+
+  private:
+    void choose();
+    QLineEdit* number(const QString& name, const QString& tip, double low, double high);
+
+    model::KeepClear rules_;
+    ClearPtr shown_;
+    QComboBox* limits_;
+    QComboBox* mode_;
+    QLineEdit* duty_;
+    QLineEdit* margin_;
+    QLineEdit* head_;
+    QLineEdit* window_;
+    QLineEdit* ownVm_;
+    QLineEdit* ownAm_;
+    QWidget* own_;
+    QTableWidget* rows_;
+    ZoneView* zones_;
+    ExpansionPtr expansion_;
+    QLabel* notes_;
+};
+
+}  // namespace rm::app

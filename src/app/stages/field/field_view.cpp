@@ -1,0 +1,185 @@
+#include "app/stages/field/field_view.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/look/typed_number.h"
+
+namespace rm::app {
+
+namespace {
+
+QLabel* softWords(const QString& words) {
+    auto* label = new QLabel(words);
+    label->setProperty("soft", true);
+    label->setFont(textFont(kSmallPt));
+    return label;
+}
+
+QComboBox* choiceOf(const QString& name, const QStringList& words, const QString& tip) {
+    auto* combo = new QComboBox;
+    combo->addItems(words);
+    combo->setAccessibleName(name);
+    combo->setToolTip(tip);
+    combo->setFont(textFont(kSmallPt));
+    return combo;
+}
+
+}  // namespace
+
+FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCanvas) {
+    setTitle("Field close to the antenna");
+    auto* content = new QWidget;
+    auto* column = new QVBoxLayout(content);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(4);
+    auto* first = new QHBoxLayout;
+    auto* second = new QHBoxLayout;
+    auto* third = new QHBoxLayout;
+    for (auto* row : {first, second, third}) row->setSpacing(5);
+    kind_ = choiceOf("What is shown", {"electric field", "magnetic field", "flow of power"},
+                     "V/m, A/m or W/m², with the radio at full power");
+    part_ = choiceOf("Part of it", {"all of it", "forward", "to the left", "upright"},
+                     "The whole, or its part along one axis of the design");
+    values_ =
+        choiceOf("Values", {"rms", "peak"}, "Limits are rms; a peak is what it comes to in each period");
+    colours_ = choiceOf("Colours", {"colours in dB", "colours in even steps"},
+                        "Over 40 dB, or from nothing to the largest value");
+    plane_ = choiceOf("Plane", {"level", "upright"}, "Seen from above, or from the side");
+    height_ =
+        number("Height in m", "Of a level plane above the ground: 1.8 m is that of a head", -100.0, 1e4);
+    azimuth_ = number("Azimuth", "Along which an upright plane runs, degrees from the front to the left",
+                      -360.0, 360.0);
+    reach_ = number("Reach in m",
+                    "From the middle of the antenna to the sides of the map; empty: by its size", 0.05, 1e5);
+    reach_->setPlaceholderText("all");
+    animate_ = new QCheckBox("through the period");
+    animate_->setToolTip("Shows the field as it comes and goes, slowed down");
+    limits_ = new QCheckBox("limits for people");
+    limits_->setToolTip(
+        "Where the field reaches the limit: of the public drawn through, of the operator dashed");
+    auto* rules = new QToolButton;
+    rules->setText("Keep clear...");
+    rules->setObjectName("keepClear");
+    rules->setToolTip("Which limits, at which power, and the distances on all bands");
+    auto* csv = new QToolButton;
+    csv->setText("CSV...");
+    csv->setObjectName("fieldCsv");
+    csv->setToolTip("Every point of the map, total and parts");
+    for (QWidget* w : std::initializer_list<QWidget*>{kind_, part_, values_, colours_}) first->addWidget(w);
+    first->addStretch(1);
+    second->addWidget(plane_);
+    second->addWidget(softWords("at"));
+    second->addWidget(height_);
+    second->addWidget(softWords("m, along"));
+    second->addWidget(azimuth_);
+    second->addWidget(softWords("°, reaching"));
+    second->addWidget(reach_);
+    second->addWidget(softWords("m"));
+    second->addStretch(1);
+    third->addWidget(animate_);
+    third->addWidget(limits_);
+    third->addStretch(1);
+    third->addWidget(rules);
+    third->addWidget(csv);
+    column->addLayout(first);
+    column->addLayout(second);
+    column->addLayout(third);
+    column->addWidget(canvas_, 1);
+    addContent(content, 1);
+    for (QComboBox* combo : {kind_, part_, values_, colours_, plane_})
+        connect(combo, &QComboBox::activated, this, &FieldView::choose);
+    for (QLineEdit* field : {height_, azimuth_, reach_})
+        connect(field, &QLineEdit::editingFinished, this, &FieldView::choose);
+    connect(animate_, &QCheckBox::toggled, canvas_, &FieldCanvas::setAnimated);
+    connect(limits_, &QCheckBox::toggled, this, [this] { setRules(rules_); });
+    connect(rules, &QToolButton::clicked, this, &FieldView::clearRequested);
+    connect(csv, &QToolButton::clicked, this, &FieldView::csvRequested);
+    connect(canvas_, &FieldCanvas::pointerMoved, this, &FieldView::refreshLine);
+    setLook(look_);
+}
+
+QLineEdit* FieldView::number(const QString& label, const QString& tip, double low, double high) {
+    auto* field = new QLineEdit;
+    field->setAccessibleName(label);
+    field->setToolTip(tip);
+    field->setFont(textFont(kSmallPt));
+    field->setFixedWidth(52);
+    field->setAlignment(Qt::AlignRight);
+    field->setProperty("low", low);
+    field->setProperty("high", high);
+    return field;
+}
+
+void FieldView::setLook(const NearLook& look) {
+    look_ = look;
+    updating_ = true;
+    kind_->setCurrentIndex(static_cast<int>(look.kind));
+    part_->setCurrentIndex(static_cast<int>(look.part));
+    values_->setCurrentIndex(look.peak ? 1 : 0);
+    colours_->setCurrentIndex(look.even ? 1 : 0);
+    plane_->setCurrentIndex(look.place.upright ? 1 : 0);
+    height_->setText(QString::number(look.place.heightM));
+    azimuth_->setText(QString::number(look.place.azimuthDeg));
+    reach_->setText(look.place.reachM > 0.0 ? QString::number(look.place.reachM) : QString());
+    azimuth_->setEnabled(look.place.upright);
+    updating_ = false;
+}
+
+/// What is no number, or none that makes sense, is put back as it was.
+void FieldView::choose() {
+    if (updating_) return;
+    NearLook look = look_;
+    look.kind = static_cast<study::FieldKind>(kind_->currentIndex());
+    look.part = static_cast<study::FieldPart>(part_->currentIndex());
+    look.peak = values_->currentIndex() == 1;
+    look.even = colours_->currentIndex() == 1;
+    look.place.upright = plane_->currentIndex() == 1;
+    const auto read = [](const QLineEdit* field, double& value) {
+        const auto typed = typedNumber(field->text());
+        if (typed && *typed >= field->property("low").toDouble() &&
+            *typed <= field->property("high").toDouble())
+            value = *typed;
+    };
+    read(height_, look.place.heightM);
+    read(azimuth_, look.place.azimuthDeg);
+    if (reach_->text().trimmed().isEmpty())
+        look.place.reachM = 0.0;
+    else
+        read(reach_, look.place.reachM);
+    const bool changed = !(look == look_);
+    setLook(look);
+    if (changed) Q_EMIT lookChosen(look);
+}
+
+void FieldView::setMap(const FieldMapPtr& map, const ExpansionPtr& expansion) {
+    canvas_->setMap(map, expansion, look_);
+    refreshLine();
+}
+
+void FieldView::setRules(const model::KeepClear& rules) {
+    rules_ = rules;
+    canvas_->setRules(limits_->isChecked() ? std::optional(rules) : std::nullopt);
+    refreshLine();
+}
+
+bool FieldView::showsLimits() const {
+    return limits_->isChecked();
+}
+
+void FieldView::refreshLine() {
+    QString plain = "Move the pointer over the map to read the field.";
+    if (canvas_->map() != nullptr)
+        plain = QString("%1 W into the antenna. %2").arg(canvas_->map()->antennaW, 0, 'g', 3).arg(plain);
+    if (showsLimits())
+        plain += QString(" Drawn through: %1; dashed: the operator.")
+                     .arg(QString::fromStdString(study::nameOf(rules_, study::Person::Public)));
+    setLine(canvas_->reading(), "This is the field of the antenna before the last change.", plain);
+}
+
+}  // namespace rm::app
