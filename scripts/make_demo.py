@@ -37,6 +37,18 @@ def feed(part, kind, value=None, name="Feed", **extra):
     return {"name": name, "part": part, "place": place, "amplitude": "1", "phase": "0 deg", **extra}
 
 
+def cable_run(feed_name, level, points):
+    """The outside of the feed line, as large as the cable of the feed path."""
+    return {"shape": "cable run", "name": "Cable run", "feed": feed_name, "shield on": "other side", "down": level is not None,
+            "level": level or "1 m", "by way of": [{"at": p} for p in points], "ends": "open", "conductor": conductor("copper", "4 mm")}
+
+
+def choke(turns):
+    """Turns of the cable on a ferrite ring, where it leaves the feed."""
+    return {"name": "Choke", "part": "Cable run", "place": {"kind": "start"}, "kind": "ring", "turns": turns, "ring outer": "61 mm",
+            "ring inner": "35.5 mm", "ring height": "12.7 mm", "permeability": "250", "stray pF": "2", "rating W": "10"}
+
+
 def design(name, frequency, parts, feeds, dimensions, bands, soil="marsh", height="0 m", heading="0 deg", ohm="50", loads=(), path=()):
     more = {"feed path": list(path)} if path else {}
     return {**more, "name": name, "design frequency": frequency, "reference ohm": ohm, "dimensions": dimensions, "parts": parts,
@@ -83,13 +95,14 @@ designs.append(design(
     [{"shape": "bent wire", "name": "Radiator",
       "points": [["0 m", "0 m", "foot"], ["0 m", "0 m", "apex"], ["-run", "0 m", "apex"]], "conductor": WIRE},
      {"shape": "straight wire", "name": "Counterpoise", "start": ["0 m", "0 m", "foot"], "end": ["counter", "0 m", "foot"],
-      "conductor": WIRE}],
+      "conductor": WIRE},
+     cable_run("Feed", None, [["0.5 m", "-1 m", "5 cm"], ["2 m", "-13 m", "5 cm"]])],
     [feed("Radiator", "start")],
     [dimension("apex", "10 m", "6 m", "12 m", "Height of the corner", scales=False),
      dimension("run", "32.95 m", "12 m", "36 m", "Length of the horizontal part"),
      dimension("foot", "0.5 m", "0.5 m", "4 m", "Height of the feedpoint", scales=False),
      dimension("counter", "5.6 m", "2 m", "7 m", "Length of the counterpoise")],
-    END_FED_BANDS, heading="40 deg", path=END_FED_PATH))
+    END_FED_BANDS, heading="40 deg", path=END_FED_PATH, loads=[choke("14")]))
 
 designs.append(design(
     "Ground plane, 30 m", "10.125 MHz",
@@ -115,12 +128,12 @@ for place, corner in (("middle", None), ("corner", "1")):
           "points": [["0 m", "0 m", "low"], ["0 m", "-base/2", "low"], ["0 m", "0 m", "low + rise"], ["0 m", "base/2", "low"]]
           if place == "middle" else
           [["0 m", "base/2", "low"], ["0 m", "-base/2", "low"], ["0 m", "0 m", "low + rise"]],
-          "conductor": WIRE}],
+          "conductor": WIRE}] + ([cable_run("Feed", "0.3 m", [["-9 m", "2 m", "0.3 m"]])] if place == "middle" else []),
         [feed("Delta loop", "start" if place == "middle" else "corner", corner)],
         [dimension("base", "5.4 m", "4 m", "8 m", "Length of the bottom side"),
          dimension("rise", "5.5 m", "3 m", "7 m", "Height of the triangle"),
          dimension("low", "3.5 m", "1.5 m", "7 m", "Height of the bottom side", scales=False)],
-        ["17 m"], heading="310 deg", path=LOOP_PATH))
+        ["17 m"], heading="310 deg", path=LOOP_PATH, loads=[choke("10")] if place == "middle" else []))
 
 # The driven element is a loop along the boom, which brings the impedance to 50 ohm without a match.
 ELEMENTS = [("reflector", "0 m", "refl"), ("driven", "s1", "driven"), ("director 1", "s2", "d1"), ("director 2", "s3", "d2"),

@@ -19,10 +19,10 @@ take trim-light --design 3 --band 3 --view trim
 take match-light --design 3 --view match
 take band-measured-light --design 3 --band 3 --view band
 take compare-light --design 2 --view compare
-take currents-dark --design 7 --view currents --dark
+take field-dark --design 3 --band 3 --view field --dark
 take boom-light --design 7 --view boom
 take paper-light --design 7 --view paper
 take drives-light --design 8 --view drives
 take proposal-light --design 7 --view proposal
-take tolerance-light --design 7 --view tolerance
+take clear-light --design 3 --band 3 --view clear
 take trade-light --design 7 --view trade

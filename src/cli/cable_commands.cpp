@@ -62,8 +62,12 @@ int runParts(const Options& options) {
     const Loaded loaded = load(options);
     requireUsable(options, loaded);
     const double hz = frequenciesHz(options, loaded).front();
-    const auto effects = study::partEffects(loaded.design, study::sparePartsOf(loaded.design),
-                                            bandToSweep(options, loaded), hz);
+    // The band that the frequency lies in, where nobody chose another.
+    model::Band band = bandToSweep(options, loaded);
+    if (options.band.empty())
+        for (const auto& one : loaded.project.bands)
+            if (one.lowHz <= hz && hz <= one.highHz) band = one;
+    const auto effects = study::partEffects(loaded.design, study::sparePartsOf(loaded.design), band, hz);
     const auto figures = [&](const study::Figures& f, double worst) {
         return json{{"worst_swr", worst},
                     {"peak_dbi", f.peak.gainDbi},

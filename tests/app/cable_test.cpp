@@ -143,6 +143,20 @@ TEST_CASE("the field close to the antenna: planes, parts, values, and what the p
     values->setCurrentIndex(1);
     Q_EMIT values->activated(1);
     CHECK(first(pointAt(60, 100)) > 1.2 * rms);
+    // Along a line that is drawn with the mouse: its ends are what the pointer reads there.
+    auto* canvas = view->canvas();
+    CHECK(canvas->alongLine().empty());
+    QTest::mousePress(canvas, Qt::LeftButton, {}, canvas->placeOf(40, 60).toPoint());
+    QMouseEvent move(QEvent::MouseMove, canvas->placeOf(120, 60),
+                     canvas->mapToGlobal(canvas->placeOf(120, 60)), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
+    QApplication::sendEvent(canvas, &move);
+    QTest::mouseRelease(canvas, Qt::LeftButton, {}, canvas->placeOf(120, 60).toPoint());
+    const auto along = canvas->alongLine();
+    REQUIRE(along.size() > 100);
+    CHECK(along.back().first == Approx(80.0 * map->plane.rightM.norm()).epsilon(0.02));
+    CHECK(along.front().second == Approx(first(pointAt(40, 60))).epsilon(0.05));
+    CHECK(along.back().second == Approx(first(pointAt(120, 60))).epsilon(0.05));
     // Upright, another plane comes.
     auto* plane = view->findChildren<QComboBox*>().at(4);
     plane->setCurrentIndex(1);

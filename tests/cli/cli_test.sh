@@ -177,6 +177,27 @@ check "trim by what was measured" 0 "$cli" trim "$demo" --design "End-fed, inver
 json "d['dimension'] in ('run', 'counter') and d['causes'][0]['cause'] == 'length' and len(d['curve']['hz']) == 81"
 check "nothing to trim by" 2 "$cli" trim "$demo" --design "Inverted V, 60 m"
 has err "import one"
+check "the field at points" 0 "$cli" field "$demo" --at 0,5,1.8 --at 3,0,1.8 --json
+json "len(d['points']) == 2 and d['points'][0]['e_vm'] > 1 and d['values'] == 'rms' and d['radio_w'] == 100"
+check "the field on a plane" 0 "$cli" field "$demo" --level 1.8 --points 11 --csv
+[ "$(wc -l <"$work/out")" -eq 122 ] || { echo "FAILED: a line for every point"; failures=$((failures + 1)); }
+check "the field nowhere" 2 "$cli" field "$demo"
+has err "Say where"
+check "the field at half a point" 2 "$cli" field "$demo" --at 0,5
+has err "three numbers"
+check "keep clear" 0 "$cli" clear "$demo" --design "Delta loop, 17 m, fed in the middle" --band "17 m" --power 400 --mode speech --pdf "$work/clear.pdf" --json
+json "len(d['rows']) == 2 and d['rows'][0]['head']['largest_share_of_limit'] > d['rows'][1]['head']['largest_share_of_limit'] > 0"
+json "d['radio_w'] == 400 and abs(d['counted_share'] - 0.2 * 10 ** 0.3) < 1e-6"
+[ "$(head -c 4 "$work/clear.pdf")" = "%PDF" ] || { echo "FAILED: keep clear as PDF"; failures=$((failures + 1)); }
+check "limits of nobody" 2 "$cli" clear "$demo" --limits nobody
+check "choke" 0 "$cli" choke "$demo" --design "End-fed, inverted L" --json
+json "d['run'] == 'Cable run' and d['now']['current_share'] < d['none']['current_share'] and len(d['sizes']) == 31"
+check "choke without a run" 2 "$cli" choke "$demo" --design "Yagi, 70 MHz"
+has err "no cable run"
+check "parts" 0 "$cli" parts "$demo" --design "Delta loop, 17 m, fed in the middle"
+has out "Cable run"
+check "balance" 0 "$cli" solve "$demo" --design "End-fed, inverted L" --json
+json "d[0]['balance'][0]['run'] == 'Cable run' and d[0]['balance'][0]['one_side_a'] > d[0]['balance'][0]['common_a'] > 0 and d[0]['loads'][0]['name'] == 'Choke'"
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
 has out "41 pass, 0 fail"
 python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }

@@ -50,6 +50,9 @@ class Cutter {
         const auto places = expansion_.model.places();
         for (std::size_t w = 0; w < expansion_.model.wires.size(); ++w) {
             const auto& wire = expansion_.model.wires[w];
+            // The outside of a cable is cut with the cable, which the feed path orders.
+            const model::Part* part = partOf(wire.origin());
+            if (part != nullptr && std::holds_alternative<model::CableRun>(part->shape)) continue;
             std::vector<double> cuts{0.0, 1.0};
             for (const auto& port : places) {
                 if (port.place.wire != w) continue;

@@ -107,7 +107,11 @@ TEST_CASE("all wire of every demo design is in its cut list") {
     for (const auto& d : project.designs) {
         INFO(d.name);
         double wires = 0.0;
-        for (const auto& w : expand(d).model.wires) wires += w.lengthM();
+        const Expansion e = expand(d);
+        for (const auto& w : e.model.wires)
+            if (std::none_of(e.runs.begin(), e.runs.end(),
+                             [&](const auto& run) { return run.part == w.part; }))
+                wires += w.lengthM();
         const auto list = build::cutList(d);
         CHECK(sumOf(list) == Approx(wires).epsilon(1e-9));
         double total = 0.0;

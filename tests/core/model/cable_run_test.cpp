@@ -2,9 +2,10 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "core/edit/items.h"
+#include "core/build/sheet.h"
 #include "core/project/project_file.h"
 #include "core/study/balance.h"
+#include "core/study/currents.h"
 #include "findings.h"
 
 using namespace rm;
@@ -291,6 +292,12 @@ TEST_CASE("what a cable costs is said in a sentence") {
     CHECK(moved.imag() == Approx(with.imag()).margin(3.0));
 }
 
+TEST_CASE("the outside of a cable is nothing to cut") {
+    const auto sheet = build::buildSheet(dipoleWithRun(runDown("1 m")));
+    REQUIRE_FALSE(sheet.list.pieces.empty());
+    for (const auto& piece : sheet.list.pieces) CHECK(piece.part == "Wire");
+}
+
 TEST_CASE("mistakes with cable runs are said in one sentence") {
     CableRun run = runDown("12 m");
     CHECK(hasSentence(expand(dipoleWithRun(run)).findings,
@@ -362,4 +369,25 @@ TEST_CASE("a choke of turns on a ring: inductance below, loss above where the fe
     CHECK(std::abs(circuit::lumpedImpedance(table, 2e6) - Complex(200.0, 50.0)) < 1e-9);
     CHECK(circuit::lumpedImpedance(table, 0.5e6) == Complex(100.0, 0.0));
     CHECK(circuit::lumpedImpedance(table, 9e6) == Complex(300.0, 100.0));
+}
+
+TEST_CASE("a run goes on in the soil, cut where it passes the surface") {
+    CableRun run = runDown("-0.3 m");
+    run.points.push_back({"", {"-8 m", "0 m", "-0.3 m"}});
+    Design d = dipoleWithRun(run);
+    d.site.ground = GroundKind::Real;
+    const Expansion e = expand(d);
+    INFO(allSentences(e.findings));
+    REQUIRE(e.usable());
+    // Two halves, down to the surface, into the soil, along.
+    REQUIRE(e.model.wires.size() == 5);
+    CHECK(e.model.wires[2].endM.z() == 0.0);
+    CHECK(e.model.wires[3].endM.z() == Approx(-0.3));
+    CHECK(e.runs[0].lengthM == Approx(18.3));
+    const auto a = study::analyse(e, 14.1e6);
+    CHECK(a.reading.lostPowerW() / a.reading.inputPowerW + a.figures.skyShare + a.figures.groundShare ==
+          Approx(1.0).margin(3e-3));
+    // In the soil the current on it dies away.
+    const auto along = study::currentAlong(e, a, "Cable");
+    CHECK(std::abs(along.back().ampere) < 0.1 * std::abs(along.front().ampere));
 }

@@ -35,6 +35,9 @@ FieldCanvas::FieldCanvas(QWidget* parent) : Themed(parent) {
 }
 
 void FieldCanvas::setMap(FieldMapPtr map, ExpansionPtr expansion, const NearLook& look) {
+    // Another plane has other columns and rows.
+    if (map_ && map && (map->plane.columns != map_->plane.columns || map->plane.rows != map_->plane.rows))
+        line_.reset();
     map_ = std::move(map);
     expansion_ = std::move(expansion);
     look_ = look;
@@ -150,8 +153,100 @@ QString FieldCanvas::reading() const {
     return words;
 }
 
+/// Between the points of the map.
+double FieldCanvas::valueAt(const QPointF& grid) const {
+    const int column = std::clamp(static_cast<int>(grid.x()), 0, map_->plane.columns - 2);
+    const int row = std::clamp(static_cast<int>(grid.y()), 0, map_->plane.rows - 2);
+    const double x = std::clamp(grid.x() - column, 0.0, 1.0);
+    const double y = std::clamp(grid.y() - row, 0.0, 1.0);
+    const auto value = [&](int c, int r) {
+        return std::abs(study::fieldValue(map_->at(c, r), look_.kind, look_.part, look_.peak));
+    };
+    return (1.0 - y) * ((1.0 - x) * value(column, row) + x * value(column + 1, row)) +
+           y * ((1.0 - x) * value(column, row + 1) + x * value(column + 1, row + 1));
+}
+
+std::vector<std::pair<double, double>> FieldCanvas::alongLine() const {
+    std::vector<std::pair<double, double>> values;
+    if (!map_ || !line_) return values;
+    constexpr int kSamples = 200;
+    const auto& [from, to] = *line_;
+    const double length = (map_->plane.at(to.x(), to.y()) - map_->plane.at(from.x(), from.y())).norm();
+    if (!(length > 0.0)) return values;
+    for (int i = 0; i <= kSamples; ++i) {
+        const double share = static_cast<double>(i) / kSamples;
+        values.emplace_back(share * length, valueAt(from + share * (to - from)));
+    }
+    return values;
+}
+
+void FieldCanvas::paintLine(QPainter& p) const {
+    const auto values = alongLine();
+    if (values.empty()) return;
+    const QRectF box = area();
+    p.setPen(QPen(theme_.heather, 1.8));
+    p.drawLine(placeOf(line_->first.x(), line_->first.y()), placeOf(line_->second.x(), line_->second.y()));
+    p.setBrush(theme_.heather);
+    p.drawEllipse(placeOf(line_->first.x(), line_->first.y()), 3, 3);
+    // The values along it, from its dot, over the half of the map that it leaves free.
+    const bool below = line_->first.y() + line_->second.y() > map_->plane.rows;
+    const double high = std::min(120.0, 0.4 * box.height());
+    const QRectF panel(box.left() + 8, below ? box.bottom() - high - 8 : box.top() + 8, box.width() - 16,
+                       high);
+    QColor back = theme_.panel;
+    back.setAlpha(230);
+    p.setPen(QPen(theme_.line, 1));
+    p.setBrush(back);
+    p.drawRoundedRect(panel, 6, 6);
+    const QRectF plot = panel.adjusted(44, 18, -10, -18);
+    double most = 0.0;
+    for (const auto& [at, value] : values) most = std::max(most, value);
+    const Range range = Range{0.0, std::max(most, 1e-12)}.rounded(3, 1e-12);
+    const double step = roundStep(range.span(), 3);
+    p.setFont(textFont(kTinyPt));
+    for (const double v : ticksBy(range.low, range.high, step)) {
+        const double y = plot.bottom() - plot.height() * (v - range.low) / range.span();
+        p.setPen(QPen(theme_.line, 0.7));
+        p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
+        p.setPen(theme_.softInk);
+        p.drawText(QRectF(panel.left(), y - 7, 40, 14), Qt::AlignRight | Qt::AlignVCenter,
+                   QString::number(v, 'g', 3));
+    }
+    QPolygonF curve;
+    for (const auto& [at, value] : values)
+        curve << QPointF(plot.left() + plot.width() * at / values.back().first,
+                         plot.bottom() - plot.height() * (value - range.low) / range.span());
+    p.setPen(QPen(theme_.heather, 1.8));
+    p.drawPolyline(curve);
+    p.setPen(theme_.softInk);
+    p.drawText(QRectF(plot.left(), panel.top() + 2, plot.width(), 14), Qt::AlignLeft,
+               QString("%1 along the line").arg(study::unitOf(look_.kind)));
+    p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignLeft, "0");
+    p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignRight,
+               QString("%1 m").arg(values.back().first, 0, 'f', 1));
+}
+
+void FieldCanvas::mousePressEvent(QMouseEvent* event) {
+    const auto grid = gridAt(event->position());
+    if (!grid || event->button() != Qt::LeftButton) return;
+    line_ = {*grid, *grid};
+    drawing_ = true;
+    update();
+}
+
+void FieldCanvas::mouseReleaseEvent(QMouseEvent*) {
+    drawing_ = false;
+    // A click without a way takes the line away.
+    if (line_ && alongLine().empty()) line_.reset();
+    update();
+}
+
 void FieldCanvas::mouseMoveEvent(QMouseEvent* event) {
     pointer_ = event->position();
+    if (const auto grid = gridAt(event->position()); drawing_ && line_ && grid) {
+        line_->second = *grid;
+        update();
+    }
     Q_EMIT pointerMoved();
 }
 
@@ -281,6 +376,7 @@ void FieldCanvas::paintEvent(QPaintEvent*) {
         p.drawLine(box.bottomLeft(), box.bottomRight());
     }
     paintWires(p);
+    paintLine(p);
     p.restore();
     p.setPen(QPen(theme_.line, 1));
     p.setBrush(Qt::NoBrush);

@@ -31,6 +31,8 @@ class FieldCanvas : public Themed<QWidget> {
     QString reading() const;
     /// Where a point of the map is drawn, for tests.
     QPointF placeOf(double column, double row) const;
+    /// Values along the line that was drawn with the mouse, by distance in m from its start; empty without.
+    std::vector<std::pair<double, double>> alongLine() const;
     /// How many pieces of the line of the public's limit are drawn.
     std::size_t limitPieces() const { return limits_[0].size(); }
 
@@ -39,7 +41,9 @@ class FieldCanvas : public Themed<QWidget> {
 
   protected:
     void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
     void themeChanged() override;
 
@@ -51,6 +55,8 @@ class FieldCanvas : public Themed<QWidget> {
     void paintWires(QPainter& p) const;
     void paintScale(QPainter& p) const;
     void paintAxes(QPainter& p) const;
+    void paintLine(QPainter& p) const;
+    double valueAt(const QPointF& grid) const;
 
     FieldMapPtr map_;
     ExpansionPtr expansion_;
@@ -61,6 +67,8 @@ class FieldCanvas : public Themed<QWidget> {
     std::optional<model::KeepClear> rules_;
     std::array<std::vector<study::MapSegment>, 2> limits_;  ///< of the public, of the operator
     std::optional<QPointF> pointer_;
+    std::optional<std::pair<QPointF, QPointF>> line_;  ///< in columns and rows of the map
+    bool drawing_ = false;
     QTimer timer_;
     double phase_ = 0.0;
 };

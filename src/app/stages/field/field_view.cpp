@@ -173,7 +173,7 @@ bool FieldView::showsLimits() const {
 }
 
 void FieldView::refreshLine() {
-    QString plain = "Move the pointer over the map to read the field.";
+    QString plain = "The pointer reads the field; drag a line to see it along that.";
     if (canvas_->map() != nullptr)
         plain = QString("%1 W into the antenna. %2").arg(canvas_->map()->antennaW, 0, 'g', 3).arg(plain);
     if (showsLimits())
