@@ -41,9 +41,9 @@ Table clearTable(const study::ClearTable& table, bool feetAndInches) {
                  {"V/m", 0.6, Align::Right},
                  {"A/m", 0.7, Align::Right},
                  {"antenna", 0.8, Align::Right},
-                 {fmt::format("at {:g} m: middle", rules.headM), 1.3, Align::Right},
+                 {fmt::format("at {:g} m", rules.headM), 1.3, Align::Right},
                  {"wire", 1.0, Align::Right},
-                 {fmt::format("at {:g} m: middle", rules.windowM), 1.3, Align::Right},
+                 {fmt::format("at {:g} m", rules.windowM), 1.3, Align::Right},
                  {"wire", 1.0, Align::Right}};
     for (const ClearRow& row : table.rows)
         t.rows.push_back({row.band, fmt::format("{:.3f}", row.frequencyHz / 1e6), nameOf(row.person),

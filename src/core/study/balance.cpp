@@ -116,7 +116,7 @@ std::vector<LoadHeat> loadHeat(const model::Expansion& design, const Analysis& a
 std::string CableEffect::sentence() const {
     std::string text = fmt::format("{} carries {:.0f} % of the feed current: ", run, 100.0 * share);
     if (std::abs(costDb) < kNoDb)
-        text += "it changes the gain by nothing that counts";
+        text += "it costs no gain";
     else
         text += fmt::format("it {} {:.1f} dB {} {:.0f}°", costDb > 0.0 ? "takes" : "brings", std::abs(costDb),
                             costDb > 0.0 ? "from" : "towards", elevationDeg);

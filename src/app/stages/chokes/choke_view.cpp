@@ -14,7 +14,7 @@ namespace rm::app {
 namespace {
 
 constexpr double kLeft = 46.0;
-constexpr double kRight = 14.0;
+constexpr double kRight = 26.0;
 constexpr double kTop = 22.0;
 constexpr double kBottom = 36.0;
 constexpr double kBetween = 24.0;

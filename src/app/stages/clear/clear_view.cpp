@@ -77,10 +77,6 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     first->addWidget(duty_);
     first->addWidget(quietLabel("% of the time"));
     first->addStretch(1);
-    first->addWidget(buttonOf("Map", "clearMap", "The field at the height of a head, with the limits"));
-    first->addWidget(
-        buttonOf("PDF...", "clearPdf", "The table with what it rests on, to hang up or hand in"));
-    first->addWidget(buttonOf("CSV...", "clearCsv", "The table for a spreadsheet"));
     auto* second = new QHBoxLayout;
     second->setSpacing(5);
     second->addWidget(quietLabel("people walk at"));
@@ -93,6 +89,14 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     second->addStretch(1);
     column->addLayout(first);
     column->addLayout(second);
+    auto* third = new QHBoxLayout;
+    third->setSpacing(5);
+    third->addStretch(1);
+    third->addWidget(buttonOf("Map", "clearMap", "The field at the height of a head, with the limits"));
+    third->addWidget(
+        buttonOf("PDF...", "clearPdf", "The table with what it rests on, to hang up or hand in"));
+    third->addWidget(buttonOf("CSV...", "clearCsv", "The table for a spreadsheet"));
+    column->addLayout(third);
     rows_ = new QTableWidget;
     rows_->setAccessibleName("Distances on all bands");
     rows_->verticalHeader()->hide();
@@ -189,8 +193,7 @@ void ClearView::setTable(ClearPtr table, ExpansionPtr expansion, const QString& 
                 cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             rows_->setItem(r, c, cell);
         }
-    rows_->resizeColumnsToContents();
-    rows_->horizontalHeader()->setStretchLastSection(true);
+    rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     QStringList notes;
     for (const auto& problem : shown_->problems) notes << text(problem);
     for (const auto& note : shown_->notes()) notes << text(note);

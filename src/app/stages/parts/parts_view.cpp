@@ -41,9 +41,8 @@ PartsView::PartsView(QWidget* parent) : StudyFrame(parent) {
 void PartsView::setEffects(std::shared_ptr<const study::PartEffects> effects, const QString& title) {
     effects_ = std::move(effects);
     setTitle(title);
-    const QStringList heads = {"without",    "its current", "worst SWR in " + text(effects_->band.name),
-                               "peak",       "takeoff",     "front-to-back",
-                               "efficiency", "to the sky"};
+    const QStringList heads = {"without", "current", "SWR",        "peak",
+                               "takeoff", "F/B",     "efficiency", "to the sky"};
     table_->clear();
     table_->setColumnCount(static_cast<int>(heads.size()));
     table_->setHorizontalHeaderLabels(heads);
@@ -54,30 +53,20 @@ void PartsView::setEffects(std::shared_ptr<const study::PartEffects> effects, co
         table_->setItem(r, c, cell);
         return cell;
     };
-    // Beside each figure by how much it differs from that of the whole.
+    // Of the whole the figures, of the rest by how much they differ from these.
     const auto figures = [&](int r, const study::Figures& f, double worst, bool whole) {
         const auto& w = effects_->whole;
-        const auto with = [&](const QString& value, double difference, int decimals) {
-            if (whole) return value;
-            return QString("%1  (%2)")
-                .arg(value, QString("%1%2")
-                                .arg(difference > 0.0 ? "+" : "")
-                                .arg(difference, 0, 'f', decimals)
-                                .replace("-", QChar(0x2212)));
+        const auto differs = [&](double value, double of, int decimals, const QString& unit) {
+            const double shown = whole ? of : value - of;
+            const QString sign = !whole && shown > 0.0 ? "+" : "";
+            return QString(sign + QString::number(shown, 'f', decimals) + unit).replace('-', QChar(0x2212));
         };
-        put(r, 2, with(text(quantity::formatSwr(worst)), worst - effects_->worstSwr, 2));
-        put(r, 3,
-            with(text(quantity::formatDb(f.peak.gainDbi, 2)) + " dBi", f.peak.gainDbi - w.peak.gainDbi, 2));
-        put(r, 4,
-            with(QString("%1°").arg(f.peak.direction.elevationDeg, 0, 'f', 1),
-                 f.peak.direction.elevationDeg - w.peak.direction.elevationDeg, 1));
-        put(r, 5,
-            with(QString("%1 dB").arg(f.frontToBackDb, 0, 'f', 1), f.frontToBackDb - w.frontToBackDb, 1));
-        put(r, 6,
-            with(QString("%1 %").arg(100.0 * f.efficiency, 0, 'f', 1), 100.0 * (f.efficiency - w.efficiency),
-                 1));
-        put(r, 7,
-            with(QString("%1 %").arg(100.0 * f.skyShare, 0, 'f', 1), 100.0 * (f.skyShare - w.skyShare), 1));
+        put(r, 2, text(quantity::formatSwr(worst)));
+        put(r, 3, differs(f.peak.gainDbi, w.peak.gainDbi, 2, whole ? " dBi" : " dB"));
+        put(r, 4, differs(f.peak.direction.elevationDeg, w.peak.direction.elevationDeg, 1, "°"));
+        put(r, 5, differs(f.frontToBackDb, w.frontToBackDb, 1, " dB"));
+        put(r, 6, differs(100.0 * f.efficiency, 100.0 * w.efficiency, 1, " %"));
+        put(r, 7, differs(100.0 * f.skyShare, 100.0 * w.skyShare, 1, " %"));
     };
     put(0, 0, "nothing: the whole");
     figures(0, effects_->whole, effects_->worstSwr, true);
@@ -93,9 +82,11 @@ void PartsView::setEffects(std::shared_ptr<const study::PartEffects> effects, co
         if (effect.problem.empty())
             figures(r, effect.figures, effect.worstSwr, false);
         else
-            put(r, 2, "not without it");
+            put(r, 2, "none");
     }
-    table_->resizeColumnsToContents();
+    // All of it in view: the figures share what the names leave.
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     pin_->setEnabled(false);
     refresh();
 }
