@@ -193,7 +193,10 @@ void ClearView::setTable(ClearPtr table, ExpansionPtr expansion, const QString& 
                 cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             rows_->setItem(r, c, cell);
         }
+    // All of it in view: the distances share what the rest leaves.
     rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    for (const int words : {0, 1, 2, 3, 4})
+        rows_->horizontalHeader()->setSectionResizeMode(words, QHeaderView::ResizeToContents);
     QStringList notes;
     for (const auto& problem : shown_->problems) notes << text(problem);
     for (const auto& note : shown_->notes()) notes << text(note);
