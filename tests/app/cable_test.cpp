@@ -223,11 +223,11 @@ TEST_CASE("keep clear: distances on every band, in the strip, in the map, and ol
     for (auto* field : view->findChildren<QLineEdit*>())
         if (field->accessibleName() == "V/m") own = field;
     REQUIRE(own != nullptr);
-    own->setText("1");
+    own->setText("8");
     Q_EMIT own->editingFinished();
     REQUIRE(waitFor([&] {
         return w.bench.settled() && view->table()->rules.limits == model::LimitSet::Own &&
-               view->table()->rules.ownVm == 1.0;
+               view->table()->rules.ownVm == 8.0;
     }));
     CHECK(farthest() > 10.0 * before);
     // Seen from above, and in the yard.
