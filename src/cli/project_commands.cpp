@@ -12,7 +12,6 @@
 #include "core/quantity/format.h"
 #include "core/study/balance.h"
 #include "core/study/figures.h"
-#include "core/study/near_map.h"
 #include "core/study/resonance.h"
 #include "core/study/self_check.h"
 
@@ -67,8 +66,7 @@ int solve(const Options& options) {
                         {"reflection_share", g.reflectionShare},
                         {"unknowns", g.unknowns}};
             json balance = json::array();
-            const double perA =
-                std::sqrt(study::antennaPowerW(a, loaded.project.powerW) / a.reading.inputPowerW);
+            const double perA = study::atFullPower(a, loaded.project.powerW);
             for (const auto& b : study::balanceOf(loaded.expansion, a))
                 balance.push_back({{"feed", b.feed},
                                    {"one_side_a", perA * std::abs(b.one)},

@@ -43,8 +43,12 @@ QString ItemEditor::cableKey() const {
 void ItemEditor::buildCable() {
     const model::Id i = selection_.id;
     const CableRun run = runOf(document_.design(), i);
-    QStringList feeds;
-    for (const auto& feed : document_.design().feeds) feeds << text(feed.name);
+    QStringList feeds = feedNames();
+    // Those that cannot be placed now are there all the same.
+    for (const auto& feed : document_.design().feeds)
+        if (std::none_of(feeds.begin(), feeds.end(),
+                         [&](const QString& name) { return name.startsWith(text(feed.name)); }))
+            feeds << text(feed.name);
     if (!feeds.contains(text(run.feed)) && !run.feed.empty()) feeds << text(run.feed);
     addChoice(
         "Hangs from", feeds, feeds,

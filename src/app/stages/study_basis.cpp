@@ -19,6 +19,8 @@ std::string studyBasis(const Session& session, Varied varied) {
     model::Project alone;
     alone.designs.push_back(std::move(design));
     alone.angles = session.project().angles;
+    // What heats up at which power is no matter of heights and soils.
+    if (varied == Varied::Nothing) alone.powerW = session.project().powerW;
     return io::textOf(alone) + std::to_string(session.frequencyHz());
 }
 

@@ -145,7 +145,6 @@ void NearField::gatherPart(std::size_t index, const Vec3& point, double from, do
     const double half = 0.5 * (to - from) * span.halfM();
     const double distance = std::max(model::pointToSegment(point, start, end), 0.5 * span.radiusM);
     if (half > kPartPerDistance * distance) {
-        // The point nearest to the observer becomes an end of parts at once: the rest is halved towards it.
         const double middle = 0.5 * (from + to);
         gatherPart(index, point, from, middle, nodes);
         gatherPart(index, point, middle, to, nodes);
@@ -297,13 +296,6 @@ std::vector<PointField> NearField::at(const std::vector<Vec3>& pointsM, const st
         }
     });
     return fields;
-}
-
-double NearField::distanceM(const Vec3& pointM) const {
-    double nearest = 1e99;
-    for (const Span& span : mesh_->spans)
-        nearest = std::min(nearest, model::pointToSegment(pointM, span.startM(), span.endM()) - span.radiusM);
-    return nearest;
 }
 
 double NearField::clearanceM(Share share, const Vec3& point) const {

@@ -6,11 +6,12 @@
 #include <cmath>
 
 #include "core/model/checks.h"
-#include "core/model/expand_cable.h"
 #include "core/model/expand_circuit.h"
 #include "core/model/expand_copies.h"
 #include "core/model/expand_dimensions.h"
 #include "core/model/expand_parts.h"
+#include "core/model/expand_places.h"
+#include "core/model/expand_runs.h"
 #include "core/model/geometry.h"
 #include "core/model/limits.h"
 #include "core/model/on_ground.h"
@@ -66,19 +67,16 @@ class Expander {
         for (const auto& feed : design_.feeds) placeFeed(feed);
         drive();
         for (const auto& load : design_.loads) placeLoad(load);
-        for (const auto& run : runs_) chokeRun(run);
-        for (const auto& line : design_.lines) placeLine(line);
         for (const auto& block : design_.feedPath) {
             if (!block.enabled) continue;
             values_.failed = false;
             Block plain = blockOf(values_, block, out_.designFrequencyHz);
-            if (auto* cable = std::get_if<Cable>(&plain))
-                for (const auto& run : out_.runs)
-                    if (run.block == block.name && block.kind == BlockKind::Cable)
-                        cable->lengthM = run.lengthM;
+            runs_.measure(block.name, plain);
             if (!values_.failed) out_.feedPath.push_back(plain);
         }
-        hangRuns();
+        runs_.choke();
+        for (const auto& line : design_.lines) placeLine(line);
+        runs_.hang();
         for (const auto& measured : design_.measured) {
             FeedBlock lead = measured.lead;
             lead.name = measured.name;
@@ -97,17 +95,6 @@ class Expander {
     const quantity::Scope& scope() const { return values_.scope; }
 
   private:
-    /// A cable run that is laid.
-    struct LaidRun {
-        std::size_t first = 0;  ///< of its wires
-        std::size_t cable = 0;  ///< how many of them are the cable
-        ShieldOn shield = ShieldOn::Other;
-        std::optional<double> earthOhm;
-        std::string feed;
-        std::string part;
-        std::size_t wires = 0;
-    };
-
     Ground groundOfSite() {
         const Site& site = design_.site;
         Ground ground;
@@ -146,7 +133,7 @@ class Expander {
             }
             PartSizes sizes;
             units_.push_back(expandPart(values_, part, scene, sizes));
-            runWires_[part.name] = sizes.run;
+            if (std::holds_alternative<CableRun>(part.shape)) runs_.madeOf(part.name, sizes.run);
             uselessOnPerfectGround(part, units_.back());
             if (!sizes.row.elements.empty()) out_.rows.push_back(sizes.row);
             if (!sizes.hung.wireM.empty()) out_.hung.push_back(sizes.hung);
@@ -161,8 +148,7 @@ class Expander {
             }
             if (!unit.wires.empty()) out_.units.push_back(unit.name());
         }
-        for (const auto& part : design_.parts)
-            if (part.enabled && std::holds_alternative<CableRun>(part.shape)) layRun(part, scene);
+        runs_.lay(scene);
         liftFromSurface(out_.model, values_.findings);
     }
 
@@ -186,223 +172,6 @@ class Expander {
              "Choose the soil of the site to see what it does."});
     }
 
-    /// The units that a name means: one copy by its full name, or all copies of a part. A finding where there
-    /// is none.
-    std::vector<const Unit*> unitsNamed(const std::string& name, const std::string& partName) {
-        std::vector<const Unit*> all;
-        for (const auto& unit : units_)
-            if (!unit.label.empty() && unit.name() == partName) return {&unit};
-        for (const auto& unit : units_)
-            if (unit.base == partName) all.push_back(&unit);
-        if (all.empty())
-            values_.problem(name,
-                            fmt::format("{} is on {}, which is not there.", name,
-                                        partName.empty() ? "nothing" : "\"" + partName + "\""),
-                            "Choose a part for it.");
-        return all;
-    }
-
-    static std::string withLabel(const std::string& name, const Unit& unit, bool several) {
-        return several && !unit.label.empty() ? fmt::format("{} ({})", name, unit.label) : name;
-    }
-
-    /// The wire and the fraction along it, or a finding and false; false alone where the unit has no wires.
-    bool locate(const std::string& name, const Unit& unit, const Place& place, WirePlace& where) {
-        if (unit.wires.empty()) return false;
-        const auto found = std::find_if(unit.paths.begin(), unit.paths.end(),
-                                        [&](const PathOfUnit& p) { return p.element == place.element; });
-        if (found == unit.paths.end()) {
-            values_.problem(name,
-                            place.element.empty()
-                                ? fmt::format("{} is on {}, but on none of its elements.", name, unit.base)
-                                : fmt::format("{} is on \"{}\" of {}, which is not there.", name,
-                                              place.element, unit.base),
-                            "Choose an element for it.");
-            return false;
-        }
-        const PathOfUnit& path = *found;
-        const std::string& partName = unit.base;
-        const std::size_t first = unit.firstWire + path.first;
-        std::vector<double> lengths;
-        double total = 0.0;
-        for (std::size_t i = 0; i < path.count; ++i) {
-            lengths.push_back(out_.model.wires[first + i].lengthM());
-            total += lengths.back();
-        }
-        double at = 0.0;
-        switch (place.kind) {
-            case PlaceKind::Start:
-                where = {first, 0.0};
-                return true;
-            case PlaceKind::End:
-                where = {first + path.count - 1, 1.0};
-                return true;
-            case PlaceKind::Corner: {
-                values_.failed = false;
-                // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
-                std::vector<std::size_t> bends;
-                for (std::size_t i = path.closed ? 0 : 1; i < path.count; ++i)
-                    if (!out_.model.wires[first + i].runsOn) bends.push_back(first + i);
-                if (bends.empty()) {
-                    values_.problem(name,
-                                    fmt::format("{} sits on a corner, but {} has none.", name, partName),
-                                    "Put it in the middle or at an end.");
-                    return false;
-                }
-                const int corner =
-                    values_.count(place.value, 1, static_cast<int>(bends.size()), name, "the corner");
-                if (values_.failed) return false;
-                where = {bends[static_cast<std::size_t>(corner - 1)], 0.0};
-                return true;
-            }
-            case PlaceKind::Middle:
-                at = 0.5 * total;
-                break;
-            case PlaceKind::Distance:
-                values_.failed = false;
-                at = values_.value(place.value, Kind::Length, name, "the distance");
-                if (at < 0.0) at += total;  // counted from the end
-                break;
-            case PlaceKind::Percent: {
-                values_.failed = false;
-                const double v = values_.value(place.value, Kind::Number, name, "the percentage");
-                at = total * (place.value.find('%') != std::string::npos ? v : v / 100.0);
-                break;
-            }
-        }
-        if (values_.failed && (place.kind == PlaceKind::Distance || place.kind == PlaceKind::Percent))
-            return false;
-        if (at < -1e-9 || at > total * (1.0 + 1e-9)) {
-            values_.problem(
-                name,
-                fmt::format("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
-                "Choose a place on the wire.");
-            return false;
-        }
-        std::size_t i = 0;
-        while (i + 1 < path.count && at > lengths[i] * (1.0 - 1e-9)) at -= lengths[i++];
-        where = {first + i, lengths[i] > 0.0 ? std::clamp(at / lengths[i], 0.0, 1.0) : 0.5};
-        if (where.at < 1e-9) where.at = 0.0;
-        if (where.at > 1.0 - 1e-9) where.at = 1.0;
-        return true;
-    }
-
-    /// The first cable of the feed path that is in use; null where there is none.
-    const FeedBlock* firstCable() const {
-        for (const auto& block : design_.feedPath)
-            if (block.enabled && block.kind == BlockKind::Cable) return &block;
-        return nullptr;
-    }
-
-    struct FoundFeed {
-        std::string name;  ///< with that of its copy
-        std::optional<Vec3> pointM;
-    };
-
-    /// A feed by its name, or the first; nothing where there is none. Without a point where its place cannot
-    /// be found, of which it is said when it is placed.
-    std::optional<FoundFeed> findFeed(const std::string& name) {
-        for (const auto& feed : design_.feeds)
-            for (const Unit& unit : units_) {
-                if (unit.base != feed.part && unit.name() != feed.part) continue;
-                const auto copies = std::count_if(units_.begin(), units_.end(),
-                                                  [&](const Unit& u) { return u.base == unit.base; });
-                FoundFeed found{withLabel(feed.name, unit, copies > 1 && unit.base == feed.part), {}};
-                if (!name.empty() && name != found.name && name != feed.name) continue;
-                const FieldValues before = values_;
-                WirePlace place;
-                if (locate(feed.name, unit, feed.place, place)) found.pointM = pointOf(place);
-                values_ = before;
-                return found;
-            }
-        return std::nullopt;
-    }
-
-    void layRun(const Part& part, const PartScene& scene) {
-        const auto& run = std::get<CableRun>(part.shape);
-        const auto unit = std::find_if(units_.begin(), units_.end(),
-                                       [&](const Unit& u) { return u.base == part.name && u.wires.empty(); });
-        if (unit == units_.end() || !(runWires_[part.name].radiusM > 0.0)) return;
-        const auto feed = findFeed(run.feed);
-        if (!feed) {
-            const bool none = run.feed.empty() && design_.feeds.empty();
-            return values_.problem(part.name,
-                                   fmt::format("{} hangs from {}, which is not there.", part.name,
-                                               none               ? "a feed"
-                                               : run.feed.empty() ? "the first feed"
-                                                                  : "\"" + run.feed + "\""),
-                                   none ? "Add a feed." : "Choose one of the feeds.");
-        }
-        if (!feed->pointM) return;
-        PlainWire like = runWires_[part.name];
-        const FeedBlock* cable = firstCable();
-        if (const LineType* line = cable != nullptr ? findLine(cable->line) : nullptr;
-            line != nullptr && run.sized) {
-            like.radiusM = 0.5 * line->diameterM;
-            like.coatM = line->jacketM;
-        }
-        const RunWires laid =
-            runFrom(values_, run, part.name, *feed->pointM, like, out_.model.ground, scene.supports);
-        if (laid.wires.empty()) return;
-        unit->firstWire = out_.model.wires.size();
-        unit->wires = laid.wires;
-        unit->paths = {{"", 0, laid.cable, false}};
-        out_.model.wires.insert(out_.model.wires.end(), laid.wires.begin(), laid.wires.end());
-        out_.units.push_back(unit->name());
-        RunSizes sizes;
-        sizes.feed = feed->name;
-        sizes.part = part.name;
-        sizes.lengthM = laid.lengthM;
-        if (run.measures && cable != nullptr) sizes.block = cable->name;
-        out_.runs.push_back(sizes);
-        runs_.push_back({unit->firstWire, laid.cable, run.shield, laid.earthOhm, sizes.feed, part.name,
-                         laid.wires.size()});
-    }
-
-    /// What the feed path chokes on its way, and the station's earth.
-    void chokeRun(const LaidRun& run) {
-        double along = 0.0;
-        for (const auto& block : design_.feedPath) {
-            if (!block.enabled) continue;
-            values_.failed = false;
-            if (block.kind == BlockKind::Cable)
-                along += std::get<Cable>(blockOf(values_, block, out_.designFrequencyHz)).lengthM;
-            if (block.choking.empty() ||
-                (block.kind != BlockKind::Choke && block.kind != BlockKind::Transformer))
-                continue;
-            const double ohm =
-                values_.within(block.choking, Kind::Number, 0.0, 1e9, block.name, "what it chokes");
-            if (values_.failed) continue;
-            PlainLoad choke;
-            choke.name = block.name;
-            choke.circuit.resistanceOhm = ohm;
-            double rest = along;
-            std::size_t wire = run.first;
-            while (wire + 1 < run.first + run.cable && rest > out_.model.wires[wire].lengthM() * (1.0 - 1e-9))
-                rest -= out_.model.wires[wire++].lengthM();
-            const double length = out_.model.wires[wire].lengthM();
-            // At the very end of an open run nothing flows.
-            choke.place = {wire, std::clamp(rest / length, 0.0, 0.98)};
-            out_.model.loads.push_back(choke);
-        }
-        if (!run.earthOhm) return;
-        PlainLoad earth;
-        earth.name = run.part + ", earth";
-        earth.circuit.resistanceOhm = run.earthOhm;
-        earth.place = run.wires > run.cable + 1 || out_.model.ground.kind != GroundKind::Real
-                          ? WirePlace{run.first + run.cable, 0.0}
-                          : WirePlace{run.first + run.cable - 1, 1.0};
-        out_.model.loads.push_back(earth);
-    }
-
-    void hangRuns() {
-        std::vector<Hanging> hanging;
-        for (const auto& run : runs_)
-            for (std::size_t f = 0; f < out_.model.feeds.size(); ++f)
-                if (out_.model.feeds[f].name == run.feed) hanging.push_back({f, run.first, run.shield});
-        joinShields(out_.model, std::move(hanging));
-    }
-
     void placeFeed(const Feed& feed) {
         PlainFeed plain;
         values_.failed = false;
@@ -413,10 +182,10 @@ class Expander {
         if (!values_.failed && amplitude < kSmallestAmplitude)
             values_.problem(feed.name, fmt::format("{} has no voltage.", feed.name),
                             "Give it an amplitude above zero, or remove it.");
-        const auto units = unitsNamed(feed.name, feed.part);
+        const auto units = places_.unitsNamed(feed.name, feed.part);
         for (const Unit* unit : units) {
-            plain.name = withLabel(feed.name, *unit, units.size() > 1);
-            if (locate(feed.name, *unit, feed.place, plain.place)) {
+            plain.name = Places::withLabel(feed.name, *unit, units.size() > 1);
+            if (places_.locate(feed.name, *unit, feed.place, plain.place)) {
                 plain.together.clear();
                 joinHalves(feed, *unit, plain);
                 out_.model.feeds.push_back(plain);
@@ -433,19 +202,15 @@ class Expander {
                 }
     }
 
-    Vec3 pointOf(const WirePlace& place) const {
-        const auto& wire = out_.model.wires[place.wire];
-        return wire.startM + place.at * (wire.endM - wire.startM);
-    }
-
     /// The ends of a unit's wires that lie where a place is: those that start there, or those that end there.
     std::vector<WirePlace> endsThere(const Unit& unit, const WirePlace& place, double at) const {
         std::vector<WirePlace> ends;
-        const Vec3 point = pointOf(place);
+        const Vec3 point = places_.pointOf(place);
         const double radius = out_.model.wires[place.wire].radiusM;
         for (std::size_t w = unit.firstWire; w < unit.firstWire + unit.wires.size(); ++w) {
             const double tolerance = joinToleranceM(radius, out_.model.wires[w].radiusM);
-            if ((pointOf({w, at}) - point).norm() <= tolerance && w != place.wire) ends.push_back({w, at});
+            if ((places_.pointOf({w, at}) - point).norm() <= tolerance && w != place.wire)
+                ends.push_back({w, at});
         }
         return ends;
     }
@@ -566,10 +331,10 @@ class Expander {
         values_.failed = false;
         plain.circuit = circuitOf(values_, load);
         plain.ratedW = values_.maybe(load.rating, load.name, "what it stands", 1.0);
-        const auto units = unitsNamed(load.name, load.part);
+        const auto units = places_.unitsNamed(load.name, load.part);
         for (const Unit* unit : units) {
-            plain.name = withLabel(load.name, *unit, units.size() > 1);
-            if (locate(load.name, *unit, load.place, plain.place)) out_.model.loads.push_back(plain);
+            plain.name = Places::withLabel(load.name, *unit, units.size() > 1);
+            if (places_.locate(load.name, *unit, load.place, plain.place)) out_.model.loads.push_back(plain);
         }
     }
 
@@ -590,14 +355,14 @@ class Expander {
         plain.lengthM = values_.positive(line.length, Kind::Length, line.name, "the length");
         plain.crossed = line.crossed;
         if (values_.failed) return;
-        const auto from = unitsNamed(line.name, line.fromPart);
-        const auto to = unitsNamed(line.name, line.toPart);
+        const auto from = places_.unitsNamed(line.name, line.fromPart);
+        const auto to = places_.unitsNamed(line.name, line.toPart);
         // Within every copy; where only one end is on something copied, to every copy of it.
         for (const Unit* a : from)
             for (const Unit* b : to) {
                 if (from.size() > 1 && to.size() > 1 && a->label != b->label) continue;
                 const Unit& named = from.size() > 1 ? *a : *b;
-                plain.name = withLabel(line.name, named, from.size() > 1 || to.size() > 1);
+                plain.name = Places::withLabel(line.name, named, from.size() > 1 || to.size() > 1);
                 joinPorts(line, *a, *b, plain);
             }
     }
@@ -605,7 +370,8 @@ class Expander {
     void joinPorts(const PhasingLine& line, const Unit& a, const Unit& b, PlainLine plain) {
         WirePlace from;
         WirePlace to;
-        if (!locate(line.name, a, line.from, from) || !locate(line.name, b, line.to, to)) return;
+        if (!places_.locate(line.name, a, line.from, from) || !places_.locate(line.name, b, line.to, to))
+            return;
         plain.fromPort = portAt(from, plain.name);
         plain.toPort = portAt(to, plain.name);
         if (plain.fromPort == plain.toPort)
@@ -618,8 +384,8 @@ class Expander {
     Expansion out_;
     FieldValues values_;
     std::vector<Unit> units_;
-    std::map<std::string, PlainWire> runWires_;  ///< what cable runs are made of, by the name of the part
-    std::vector<LaidRun> runs_;
+    Places places_{values_, units_, out_.model};
+    CableRuns runs_{design_, values_, units_, places_, out_};
 };
 
 }  // namespace

@@ -2,6 +2,8 @@
 // antenna.
 #pragma once
 
+#include <optional>
+#include <string>
 #include <vector>
 
 #include "core/model/cable_run.h"
@@ -23,6 +25,11 @@ struct RunWires {
 /// No wires where there are problems.
 RunWires runFrom(FieldValues& values, const CableRun& run, const std::string& part, const Vec3& feedM,
                  const PlainWire& like, const Ground& ground, const std::vector<PlainSupport>& supports);
+
+/// Name of the load that the station's earth of a run is.
+inline std::string earthOf(const std::string& run) {
+    return run + ", earth";
+}
 
 /// The first wire of a run that hangs from a feed.
 struct Hanging {

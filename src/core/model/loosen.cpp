@@ -6,6 +6,7 @@
 #include <map>
 
 #include "core/model/expand.h"
+#include "core/model/rename.h"
 
 namespace rm::model {
 
@@ -32,12 +33,16 @@ class Loosener {
         out.parts.clear();
         out.copies.clear();
         for (std::size_t i = 0; i < wires_.size(); ++i)
-            if (i == 0 || !follows(i)) {
+            if (isRun(wires_[i])) {
+                continue;  // its feed would no longer know it: it stays a cable run
+            } else if (i == 0 || !follows(i)) {
                 runs_.push_back({nameFor(wires_[i].part), i, 1});
             } else {
                 ++runs_.back().count;
             }
         for (const auto& r : runs_) out.parts.push_back(partOf(r));
+        for (const auto& part : design_.parts)
+            if (std::holds_alternative<CableRun>(part.shape)) out.parts.push_back(part);
         const auto& model = expansion_.model;
         out.feeds.clear();
         for (const auto& feed : model.feeds) {
@@ -46,15 +51,32 @@ class Loosener {
             typed.amplitude = fmt::format("{:.9g}", std::abs(feed.voltage));
             typed.phase = fmt::format("{:.9g} deg", std::arg(feed.voltage) / kDegree);
             std::tie(typed.part, typed.place) = placeOf(feed.place);
-            for (const auto& other : feed.together) typed.with.push_back(placeOf(other).first);
+            for (const auto& other : feed.together)
+                if (!isRun(wires_[other.wire])) typed.with.push_back(placeOf(other).first);
             out.feeds.push_back(typed);
         }
         out.loads.clear();
+        for (const auto& load : design_.loads)
+            if (isOnRun(load)) out.loads.push_back(load);
         for (const auto& load : model.loads) {
+            // What is on a run is typed there, or follows from the feed path.
+            if (isRun(wires_[load.place.wire])) continue;
             Load typed;
+            for (const auto& original : design_.loads)
+                if (load.name == original.name || load.name.rfind(original.name + " (", 0) == 0)
+                    typed = original;
+            typed.id = 0;
+            if (load.ratedW) typed.rating = fmt::format("{:.9g}", *load.ratedW);
             typed.name = load.name;
             std::tie(typed.part, typed.place) = placeOf(load.place);
+            if (load.circuit.ring) {
+                setRing(typed, load.circuit);
+                out.loads.push_back(typed);
+                continue;
+            }
             typed.form = load.circuit.kind == LoadKind::Series ? LoadForm::Series : LoadForm::Parallel;
+            typed.table = load.circuit.table;
+            if (!typed.table.empty()) typed.form = LoadForm::Table;
             const auto text = [](const std::optional<double>& v, double unit) {
                 return v ? fmt::format("{:.9g}", *v / unit) : std::string();
             };
@@ -84,6 +106,26 @@ class Loosener {
     }
 
   private:
+    bool isRun(const PlainWire& wire) const {
+        return std::any_of(expansion_.runs.begin(), expansion_.runs.end(),
+                           [&](const RunSizes& run) { return run.part == wire.origin(); });
+    }
+    bool isOnRun(const Load& load) const {
+        const Part* part = partMeant(design_, load.part);
+        return part != nullptr && std::holds_alternative<CableRun>(part->shape);
+    }
+    static void setRing(Load& typed, const LumpedCircuit& circuit) {
+        const FerriteRing& ring = *circuit.ring;
+        typed.form = LoadForm::Ring;
+        typed.turns = fmt::format("{:.9g}", ring.turns);
+        typed.ringOuter = metres(ring.outerM);
+        typed.ringInner = metres(ring.innerM);
+        typed.ringHeight = metres(ring.heightM);
+        typed.permeability = fmt::format("{:.9g}", ring.permeability);
+        typed.relaxation = fmt::format("{:.9g} MHz", ring.relaxationHz / 1e6);
+        typed.stray = circuit.capacitanceF ? fmt::format("{:.9g}", *circuit.capacitanceF * 1e12) : "";
+    }
+
     /// Whether a wire goes on where the one before it ends, as the same conductor.
     bool follows(std::size_t i) const {
         const PlainWire& a = wires_[i - 1];

@@ -7,6 +7,7 @@
 
 #include "core/em/quadrature.h"
 #include "core/em/span_basis.h"
+#include "core/model/without.h"
 #include "core/study/currents.h"
 
 namespace rm::study {
@@ -102,12 +103,10 @@ std::string LoadHeat::warning() const {
 
 std::vector<LoadHeat> loadHeat(const model::Expansion& design, const Analysis& analysis, double radioW) {
     std::vector<LoadHeat> all;
-    const auto& joints = analysis.figures.joints;
-    const double antennaW =
-        joints.empty() ? radioW : radioW * std::pow(10.0, -0.1 * joints.back().totalLossDb);
+    const double perW = arrivingW(analysis.figures.joints, radioW) / analysis.reading.inputPowerW;
     for (std::size_t l = 0; l < design.model.loads.size() && l < analysis.reading.eachLoadW.size(); ++l) {
         const auto& load = design.model.loads[l];
-        all.push_back({load.name, antennaW * analysis.reading.eachLoadW[l] / analysis.reading.inputPowerW,
+        all.push_back({load.name, perW * analysis.reading.eachLoadW[l],
                        circuit::lumpedImpedance(load.circuit, analysis.figures.frequencyHz), load.ratedW});
     }
     return all;
@@ -135,7 +134,7 @@ std::vector<CableEffect> cableEffects(const model::Design& design, const model::
     const double hz = analysis.figures.frequencyHz;
     for (const auto& balance : balanceOf(expansion, analysis)) {
         if (balance.run.empty()) continue;
-        const model::Expansion bare = model::expand(withoutPart(design, balance.run));
+        const model::Expansion bare = model::expand(model::withoutPart(design, balance.run));
         if (!bare.usable()) continue;  // the run is what the feed works against
         CableEffect effect;
         effect.run = balance.run;
@@ -154,13 +153,6 @@ std::vector<CableEffect> cableEffects(const model::Design& design, const model::
         all.push_back(effect);
     }
     return all;
-}
-
-model::Design withoutPart(model::Design design, const std::string& part) {
-    for (auto& one : design.parts)
-        if (one.name == part) one.enabled = false;
-    std::erase_if(design.loads, [&](const auto& load) { return load.part == part; });
-    return design;
 }
 
 }  // namespace rm::study

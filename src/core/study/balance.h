@@ -61,7 +61,4 @@ std::vector<CableEffect> cableEffects(const model::Design& design, const model::
                                       const Analysis& analysis, FieldStore* fields = nullptr,
                                       const std::stop_token& stop = {});
 
-/// The design with a part switched off.
-[[nodiscard]] model::Design withoutPart(model::Design design, const std::string& part);
-
 }  // namespace rm::study

@@ -6,10 +6,11 @@
 #include <cmath>
 #include <limits>
 
+#include "core/model/expand_cable.h"
+#include "core/model/without.h"
 #include "core/stopped.h"
 #include "core/study/balance.h"
 #include "core/study/currents.h"
-#include "core/study/near_map.h"
 
 namespace rm::study {
 
@@ -90,7 +91,7 @@ class ChokeStudier {
         for (std::size_t l = 0; l < expansion_.model.loads.size(); ++l) {
             const auto& load = expansion_.model.loads[l];
             const auto on = std::find(wires_.begin(), wires_.end(), load.place.wire);
-            if (on == wires_.end() || load.name == study_.run + ", earth") continue;
+            if (on == wires_.end() || load.name == model::earthOf(study_.run)) continue;
             own_ = l;
             study_.choke = load.name;
             chokeCircuit_ = load.circuit;
@@ -103,7 +104,7 @@ class ChokeStudier {
     void lookWithout() {
         AnalysisOptions options;
         options.stop = stop_;
-        const model::Expansion bare = model::expand(withoutPart(design_, study_.run));
+        const model::Expansion bare = model::expand(model::withoutPart(design_, study_.run));
         study_.swrWithout = 0.0;
         if (bare.usable()) {
             const Analysis without = analyse(bare, hz_, options);
@@ -162,7 +163,8 @@ class ChokeStudier {
             if (balance.run == study_.run) point.share = balance.share();
         const auto field = em::farField(*a.mesh, a.reading.localCurrent, hz_, {towards_}).front();
         point.lostDb = gainDbi_ - em::gainDbi(field, a.reading.inputPowerW);
-        point.watts = antennaPowerW(a, radioW_) * a.reading.eachLoadW[load] / a.reading.inputPowerW;
+        point.watts =
+            arrivingW(a.figures.joints, radioW_) * a.reading.eachLoadW[load] / a.reading.inputPowerW;
         return point;
     }
 

@@ -123,6 +123,10 @@ void requireUsable(const model::Expansion& design) {
     if (design.model.feeds.empty()) throw Error("Nothing drives this antenna: add a feed.");
 }
 
+double atFullPower(const Analysis& analysis, double radioW) {
+    return std::sqrt(arrivingW(analysis.figures.joints, radioW) / analysis.reading.inputPowerW);
+}
+
 Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
                          double frequencyHz, const std::stop_token& stop) {
     circuit::FeedNetwork network;

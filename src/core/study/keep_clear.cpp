@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/geometry.h"
 #include "core/stopped.h"
 
 namespace rm::study {
@@ -20,16 +21,11 @@ constexpr double kFarthestM = 2000.0;
 
 /// Distance from the nearest wire, seen from above.
 double levelDistanceM(const model::WireModel& model, const Vec3& point) {
+    const auto level = [](const Vec3& p) { return Vec3(p.x(), p.y(), 0.0); };
     double nearest = 1e99;
-    for (const auto& wire : model.wires) {
-        const Vec3 from(wire.startM.x(), wire.startM.y(), 0.0);
-        const Vec3 to(wire.endM.x(), wire.endM.y(), 0.0);
-        const Vec3 at(point.x(), point.y(), 0.0);
-        const Vec3 along = to - from;
-        const double length2 = along.squaredNorm();
-        const double t = length2 > 0.0 ? std::clamp((at - from).dot(along) / length2, 0.0, 1.0) : 0.0;
-        nearest = std::min(nearest, (at - from - t * along).norm());
-    }
+    for (const auto& wire : model.wires)
+        nearest =
+            std::min(nearest, model::pointToSegment(level(point), level(wire.startM), level(wire.endM)));
     return nearest;
 }
 

@@ -47,15 +47,9 @@ double fieldAtPhase(const em::PointField& field, FieldKind kind, FieldPart part,
     return partOf(kind == FieldKind::Electric ? e : kind == FieldKind::Magnetic ? h : Vec3(e.cross(h)), part);
 }
 
-double antennaPowerW(const Analysis& analysis, double radioW) {
-    const auto& joints = analysis.figures.joints;
-    return joints.empty() ? radioW : radioW * std::pow(10.0, -0.1 * joints.back().totalLossDb);
-}
-
 FieldAround::FieldAround(const Analysis& analysis, double radioW)
-    : antennaW_(antennaPowerW(analysis, radioW)),
-      field_(analysis.mesh,
-             std::sqrt(antennaW_ / analysis.reading.inputPowerW) * analysis.reading.localCurrent,
+    : antennaW_(arrivingW(analysis.figures.joints, radioW)),
+      field_(analysis.mesh, atFullPower(analysis, radioW) * analysis.reading.localCurrent,
              analysis.reading.frequencyHz) {}
 
 std::vector<em::PointField> FieldAround::at(const std::vector<Vec3>& pointsM,

@@ -28,9 +28,6 @@ double fieldValue(const em::PointField& field, FieldKind kind, FieldPart part, b
 /// of power at that moment.
 double fieldAtPhase(const em::PointField& field, FieldKind kind, FieldPart part, double phase);
 
-/// Power into the feeds, W, while the radio puts `radioW` into the feed path: less what is lost in it.
-double antennaPowerW(const Analysis& analysis, double radioW);
-
 /// The fields of an antenna at full power.
 class FieldAround {
   public:

@@ -5,9 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/model/rename.h"
+#include "core/model/without.h"
 #include "core/stopped.h"
-#include "core/study/balance.h"
 #include "core/study/currents.h"
 
 namespace rm::study {
@@ -54,15 +53,8 @@ std::string PartEffects::sentence(const PartEffect& row) const {
 
 std::vector<std::string> sparePartsOf(const model::Design& design) {
     std::vector<std::string> spare;
-    for (const auto& part : design.parts) {
-        if (!part.enabled) continue;
-        const bool fed = std::any_of(design.feeds.begin(), design.feeds.end(), [&](const auto& feed) {
-            const model::Part* on = model::partMeant(design, feed.part);
-            return (on != nullptr && on->name == part.name) ||
-                   std::find(feed.with.begin(), feed.with.end(), part.name) != feed.with.end();
-        });
-        if (!fed) spare.push_back(part.name);
-    }
+    for (const auto& part : design.parts)
+        if (part.enabled && !model::withoutPart(design, part.name).feeds.empty()) spare.push_back(part.name);
     return spare;
 }
 
@@ -102,7 +94,7 @@ PartEffects partEffects(const model::Design& design, const std::vector<std::stri
                     largest > 0.0)
                     row.share = std::max(row.share, onWire[w] / largest);
             model::Design less = design;
-            for (const auto& part : set) less = withoutPart(std::move(less), part);
+            for (const auto& part : set) less = model::withoutPart(std::move(less), part);
             try {
                 const model::Expansion e = model::expand(less);
                 row.figures = analyse(e, frequencyHz, options).figures;

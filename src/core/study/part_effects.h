@@ -33,7 +33,7 @@ struct PartEffects {
     std::string sentence(const PartEffect& row) const;
 };
 
-/// The parts of a design that it can do without: in use, and without the feeds on them.
+/// The parts in use without which something is still fed: masts, cables, gutters, the other antenna.
 std::vector<std::string> sparePartsOf(const model::Design& design);
 
 /// `parts` each alone and, where they are several, together. Throws rm::Error for a design with errors.

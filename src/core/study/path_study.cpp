@@ -6,7 +6,7 @@
 namespace rm::study {
 
 double PathReport::arrivingW(double powerW) const {
-    return joints.empty() ? powerW : powerW * std::pow(10.0, -0.1 * joints.back().totalLossDb);
+    return study::arrivingW(joints, powerW);
 }
 
 std::vector<double> PathReport::lostW(double powerW) const {

@@ -1,5 +1,7 @@
 #include "core/study/radio.h"
 
+#include <cmath>
+
 namespace rm::study {
 
 std::vector<circuit::Joint> feedPathJoints(const model::Expansion& design, Complex antennaOhm,
@@ -11,6 +13,10 @@ std::vector<circuit::Joint> feedPathJoints(const model::Expansion& design, Compl
 
 Complex atRadio(const model::Expansion& design, Complex antennaOhm, double frequencyHz) {
     return feedPathJoints(design, antennaOhm, frequencyHz).back().impedanceOhm;
+}
+
+double arrivingW(const std::vector<circuit::Joint>& joints, double radioW) {
+    return joints.empty() ? radioW : radioW * std::pow(10.0, -0.1 * joints.back().totalLossDb);
 }
 
 }  // namespace rm::study

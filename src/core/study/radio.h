@@ -16,4 +16,8 @@ std::vector<circuit::Joint> feedPathJoints(const model::Expansion& design, Compl
 /// Impedance at the radio end in ohm.
 Complex atRadio(const model::Expansion& design, Complex antennaOhm, double frequencyHz);
 
+/// Watts that leave a feed path, whose joints these are, towards the antenna while the radio puts `radioW`
+/// into it.
+double arrivingW(const std::vector<circuit::Joint>& joints, double radioW);
+
 }  // namespace rm::study

@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "antennas.h"
+#include "core/em/span_basis.h"
 #include "core/stopped.h"
 #include "dipole_fields.h"
 
@@ -293,6 +294,60 @@ TEST_CASE("fields pass the surface as they must") {
     CHECK(on.electricVm.head<2>().norm() < 1e-9 * on.electricVm.norm());
     CHECK(std::abs(on.magneticAm.z()) < 1e-9 * on.magneticAm.norm());
     CHECK(mirror.at({1.0, 0.5, -0.1}).electricVm.norm() == 0.0);
+}
+
+TEST_CASE("the rules for spans hold what they promise, from next to the wire to far away") {
+    const auto s = solve(crooked(kFree, false), 28e6);
+    const NearField field = fieldOf(s);
+    const double k = wavenumber(28e6);
+    const double w = k * kSpeedOfLight;
+    // The same sums with every span in 4000 pieces.
+    const auto dense = [&](const Vec3& at) {
+        PointField f;
+        for (const auto& span : s.mesh->spans) {
+            std::array<Complex, em::kLanes> current{};
+            std::array<Complex, em::kLanes> charge{};
+            const em::SpanBasis& basis = em::basisOf(span);
+            for (std::size_t n = 0; n < em::kLanes; ++n) {
+                current[n] = em::legendreSeries(span, s.reading.localCurrent, n);
+                for (std::size_t one = 0; one < static_cast<std::size_t>(basis.count); ++one)
+                    charge[n] += basis.charge[one][n] *
+                                 s.reading.localCurrent(static_cast<Eigen::Index>(span.firstLocal + one));
+            }
+            constexpr int kPieces = 4000;
+            constexpr double kStep = 2.0 / kPieces;
+            for (int i = 0; i < kPieces; ++i) {
+                const double t = -1.0 + (i + 0.5) * kStep;
+                double row[em::kLanes];
+                em::legendreRow(t, row);
+                Complex amps = 0.0;
+                Complex slope = 0.0;
+                for (std::size_t n = 0; n < em::kLanes; ++n) {
+                    amps += current[n] * row[n];
+                    slope += charge[n] * row[n];
+                }
+                const Vec3 d = at - (span.centreM + t * span.halfM() * span.direction);
+                const double r = d.norm();
+                const Complex g = std::polar(1.0 / r, -k * r);
+                const Complex fall = -(Complex(0.0, k) + 1.0 / r) * g / r;
+                f.electricVm += Complex(0.0, -w * kMu0 / (4.0 * kPi)) * amps * g * span.halfM() * kStep *
+                                span.direction.cast<Complex>();
+                f.electricVm +=
+                    slope * kStep / Complex(0.0, 4.0 * kPi * w * kEps0) * fall * d.cast<Complex>();
+                f.magneticAm += amps * span.halfM() * kStep / (4.0 * kPi) * fall *
+                                Vec3(d.cross(span.direction)).cast<Complex>();
+            }
+        }
+        return f;
+    };
+    for (const double away : {0.005, 0.02, 0.1, 0.6, 3.0, 20.0}) {
+        const Vec3 at = Vec3(0.15, -1.0, 5.0) + away * Vec3(0.9, 0.1, 0.3).normalized();
+        const PointField is = field.at(at);
+        const PointField must = dense(at);
+        INFO(away << " m away");
+        CHECK((is.electricVm - must.electricVm).norm() < 1e-4 * must.electricVm.norm());
+        CHECK((is.magneticAm - must.magneticAm).norm() < 1e-4 * must.magneticAm.norm());
+    }
 }
 
 TEST_CASE("a plane of points is the points") {

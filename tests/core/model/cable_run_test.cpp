@@ -3,6 +3,8 @@
 #include <cmath>
 
 #include "core/build/sheet.h"
+#include "core/model/loosen.h"
+#include "core/model/without.h"
 #include "core/project/project_file.h"
 #include "core/study/balance.h"
 #include "core/study/currents.h"
@@ -287,7 +289,7 @@ TEST_CASE("what a cable costs is said in a sentence") {
     // The shift is that of the resonance: reactance of the bare dipole at hz - shift is that of the whole at
     // hz.
     const Complex with = study::analyse(e, 14.1e6).figures.antennaOhm;
-    const auto bare = expand(study::withoutPart(d, "Cable"));
+    const auto bare = expand(model::withoutPart(d, "Cable"));
     const Complex moved = study::analyse(bare, 14.1e6 - effects[0].shiftHz).figures.antennaOhm;
     CHECK(moved.imag() == Approx(with.imag()).margin(3.0));
 }
@@ -313,6 +315,101 @@ TEST_CASE("mistakes with cable runs are said in one sentence") {
     Design d = dipoleWithRun(runDown("1 m"));
     d.feeds.clear();
     CHECK(hasSentence(expand(d).findings, "hangs from a feed, which is not there"));
+}
+
+TEST_CASE("loosened into plain wires a run stays a run, with its balun and its chokes") {
+    Design d = dipoleWithRun(runDown("2 m", ShieldOn::Middle));
+    d.site.height = "1 m";
+    d.loads.push_back(choke("900", PlaceKind::Distance, "2 m"));
+    Load ring = choke("");
+    ring.name = "Ring";
+    ring.part = "Wire";
+    ring.place = {PlaceKind::Percent, "20"};
+    ring.form = LoadForm::Ring;
+    d.loads.push_back(ring);
+    FeedBlock balun;
+    balun.name = "Balun";
+    balun.ratio = "1:1";
+    balun.choking = "500";
+    d.feedPath.push_back(balun);
+    const Design loose = loosened(d);
+    const Complex whole = analysed(d).figures.antennaOhm;
+    CHECK(std::abs(analysed(loose).figures.antennaOhm - whole) < 0.002 * std::abs(whole));
+    CHECK(expand(loose).model.loads.size() == expand(d).model.loads.size());
+    CHECK(expand(loose).runs.size() == 1);
+    // A table is kept, too.
+    d.loads[1].form = LoadForm::Table;
+    d.loads[1].table = {{1e6, {10.0, 200.0}}, {30e6, {30.0, 500.0}}};
+    CHECK(std::abs(analysed(loosened(d)).figures.antennaOhm - analysed(d).figures.antennaOhm) <
+          0.002 * std::abs(analysed(d).figures.antennaOhm));
+}
+
+TEST_CASE("a run ends at the station's earth on, in and above every ground") {
+    for (const char* level : {"1 m", "0 m", "-0.4 m"})
+        for (const GroundKind kind : {GroundKind::Perfect, GroundKind::Real}) {
+            CableRun run = runDown(level);
+            run.points.push_back({"", {"-5 m", "0 m", level}});
+            run.end = RunEnd::Earth;
+            Design d = dipoleWithRun(run);
+            d.site.ground = kind;
+            const Expansion e = expand(d);
+            INFO(level << " ground " << static_cast<int>(kind) << "\n" << allSentences(e.findings));
+            if (kind == GroundKind::Perfect && level[0] != '1') {
+                // Perfect ground has no inside, and what lies on it is none: it is said.
+                CHECK_FALSE(e.usable());
+                continue;
+            }
+            REQUIRE(e.usable());
+            REQUIRE(e.model.loads.size() == 1);
+            const auto a = study::analyse(e, 14.1e6);
+            CHECK(a.reading.eachLoadW[0] >= 0.0);
+            CHECK(a.reading.lostPowerW() / a.reading.inputPowerW + a.figures.skyShare +
+                      a.figures.groundShare ==
+                  Approx(1.0).margin(5e-3));
+        }
+}
+
+TEST_CASE("a path that is wrong is said once") {
+    Design d = dipoleWithRun(runDown("2 m"));
+    FeedBlock cable;
+    cable.kind = BlockKind::Cable;
+    cable.name = "Coax";
+    cable.length = "-3 m";
+    FeedBlock unun;
+    unun.name = "Unun";
+    unun.choking = "500";
+    d.feedPath = {cable, unun};
+    const auto findings = expand(d).findings;
+    CHECK(std::count_if(findings.begin(), findings.end(), [](const auto& f) { return f.part == "Coax"; }) ==
+          1);
+    d.feedPath[0].length = "3 m";
+    d.feedPath[1].choking = "-1";
+    CHECK(hasSentence(expand(d).findings, "what it chokes is -1"));
+}
+
+TEST_CASE("of a stack every feed can have a run of its own") {
+    // Between the two dipoles, aside, and down past the lower one.
+    CableRun aside = runDown("2 m");
+    aside.down = false;
+    aside.points = {{"", {"4 m", "0 m", "13 m"}}, {"", {"4 m", "0 m", "2 m"}}};
+    Design d = dipoleWithRun(aside);
+    Copy stack;
+    stack.name = "Stack";
+    stack.kind = CopyKind::Stack;
+    stack.parts = {"Wire"};
+    stack.rows = "2";
+    stack.columns = "1";
+    stack.rowSpacing = "5 m";
+    d.copies.push_back(stack);
+    for (const char* feed : {"Feed (lower)", "Feed (upper)"}) {
+        std::get<CableRun>(d.parts[1].shape).feed = feed;
+        const Expansion e = expand(d);
+        INFO(allSentences(e.findings));
+        REQUIRE(e.usable());
+        REQUIRE(e.runs.size() == 1);
+        CHECK(e.runs[0].feed == feed);
+        CHECK(study::analyse(e, 14.1e6).figures.swr >= 1.0);
+    }
 }
 
 TEST_CASE("runs and chokes are kept in the file") {

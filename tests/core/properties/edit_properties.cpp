@@ -35,7 +35,7 @@ Item anyItem(const model::Design& design) {
 /// One change that a hand could make.
 model::Project changed(model::Project project) {
     const auto kind = *rc::gen::inRange(0, 16);
-    const auto part = static_cast<edit::PartKind>(*rc::gen::inRange(0, 13));
+    const auto part = static_cast<edit::PartKind>(*rc::gen::inRange(0, 14));
     switch (kind) {
         case 0:
         case 1:

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/model/expand.h"
+#include "core/model/without.h"
 #include "core/study/balance.h"
 #include "core/study/choke_study.h"
 #include "core/study/part_effects.h"
@@ -108,13 +109,36 @@ TEST_CASE("what each part does is the difference to the antenna without it") {
     const auto effects = partEffects(d, sparePartsOf(d), band, 14.1e6);
     REQUIRE(effects.complete);
     REQUIRE(effects.rows.size() == 4);
-    const Design bare = withoutPart(d, "Mast");
+    const Design bare = model::withoutPart(d, "Mast");
     CHECK(effects.rows[1].figures.peak.gainDbi ==
           Approx(analyse(expand(bare), 14.1e6).figures.peak.gainDbi).margin(1e-6));
     CHECK(effects.rows[0].share > 0.02);
     CHECK(effects.sentence(effects.rows[2]) == "Far wire does nothing that counts.");
     CHECK(effects.rows[3].without.size() == 3);
     CHECK(effects.sentence(effects.rows[3]).rfind("Cable, Mast, Far wire together: ", 0) == 0);
+    // The other antenna, which has a feed of its own, can be taken away with it.
+    Part other;
+    other.name = "Other";
+    other.shape = StraightWire{{"4 m", "-5 m", "8 m"}, {"4 m", "5 m", "8 m"}};
+    Design two = d;
+    two.parts.push_back(other);
+    Feed second;
+    second.name = "Second";
+    second.part = "Other";
+    two.feeds.push_back(second);
+    DriveSet set;
+    set.name = "Both";
+    set.driven.resize(2);
+    set.driven[0].feed = "Feed";
+    set.driven[1].feed = "Second";
+    two.driveSets = {set};
+    two.driveSet = 0;
+    CHECK(sparePartsOf(two) == std::vector<std::string>{"Wire", "Cable", "Mast", "Far wire", "Other"});
+    const auto alone = partEffects(two, {"Other"}, band, 14.1e6);
+    INFO(alone.rows[0].problem);
+    CHECK(alone.rows[0].problem.empty());
+    CHECK(alone.rows[0].figures.peak.gainDbi ==
+          Approx(analyse(expand(d), 14.1e6).figures.peak.gainDbi).margin(1e-6));
     // The end-fed wire cannot do without what it works against.
     d.feeds[0].place = {PlaceKind::Start, ""};
     const auto needed = partEffects(d, {"Cable"}, band, 14.1e6);

@@ -165,7 +165,7 @@ void ChokePlots::mouseMoveEvent(QMouseEvent* event) {
 
 void ChokePlots::mousePressEvent(QMouseEvent* event) {
     const auto place = nearest(event->position());
-    if (!place) return;
+    if (!place || event->button() != Qt::LeftButton) return;
     const auto& point = points(place->side)[place->point];
     if (place->side == 0)
         Q_EMIT placeChosen(point.alongM);
@@ -179,26 +179,16 @@ void ChokePlots::leaveEvent(QEvent*) {
     Q_EMIT cursorMoved();
 }
 
-ChokeView::ChokeView(QWidget* parent) : StudyFrame(parent), plots_(new ChokePlots) {
-    addContent(plots_, 1);
-    connect(plots_, &ChokePlots::cursorMoved, this, &ChokeView::refresh);
-}
-
-void ChokeView::setStudy(std::shared_ptr<const study::ChokeStudy> study, const QString& title) {
-    setTitle(title);
-    plots_->setStudy(std::move(study));
+ChokeView::ChokeView(QWidget* parent) : PlotStudy(parent) {
     refresh();
 }
 
-void ChokeView::setStale(bool stale) {
-    StudyFrame::setStale(stale);
-    refresh();
+QString ChokeView::old() const {
+    return "The antenna has changed since: these are the curves before.";
 }
 
-void ChokeView::refresh() {
-    const auto* study = plots_->study();
-    setLine(plots_->reading(), "The antenna has changed since: these are the curves before.",
-            study != nullptr ? text(study->advice()) : QString());
+QString ChokeView::plain() const {
+    return shown().study() != nullptr ? text(shown().study()->advice()) : QString();
 }
 
 }  // namespace rm::app

@@ -7,7 +7,7 @@
 
 #include "app/look/themed.h"
 #include "app/plot/frame.h"
-#include "app/stages/study_frame.h"
+#include "app/stages/plot_study.h"
 #include "core/study/choke_study.h"
 
 namespace rm::app {
@@ -55,19 +55,14 @@ class ChokePlots : public Themed<QWidget> {
     std::optional<Place> cursor_;
 };
 
-class ChokeView : public StudyFrame {
+class ChokeView : public PlotStudy<ChokePlots, study::ChokeStudy> {
     Q_OBJECT
   public:
     explicit ChokeView(QWidget* parent = nullptr);
 
-    ChokePlots* plots() { return plots_; }
-    void setStudy(std::shared_ptr<const study::ChokeStudy> study, const QString& title);
-    void setStale(bool stale) override;
-
   private:
-    void refresh();
-
-    ChokePlots* plots_;
+    QString old() const override;
+    QString plain() const override;
 };
 
 }  // namespace rm::app

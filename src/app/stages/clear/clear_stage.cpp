@@ -21,6 +21,10 @@ ClearStage::ClearStage(Session& s, ClearView* view) : StudyStage("clear", s, vie
         });
         study();
     });
+    connect(view_, &ClearView::powerChosen, this, [this](double watts) {
+        document().edit("Change power", [&](model::Project& p) { p.powerW = watts; });
+        study();
+    });
     connect(view_, &ClearView::bandChosen, this, [this](const QString& name) {
         const auto& bands = session().project().bands;
         for (std::size_t b = 0; b < bands.size(); ++b)
@@ -79,6 +83,7 @@ void ClearStage::show(const ResultsPtr&) {
 
 void ClearStage::refresh() {
     view_->setRules(session().project().keepClear);
+    view_->setPower(session().project().powerW);
     view_->setStale(isOld() && !task().running());
 }
 

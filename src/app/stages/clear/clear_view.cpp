@@ -9,21 +9,14 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
-#include "app/look/typed_number.h"
 #include "app/stages/clear/zone_view.h"
 #include "core/export/clear_table.h"
 
 namespace rm::app {
 
 namespace {
-
-QLabel* quietLabel(const QString& words) {
-    auto* label = new QLabel(words);
-    label->setProperty("soft", true);
-    label->setFont(textFont(kSmallPt));
-    return label;
-}
 
 QToolButton* buttonOf(const QString& words, const QString& name, const QString& tip) {
     auto* button = new QToolButton;
@@ -41,27 +34,20 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);
-    const auto combo = [](const QString& name, const QStringList& words, const QString& tip) {
-        auto* box = new QComboBox;
-        box->addItems(words);
-        box->setAccessibleName(name);
-        box->setToolTip(tip);
-        box->setFont(textFont(kSmallPt));
-        return box;
-    };
-    limits_ = combo("Limits", {"ICNIRP 1998", "ICNIRP 2020", "47 CFR 1.1310", "limits of my own"},
-                    "Whose limits count; what your authority asks for you have to look up there");
+    limits_ = smallChoice("Limits", {"ICNIRP 1998", "ICNIRP 2020", "47 CFR 1.1310", "limits of my own"},
+                          "Whose limits count; what your authority asks for you have to look up there");
     QStringList modes;
     for (const auto mode : {model::SendMode::Carrier, model::SendMode::SpeechSsb,
                             model::SendMode::ProcessedSsb, model::SendMode::Morse})
         modes << study::nameOf(mode);
-    mode_ = combo("Mode", modes, "Mean over peak power: 100, 20, 50 and 40 %");
-    duty_ = number("Sent in %", "How much of the averaging time is sent", 0.1, 100.0);
-    margin_ = number("Margin in dB", "On top of the power, for what a model does not know", 0.0, 30.0);
-    head_ = number("Head in m", "Height at which people walk", 0.0, 100.0);
-    window_ = number("Window in m", "Height of a chosen window or roof", 0.0, 1000.0);
-    ownVm_ = number("V/m", "Electric field, rms", 1e-3, 1e6);
-    ownAm_ = number("A/m", "Magnetic field, rms", 1e-6, 1e4);
+    mode_ = smallChoice("Mode", modes, "Mean over peak power: 100, 20, 50 and 40 %");
+    power_ = numberField("Power in W", "Of the radio", 1e-6, 1e7);
+    duty_ = numberField("Sent in %", "How much of the averaging time is sent", 0.1, 100.0);
+    margin_ = numberField("Margin in dB", "On top of the power, for what a model does not know", 0.0, 30.0);
+    head_ = numberField("Head in m", "Height at which people walk", 0.0, 100.0);
+    window_ = numberField("Window in m", "Height of a chosen window or roof", 0.0, 1000.0);
+    ownVm_ = numberField("V/m", "Electric field, rms", 1e-3, 1e6);
+    ownAm_ = numberField("A/m", "Magnetic field, rms", 1e-6, 1e4);
     auto* first = new QHBoxLayout;
     first->setSpacing(5);
     first->addWidget(limits_);
@@ -69,23 +55,24 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     auto* own = new QHBoxLayout(own_);
     own->setContentsMargins(0, 0, 0, 0);
     own->addWidget(ownVm_);
-    own->addWidget(quietLabel("V/m"));
+    own->addWidget(softLabel("V/m"));
     own->addWidget(ownAm_);
-    own->addWidget(quietLabel("A/m"));
+    own->addWidget(softLabel("A/m"));
     first->addWidget(own_);
     first->addWidget(mode_);
     first->addWidget(duty_);
-    first->addWidget(quietLabel("% of the time"));
+    first->addWidget(softLabel("% of the time"));
     first->addStretch(1);
     auto* second = new QHBoxLayout;
     second->setSpacing(5);
-    second->addWidget(quietLabel("people walk at"));
+    second->addWidget(power_);
+    second->addWidget(softLabel("W, people walk at"));
     second->addWidget(head_);
-    second->addWidget(quietLabel("m, a window at"));
+    second->addWidget(softLabel("m, a window at"));
     second->addWidget(window_);
-    second->addWidget(quietLabel("m, margin"));
+    second->addWidget(softLabel("m, margin"));
     second->addWidget(margin_);
-    second->addWidget(quietLabel("dB"));
+    second->addWidget(softLabel("dB"));
     second->addStretch(1);
     column->addLayout(first);
     column->addLayout(second);
@@ -108,7 +95,7 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     column->addWidget(rows_, 3);
     zones_ = new ZoneView;
     column->addWidget(zones_, 4);
-    notes_ = quietLabel({});
+    notes_ = softLabel({});
     notes_->setWordWrap(true);
     notes_->setTextFormat(Qt::PlainText);
     column->addWidget(notes_);
@@ -116,6 +103,11 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     for (QComboBox* box : {limits_, mode_}) connect(box, &QComboBox::activated, this, &ClearView::choose);
     for (QLineEdit* field : {duty_, margin_, head_, window_, ownVm_, ownAm_})
         connect(field, &QLineEdit::editingFinished, this, &ClearView::choose);
+    connect(power_, &QLineEdit::editingFinished, this, [this] {
+        const double before = powerW_;
+        setPower(numberIn(power_).value_or(before));
+        if (powerW_ != before) Q_EMIT powerChosen(powerW_);
+    });
     connect(findChild<QToolButton*>("clearMap"), &QToolButton::clicked, this, &ClearView::mapRequested);
     connect(findChild<QToolButton*>("clearPdf"), &QToolButton::clicked, this, &ClearView::pdfRequested);
     connect(findChild<QToolButton*>("clearCsv"), &QToolButton::clicked, this, &ClearView::csvRequested);
@@ -125,18 +117,12 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
             Q_EMIT bandChosen(text(shown_->rows[static_cast<std::size_t>(row)].band));
     });
     setRules({});
+    setPower(100.0);
 }
 
-QLineEdit* ClearView::number(const QString& name, const QString& tip, double low, double high) {
-    auto* field = new QLineEdit;
-    field->setAccessibleName(name);
-    field->setToolTip(tip);
-    field->setFont(textFont(kSmallPt));
-    field->setFixedWidth(48);
-    field->setAlignment(Qt::AlignRight);
-    field->setProperty("low", low);
-    field->setProperty("high", high);
-    return field;
+void ClearView::setPower(double watts) {
+    powerW_ = watts;
+    power_->setText(QString::number(watts));
 }
 
 void ClearView::setRules(const model::KeepClear& rules) {
@@ -164,10 +150,7 @@ void ClearView::choose() {
                                         {window_, &model::KeepClear::windowM},
                                         {ownVm_, &model::KeepClear::ownVm},
                                         {ownAm_, &model::KeepClear::ownAm}}) {
-        const auto typed = typedNumber(field->text());
-        if (typed && *typed >= field->property("low").toDouble() &&
-            *typed <= field->property("high").toDouble())
-            rules.*member = *typed;
+        rules.*member = numberIn(field).value_or(rules.*member);
     }
     const bool changed = !(rules == rules_);
     setRules(rules);

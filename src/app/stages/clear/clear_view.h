@@ -20,6 +20,7 @@ class ClearView : public StudyFrame {
     explicit ClearView(QWidget* parent = nullptr);
 
     void setRules(const model::KeepClear& rules);
+    void setPower(double watts);
     void setTable(ClearPtr table, ExpansionPtr expansion, const QString& title, bool feetAndInches);
     const study::ClearTable* table() const { return shown_.get(); }
     QTableWidget* rows() const { return rows_; }
@@ -27,6 +28,7 @@ class ClearView : public StudyFrame {
 
   Q_SIGNALS:
     void rulesChosen(rm::model::KeepClear rules);
+    void powerChosen(double watts);
     void bandChosen(QString band);
     void pdfRequested();
     void csvRequested();
@@ -34,12 +36,13 @@ class ClearView : public StudyFrame {
 
   private:
     void choose();
-    QLineEdit* number(const QString& name, const QString& tip, double low, double high);
 
     model::KeepClear rules_;
+    double powerW_ = 0.0;
     ClearPtr shown_;
     QComboBox* limits_;
     QComboBox* mode_;
+    QLineEdit* power_;
     QLineEdit* duty_;
     QLineEdit* margin_;
     QLineEdit* head_;

@@ -7,6 +7,7 @@
 
 #include "app/plot/frame.h"
 #include "app/plot/ticks.h"
+#include "core/model/geometry.h"
 
 namespace rm::app {
 
@@ -145,6 +146,14 @@ QString FieldCanvas::reading() const {
                         .arg(at.y(), 0, 'f', 1)
                         .arg(at.z(), 0, 'f', 1)
                         .replace("-", QChar(0x2212));
+    if (look_.part != study::FieldPart::Total)
+        words += QString(", %1 %2 of it %3")
+                     .arg(study::fieldValue(field, look_.kind, look_.part, look_.peak), 0, 'g', 3)
+                     .arg(study::unitOf(look_.kind), look_.part == study::FieldPart::Front  ? "forward"
+                                                     : look_.part == study::FieldPart::Left ? "to the left"
+                                                                                            : "upright")
+                     .replace("-", QChar(0x2212));
+    if (nearWire(at)) words += "; so close to a wire an estimate";
     if (rules_) {
         const auto limits = study::fieldLimits(*rules_, study::Person::Public, map_->frequencyHz);
         words += QString(": %1 % of the public's limit")
@@ -224,6 +233,16 @@ void FieldCanvas::paintLine(QPainter& p) const {
     p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignLeft, "0");
     p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignRight,
                QString("%1 m").arg(values.back().first, 0, 'f', 1));
+}
+
+/// Within some ten radii the field of a thin line of current is not that of a tube.
+bool FieldCanvas::nearWire(const Vec3& point) const {
+    constexpr double kRadii = 10.0;
+    return expansion_ && std::any_of(expansion_->model.wires.begin(), expansion_->model.wires.end(),
+                                     [&](const model::PlainWire& wire) {
+                                         return model::pointToSegment(point, wire.startM, wire.endM) <
+                                                kRadii * (wire.radiusM + wire.coatM);
+                                     });
 }
 
 void FieldCanvas::mousePressEvent(QMouseEvent* event) {

@@ -57,6 +57,7 @@ class FieldCanvas : public Themed<QWidget> {
     void paintAxes(QPainter& p) const;
     void paintLine(QPainter& p) const;
     double valueAt(const QPointF& grid) const;
+    bool nearWire(const Vec3& point) const;
 
     FieldMapPtr map_;
     ExpansionPtr expansion_;

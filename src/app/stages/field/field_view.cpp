@@ -8,29 +8,9 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "app/look/typed_number.h"
+#include "app/look/small_fields.h"
 
 namespace rm::app {
-
-namespace {
-
-QLabel* softWords(const QString& words) {
-    auto* label = new QLabel(words);
-    label->setProperty("soft", true);
-    label->setFont(textFont(kSmallPt));
-    return label;
-}
-
-QComboBox* choiceOf(const QString& name, const QStringList& words, const QString& tip) {
-    auto* combo = new QComboBox;
-    combo->addItems(words);
-    combo->setAccessibleName(name);
-    combo->setToolTip(tip);
-    combo->setFont(textFont(kSmallPt));
-    return combo;
-}
-
-}  // namespace
 
 FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCanvas) {
     setTitle("Field close to the antenna");
@@ -42,20 +22,21 @@ FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCan
     auto* second = new QHBoxLayout;
     auto* third = new QHBoxLayout;
     for (auto* row : {first, second, third}) row->setSpacing(5);
-    kind_ = choiceOf("What is shown", {"electric field", "magnetic field", "flow of power"},
-                     "V/m, A/m or W/m², with the radio at full power");
-    part_ = choiceOf("Part of it", {"all of it", "forward", "to the left", "upright"},
-                     "The whole, or its part along one axis of the design");
+    kind_ = smallChoice("What is shown", {"electric field", "magnetic field", "flow of power"},
+                        "V/m, A/m or W/m², with the radio at full power");
+    part_ = smallChoice("Part of it", {"all of it", "forward", "to the left", "upright"},
+                        "The whole, or its part along one axis of the design");
     values_ =
-        choiceOf("Values", {"rms", "peak"}, "Limits are rms; a peak is what it comes to in each period");
-    colours_ = choiceOf("Colours", {"colours in dB", "colours in even steps"},
-                        "Over 40 dB, or from nothing to the largest value");
-    plane_ = choiceOf("Plane", {"level", "upright"}, "Seen from above, or from the side");
+        smallChoice("Values", {"rms", "peak"}, "Limits are rms; a peak is what it comes to in each period");
+    colours_ = smallChoice("Colours", {"colours in dB", "colours in even steps"},
+                           "Over 40 dB, or from nothing to the largest value");
+    plane_ = smallChoice("Plane", {"level", "upright"}, "Seen from above, or from the side");
     height_ =
-        number("Height in m", "Of a level plane above the ground: 1.8 m is that of a head", -100.0, 1e4);
-    azimuth_ = number("Azimuth", "Along which an upright plane runs, degrees from the front to the left",
-                      -360.0, 360.0);
-    reach_ = number("Reach in m",
+        numberField("Height in m", "Of a level plane above the ground: 1.8 m is that of a head", -100.0, 1e4);
+    azimuth_ = numberField("Azimuth", "Along which an upright plane runs, degrees from the front to the left",
+                           -360.0, 360.0);
+    reach_ =
+        numberField("Reach in m",
                     "From the middle of the antenna to the sides of the map; empty: by its size", 0.05, 1e5);
     reach_->setPlaceholderText("all");
     animate_ = new QCheckBox("through the period");
@@ -74,13 +55,13 @@ FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCan
     for (QWidget* w : std::initializer_list<QWidget*>{kind_, part_, values_, colours_}) first->addWidget(w);
     first->addStretch(1);
     second->addWidget(plane_);
-    second->addWidget(softWords("at"));
+    second->addWidget(softLabel("at"));
     second->addWidget(height_);
-    second->addWidget(softWords("m, along"));
+    second->addWidget(softLabel("m, along"));
     second->addWidget(azimuth_);
-    second->addWidget(softWords("°, reaching"));
+    second->addWidget(softLabel("°, reaching"));
     second->addWidget(reach_);
-    second->addWidget(softWords("m"));
+    second->addWidget(softLabel("m"));
     second->addStretch(1);
     third->addWidget(animate_);
     third->addWidget(limits_);
@@ -102,18 +83,6 @@ FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCan
     connect(csv, &QToolButton::clicked, this, &FieldView::csvRequested);
     connect(canvas_, &FieldCanvas::pointerMoved, this, &FieldView::refreshLine);
     setLook(look_);
-}
-
-QLineEdit* FieldView::number(const QString& label, const QString& tip, double low, double high) {
-    auto* field = new QLineEdit;
-    field->setAccessibleName(label);
-    field->setToolTip(tip);
-    field->setFont(textFont(kSmallPt));
-    field->setFixedWidth(52);
-    field->setAlignment(Qt::AlignRight);
-    field->setProperty("low", low);
-    field->setProperty("high", high);
-    return field;
 }
 
 void FieldView::setLook(const NearLook& look) {
@@ -140,12 +109,7 @@ void FieldView::choose() {
     look.peak = values_->currentIndex() == 1;
     look.even = colours_->currentIndex() == 1;
     look.place.upright = plane_->currentIndex() == 1;
-    const auto read = [](const QLineEdit* field, double& value) {
-        const auto typed = typedNumber(field->text());
-        if (typed && *typed >= field->property("low").toDouble() &&
-            *typed <= field->property("high").toDouble())
-            value = *typed;
-    };
+    const auto read = [](const QLineEdit* field, double& value) { value = numberIn(field).value_or(value); };
     read(height_, look.place.heightM);
     read(azimuth_, look.place.azimuthDeg);
     if (reach_->text().trimmed().isEmpty())

@@ -31,7 +31,6 @@ class FieldView : public StudyFrame {
   private:
     void choose();
     void refreshLine();
-    QLineEdit* number(const QString& label, const QString& tip, double low, double high);
 
     NearLook look_;
     model::KeepClear rules_;

@@ -231,27 +231,16 @@ void HeightPlots::leaveEvent(QEvent*) {
 
 // ---------------------------------------------------------------------------------------------------------
 
-HeightView::HeightView(QWidget* parent) : StudyFrame(parent) {
-    plots_ = new HeightPlots;
-    addContent(plots_, 1);
-    connect(plots_, &HeightPlots::cursorMoved, this, &HeightView::refresh);
+HeightView::HeightView(QWidget* parent) : PlotStudy(parent) {
     refresh();
 }
 
-void HeightView::setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& title) {
-    setTitle(title);
-    plots_->setStudy(std::move(study));
-    setStale(false);
+QString HeightView::old() const {
+    return "The design has changed since: only the height may differ.";
 }
 
-void HeightView::setStale(bool stale) {
-    StudyFrame::setStale(stale);
-    refresh();
-}
-
-void HeightView::refresh() {
-    setLine(plots_->reading(), "The design has changed since: only the height may differ.",
-            "Height of the feed above ground. Click to put the antenna there.");
+QString HeightView::plain() const {
+    return "Height of the feed above ground. Click to put the antenna there.";
 }
 
 }  // namespace rm::app

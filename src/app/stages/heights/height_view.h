@@ -6,7 +6,7 @@
 #include <optional>
 
 #include "app/look/themed.h"
-#include "app/stages/study_frame.h"
+#include "app/stages/plot_study.h"
 #include "core/study/site_study.h"
 
 namespace rm::app {
@@ -63,19 +63,14 @@ class HeightPlots : public Themed<QWidget> {
     std::optional<double> cursorM_;
 };
 
-class HeightView : public StudyFrame {
+class HeightView : public PlotStudy<HeightPlots, study::HeightStudy> {
     Q_OBJECT
   public:
     explicit HeightView(QWidget* parent = nullptr);
 
-    HeightPlots* plots() { return plots_; }
-    void setStudy(std::shared_ptr<const study::HeightStudy> study, const QString& title);
-    void setStale(bool stale) override;
-
   private:
-    void refresh();
-
-    HeightPlots* plots_;
+    QString old() const override;
+    QString plain() const override;
 };
 
 }  // namespace rm::app

@@ -9,9 +9,9 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <cmath>
 
 #include "app/instruments/smith_chart.h"
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 #include "app/stages/match/band_losses.h"
@@ -20,20 +20,8 @@
 #include "app/stages/match/match_rows.h"
 #include "core/edit/items.h"
 #include "core/study/balance.h"
-#include "core/study/near_map.h"
 
 namespace rm::app {
-
-namespace {
-
-QLabel* softLabel(const QString& words) {
-    auto* label = new QLabel(words);
-    label->setProperty("soft", true);
-    label->setFont(textFont(kSmallPt));
-    return label;
-}
-
-}  // namespace
 
 MatchView::MatchView(Session& session, QWidget* parent)
     : Themed(parent), session_(session), document_(session.document()) {
@@ -255,8 +243,7 @@ void MatchView::setResults(const ResultsPtr& results) {
     smith_->setLimits(p.swrLimits);
     losses_->setStudy(results->path, p);
     QStringList balance;
-    const double perA = std::sqrt(study::antennaPowerW(*results->analysis, p.powerW) /
-                                  results->analysis->reading.inputPowerW);
+    const double perA = study::atFullPower(*results->analysis, p.powerW);
     for (const auto& one : study::balanceOf(*results->expansion, *results->analysis))
         if (!one.run.empty()) balance << text(one.sentence(perA));
     for (const auto& heat : study::loadHeat(*results->expansion, *results->analysis, p.powerW))

@@ -2,7 +2,7 @@
 
 #include "app/look/text.h"
 #include "app/stages/parts/parts_view.h"
-#include "core/study/balance.h"
+#include "core/model/without.h"
 
 namespace rm::app {
 
@@ -14,7 +14,7 @@ PartsStage::PartsStage(Session& s, Editing& editing, PartsView* view)
         model::Design less = session().design();
         QStringList names;
         for (const auto& part : view_->ticked()) {
-            less = study::withoutPart(std::move(less), part);
+            less = model::withoutPart(std::move(less), part);
             names << text(part);
         }
         if (names.isEmpty()) return session().bad("Tick the parts that it is to be without.");

@@ -215,28 +215,16 @@ void RadialPlots::leaveEvent(QEvent*) {
 
 // ---------------------------------------------------------------------------------------------------------
 
-RadialView::RadialView(QWidget* parent) : StudyFrame(parent) {
-    plots_ = new RadialPlots;
-    addContent(plots_, 1);
-    connect(plots_, &RadialPlots::cursorMoved, this, &RadialView::refresh);
+RadialView::RadialView(QWidget* parent) : PlotStudy(parent) {
     refresh();
 }
 
-void RadialView::setStudy(std::shared_ptr<const study::RadialStudy> study, const QString& title) {
-    setTitle(title);
-    plots_->setStudy(std::move(study));
-    setStale(false);
+QString RadialView::old() const {
+    return "The design has changed since: only the radials may differ.";
 }
 
-void RadialView::setStale(bool stale) {
-    StudyFrame::setStale(stale);
-    refresh();
-}
-
-void RadialView::refresh() {
-    const auto* study = plots_->study();
-    setLine(plots_->reading(), "The design has changed since: only the radials may differ.",
-            study != nullptr ? text(study->advice()) : QString());
+QString RadialView::plain() const {
+    return shown().study() != nullptr ? text(shown().study()->advice()) : QString();
 }
 
 }  // namespace rm::app

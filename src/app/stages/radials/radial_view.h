@@ -7,7 +7,7 @@
 
 #include "app/look/themed.h"
 #include "app/plot/frame.h"
-#include "app/stages/study_frame.h"
+#include "app/stages/plot_study.h"
 #include "core/study/radial_study.h"
 
 namespace rm::app {
@@ -57,19 +57,14 @@ class RadialPlots : public Themed<QWidget> {
     std::optional<Place> cursor_;
 };
 
-class RadialView : public StudyFrame {
+class RadialView : public PlotStudy<RadialPlots, study::RadialStudy> {
     Q_OBJECT
   public:
     explicit RadialView(QWidget* parent = nullptr);
 
-    RadialPlots* plots() { return plots_; }
-    void setStudy(std::shared_ptr<const study::RadialStudy> study, const QString& title);
-    void setStale(bool stale) override;
-
   private:
-    void refresh();
-
-    RadialPlots* plots_;
+    QString old() const override;
+    QString plain() const override;
 };
 
 }  // namespace rm::app
