@@ -14,6 +14,8 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName("reed-mast");
     QApplication::setApplicationVersion(rm::kVersion);
     QApplication::setApplicationDisplayName({});
+    QGuiApplication::setDesktopFileName("org.reedmast.ReedMast");
+    QApplication::setWindowIcon(QIcon(":/icon.svg"));
     QApplication::setStyle("Fusion");
     QCommandLineParser parser;
     parser.setApplicationDescription("Reed Mast: antennas at the height where they will hang.");

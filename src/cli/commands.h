@@ -50,6 +50,9 @@ void addCableCommands(CLI::App& app, int& exitCode);
 /// starters and starter.
 void addStarterCommands(CLI::App& app, int& exitCode);
 
+/// manual and completion: the program described by itself.
+void addDescribedCommands(CLI::App& app, int& exitCode);
+
 /// verify.
 void addVerifyCommand(CLI::App& app, int& exitCode);
 

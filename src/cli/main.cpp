@@ -5,14 +5,13 @@
 
 #include "cli/commands.h"
 #include "core/common.h"
+#include "core/version.h"
 
 int main(int argc, char** argv) {
     CLI::App app{
-        "Reed Mast, antennas over ground: solve, sweep, match, pattern, compare, tune, trade, matters, "
-        "tolerance, "
-        "scan, check and verify "
-        "without "
-        "a window."};
+        "Reed Mast, antennas over real ground, without a window. Projects are files in JSON; tables are for "
+        "people, --json is for machines."};
+    app.set_version_flag("--version", std::string("reedmast-cli ") + rm::kVersion);
     app.require_subcommand(1);
     int exitCode = rm::cli::kDone;
     rm::cli::addProjectCommands(app, exitCode);
@@ -30,6 +29,7 @@ int main(int argc, char** argv) {
     rm::cli::addCableCommands(app, exitCode);
     rm::cli::addStarterCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
+    rm::cli::addDescribedCommands(app, exitCode);
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {

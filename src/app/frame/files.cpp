@@ -25,7 +25,7 @@ namespace rm::app {
 
 namespace {
 
-const char* const kFileFilter = "Reed Mast projects (*.json);;All files (*)";
+const char* const kFileFilter = "Reed Mast projects (*.reedmast.json *.json);;All files (*)";
 constexpr double kLobeStepDeg = 5.0;
 
 }  // namespace
@@ -248,8 +248,8 @@ void Files::askOpen() {
 void Files::askSave(bool always) {
     QString path = session_.document().path();
     if (always || path.isEmpty())
-        path = QFileDialog::getSaveFileName(&window_, "Save project",
-                                            path.isEmpty() ? QString("antenna.json") : path, kFileFilter);
+        path = QFileDialog::getSaveFileName(
+            &window_, "Save project", path.isEmpty() ? QString("antenna.reedmast.json") : path, kFileFilter);
     if (!path.isEmpty()) save(path);
 }
 

@@ -341,6 +341,9 @@ void Builder::help() {
     add(
         m, "Start from something &good…", {}, [this] { questions_.askStarter(true); },
         "Starters, the demo, files opened before");
+    add(
+        m, "&Guide for designers", QKeySequence("Shift+F1"), [this] { questions_.showGuide(); },
+        "The whole guide, in your browser; it is on this machine");
     add(m, "&Shortcuts", QKeySequence("F1"), [this] { questions_.showShortcuts(); });
     add(m, "&About Reed Mast", {}, [this] { questions_.showAbout(); });
 }

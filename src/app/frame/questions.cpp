@@ -1,10 +1,12 @@
 #include "app/frame/questions.h"
 
 #include <QCursor>
+#include <QDesktopServices>
 #include <QMainWindow>
 #include <QMenu>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QUrl>
 #include <algorithm>
 
 #include "app/dialogs/action_finder.h"
@@ -15,6 +17,7 @@
 #include "app/dialogs/scale_dialog.h"
 #include "app/dialogs/sweep_dialog.h"
 #include "app/frame/files.h"
+#include "app/frame/guide.h"
 #include "app/plan/block_choices.h"
 #include "app/stages/drives/drive_patterns.h"
 #include "core/edit/designs.h"
@@ -196,6 +199,13 @@ void Questions::showShortcuts() {
                     "<table>" + list + "<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>",
                     QMessageBox::Close, &window_);
     box.exec();
+}
+
+void Questions::showGuide() {
+    const QString guide = guidePath();
+    if (guide.isEmpty() || !QDesktopServices::openUrl(QUrl::fromLocalFile(guide)))
+        session_.bad(guide.isEmpty() ? QString("The guide is not installed with this program.")
+                                     : QString("No program here opens %1.").arg(guide));
 }
 
 void Questions::showAbout() {

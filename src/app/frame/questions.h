@@ -33,6 +33,7 @@ class Questions {
     /// What the gallery offers beside starters.
     void onFirstSteps(std::function<void()> begin) { firstSteps_ = std::move(begin); }
     void showShortcuts();
+    void showGuide();
     void showAbout();
 
   private:
