@@ -50,6 +50,12 @@ void addCableCommands(CLI::App& app, int& exitCode);
 /// starters and starter.
 void addStarterCommands(CLI::App& app, int& exitCode);
 
+/// heights, grounds and scale.
+void addSiteCommands(CLI::App& app, int& exitCode);
+
+/// drives, coupling, stack and currents.
+void addArrayCommands(CLI::App& app, int& exitCode);
+
 /// manual and completion: the program described by itself.
 void addDescribedCommands(CLI::App& app, int& exitCode);
 

@@ -21,6 +21,8 @@ int main(int argc, char** argv) {
     rm::cli::addTradeCommand(app, exitCode);
     rm::cli::addBuildCommands(app, exitCode);
     rm::cli::addRadialsCommand(app, exitCode);
+    rm::cli::addSiteCommands(app, exitCode);
+    rm::cli::addArrayCommands(app, exitCode);
     rm::cli::addCutCommand(app, exitCode);
     rm::cli::addDrawCommand(app, exitCode);
     rm::cli::addReportCommand(app, exitCode);

@@ -58,6 +58,8 @@ int solve(const Options& options) {
                         {"takeoff_deg", g.peak.direction.elevationDeg},
                         {"azimuth_deg", g.peak.direction.azimuthDeg},
                         {"front_to_back_db", g.frontToBackDb},
+                        {"front_to_rear_db", g.frontToRearDb},
+                        {"directivity_dbi", g.directivityDbi},
                         {"beamwidth_deg", g.beamwidthDeg},
                         {"efficiency", g.efficiency},
                         {"sky_share", g.skyShare},
@@ -66,7 +68,7 @@ int solve(const Options& options) {
                         {"reflection_share", g.reflectionShare},
                         {"unknowns", g.unknowns}};
             json balance = json::array();
-            const double perA = study::atFullPower(a, loaded.project.powerW);
+            const double perA = study::rmsAtFullPower(a, loaded.project.powerW);
             for (const auto& b : study::balanceOf(loaded.expansion, a))
                 balance.push_back({{"feed", b.feed},
                                    {"one_side_a", perA * std::abs(b.one)},

@@ -31,6 +31,7 @@ struct TuneOptions {
     long evaluations = 400000;
     int starts = 4;
     bool asBuilt = false;
+    bool keepGoals = false;
 };
 
 /// Whole or not at all: a stop while it is written leaves the old one.
@@ -105,7 +106,11 @@ int run(const TuneOptions& options) {
     if (!options.out.empty()) {
         model::Project out = loaded.project;
         for (auto& design : out.designs)
-            if (design.name == loaded.design.name) design = result.proposal;
+            if (design.name == loaded.design.name) {
+                const model::TunePlan own = design.tune;
+                design = result.proposal;
+                if (!options.keepGoals) design.tune = own;
+            }
         io::writeProject(out, options.out);
     }
     const auto changes =
@@ -168,6 +173,8 @@ void addTuneCommand(CLI::App& app, int& exitCode) {
     command->add_option("--goals", options->goals,
                         "File with goals, what may move, and limits; those of the design if left out");
     command->add_option("--out", options->out, "Write the project with the tuned design to this file");
+    command->add_flag("--keep-goals", options->keepGoals,
+                      "Write the goals of --goals into that project, too");
     command->add_option("--checkpoint", options->checkpoint,
                         "Keep the best so far in this file, and go on from it where it is there");
     command->add_option("--seed", options->seed, "Of the random starts");

@@ -218,6 +218,33 @@ TEST_CASE("a stop keeps the best so far as the proposal; tuned on from there, th
     CHECK(w.ledger()->figure("design", 3).isEmpty());
 }
 
+TEST_CASE("Stop ends the reading of goals, says so, and coming back reads them") {
+    Window w;
+    w.chooseDesign("Yagi, 70 MHz");
+    w.document().editDesign("Goals", [](model::Design& d) {
+        model::Goal goal;
+        goal.limit = "2";
+        d.tune.goals = {goal, goal, goal};
+        for (auto& g : d.tune.goals) {
+            g.from = "68 MHz";
+            g.to = "73 MHz";
+        }
+    });
+    w.settle();
+    auto* view = w.find<app::TuneView>();
+    w.bench.openStage("tune");
+    // As soon as the figures are there the goals are being read.
+    REQUIRE(waitFor([&] { return w.session().settled(); }));
+    const bool reading = !w.bench.settled();
+    w.bench.stop();
+    if (reading) CHECK(view->now().problem.contains("stopped"));
+    REQUIRE(waitFor([&] { return w.bench.settled(); }));
+    w.action("Tune")->trigger();
+    REQUIRE(waitFor([&] { return w.bench.settled(); }));
+    CHECK(view->now().problem.isEmpty());
+    CHECK(view->now().goals.size() == 3);
+}
+
 TEST_CASE("a tuning that ends while another design is on the bench waits there as it was found") {
     TuneWindow w;
     w.easyPlan();

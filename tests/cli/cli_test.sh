@@ -109,6 +109,13 @@ cat > "$work/goals.json" <<'G'
 G
 check "tune" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --out "$work/tuned.json" --checkpoint "$work/point.json" --json
 json "d['met'] and all(g['met'] for g in d['rounded']) and set(d['best']['values']) == {'refl', 'driven', 'd1'}"
+python3 - "$demo" "$work/tuned.json" <<'P' || { echo "FAILED: goals of a file stay out of the project"; failures=$((failures + 1)); }
+import json, sys
+before, after = ([d for d in json.load(open(f))["designs"] if d["name"] == "Yagi, 70 MHz"][0] for f in sys.argv[1:])
+assert before.get("tune") == after.get("tune") and before["dimensions"] != after["dimensions"]
+P
+check "tune and keep the goals" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --out "$work/tuned.json" --keep-goals --json
+grep -q '"boom length"' "$work/tuned.json" || { echo "FAILED: goals kept where asked for"; failures=$((failures + 1)); }
 check "tune as it is built" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --as-built --json
 json "d['as_built']['builds'] == 100 and d['as_built']['meeting'] >= d['as_built']['plain_meeting']"
 check "tune again from its checkpoint" 0 "$cli" tune "$demo" --design "Yagi, 70 MHz" --goals "$work/goals.json" --starts 1 --checkpoint "$work/point.json"
@@ -198,6 +205,50 @@ check "parts" 0 "$cli" parts "$demo" --design "Delta loop, 17 m, fed in the midd
 has out "Cable run"
 check "balance" 0 "$cli" solve "$demo" --design "End-fed, inverted L" --json
 json "d[0]['balance'][0]['run'] == 'Cable run' and d[0]['balance'][0]['one_side_a'] > d[0]['balance'][0]['common_a'] > 0 and d[0]['loads'][0]['name'] == 'Choke'"
+check "heights" 0 "$cli" heights "$demo" --design "Inverted V, 60 m" --points 5 --json
+json "len(d['points']) == 5 and d['points'][0]['feed_height_m'] < d['points'][-1]['feed_height_m'] and len(d['points'][0]['watch_gain_dbi']) == 4"
+check "grounds" 0 "$cli" grounds "$demo" --design "Inverted V, 60 m"
+has out "Salt water"
+check "scale" 0 "$cli" scale "$demo" --design "Delta loop, 17 m, fed in the corner" --to 21.2 --out "$work/scaled.json" --json
+json "abs(d['resonance_hz'] - 21.2e6) < 2e3 and d['factor'] < 1"
+check "what was scaled" 0 "$cli" solve "$work/scaled.json" --design "Delta loop, 17 m, fed in the corner" --freq 21.2 --json
+json "abs(d[0]['z'][0][1]) < 1 and d[0]['directivity_dbi'] > d[0]['gain_dbi']"
+check "drives" 0 "$cli" drives "$demo" --design "Two Yagis stacked, 70 MHz" --json
+json "len(d['drives']) >= 2 and all(len(r['z']) == 2 for r in d['drives'] if not r['problem'])"
+check "coupling" 0 "$cli" coupling "$demo" --design "Two Yagis stacked, 70 MHz" --points 3 --json
+json "d['coupling_db'][0][1] < -10 and abs(d['z'][0][1][0] - d['z'][1][0][0]) < 1e-6 and len(d['over_the_band']) == 3"
+check "coupling of one feed" 2 "$cli" coupling "$demo" --design "Inverted V, 60 m"
+has err "nothing to couple"
+check "stack" 0 "$cli" stack "$demo" --design "Two Yagis stacked, 70 MHz" --points 3 --json
+json "d['row_spacing_m'] > 1 and len(d['scan']) == 3"
+check "a stack of nothing" 2 "$cli" stack "$demo" --design "Inverted V, 60 m"
+has err "no stack"
+check "currents" 0 "$cli" currents "$demo" --design "Inverted V, 60 m" --json
+json "len(d['parts']) >= 1 and max(abs(complex(*p['a'])) for p in d['parts'][0]['points']) > 0.5"
+check "who carries current without being fed" 0 "$cli" currents "$demo" --design "Two Yagis stacked, 70 MHz" --json
+json "all(0 < p['share'] <= 1 for p in d['not_fed'])"
+check "currents of nothing" 2 "$cli" currents "$demo" --part "Nothing"
+has err "no part named"
+for way in strongest best 250; do
+    "$cli" compare "$demo" --figure gain --angle 15 --towards $way --json >"$work/$way.json" || { echo "FAILED: compare towards $way"; failures=$((failures + 1)); }
+done
+python3 - "$work" <<'P' || { echo "FAILED: the best bearing is no worse than any other"; failures=$((failures + 1)); }
+import json, sys
+cells = {w: [c for r in json.load(open(f"{sys.argv[1]}/{w}.json"))["rows"] for c in r["cells"] if c] for w in ("strongest", "best", "250")}
+assert len(cells["best"]) > 8
+better = 0
+for s, b, g in zip(cells["strongest"], cells["best"], cells["250"]):
+    assert b["gain_at_angle_dbi"] > s["gain_at_angle_dbi"] - 0.02 and b["gain_at_angle_dbi"] > g["gain_at_angle_dbi"] - 0.02
+    assert g["gain_bearing_deg"] == 250
+    better += b["gain_at_angle_dbi"] > s["gain_at_angle_dbi"] + 0.5
+assert better > 0
+P
+check "compare towards nowhere" 2 "$cli" compare "$demo" --towards nowhere
+check "manual" 0 "$cli" manual
+for command in $("$cli" --help | sed -n '/^Subcommands:/,$p' | awk '/^  [a-z]/ { print $1 }'); do
+    grep -q "^.SS $command\$" "$work/out" || { echo "FAILED: the manual misses $command"; failures=$((failures + 1)); }
+done
+"$cli" completion >"$work/completion" && bash -c 'source "$1"; COMP_WORDS=(reedmast-cli sol); COMP_CWORD=1; _reedmast_cli; [ "${COMPREPLY[*]}" = solve ]; COMP_WORDS=(reedmast-cli solve --js); COMP_CWORD=2; _reedmast_cli; [ "${COMPREPLY[*]}" = --json ]' _ "$work/completion" || { echo "FAILED: completion"; failures=$((failures + 1)); }
 check "verify" 0 "$cli" verify "$root/tests/reference/wires.json" --out "$work/results.json"
 has out "41 pass, 0 fail"
 python3 - "$work/results.json" <<'P' || { echo "FAILED: results file"; failures=$((failures + 1)); }

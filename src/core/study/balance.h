@@ -27,6 +27,7 @@ struct FeedBalance {
     /// The largest current on the run over the wanted one.
     double share() const;
     /// "0.98 A into one side, 0.81 A back from the other: 0.22 A (25 %) run down the outside of Cable run."
+    /// `perA`: what the currents are times, as rmsAtFullPower gives it.
     std::string sentence(double perA) const;
 };
 

@@ -127,6 +127,10 @@ double atFullPower(const Analysis& analysis, double radioW) {
     return std::sqrt(arrivingW(analysis.figures.joints, radioW) / analysis.reading.inputPowerW);
 }
 
+double rmsAtFullPower(const Analysis& analysis, double radioW) {
+    return std::sqrt(0.5) * atFullPower(analysis, radioW);
+}
+
 Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
                          double frequencyHz, const std::stop_token& stop) {
     circuit::FeedNetwork network;

@@ -94,8 +94,11 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
 Complex antennaImpedance(const model::WireModel& model, const std::shared_ptr<const em::Mesh>& mesh,
                          double frequencyHz, const std::stop_token& stop = {});
 
-/// What currents, voltages and fields of an analysis are times with the radio at full power.
+/// What currents, voltages and fields of an analysis, which are peak values, are times with the radio at full
+/// power.
 double atFullPower(const Analysis& analysis, double radioW);
+/// The same for what a meter reads: rms.
+double rmsAtFullPower(const Analysis& analysis, double radioW);
 
 /// Throws rm::Error with the first error of the design, if there is one.
 void requireUsable(const model::Expansion& design);

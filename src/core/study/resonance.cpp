@@ -97,6 +97,9 @@ std::vector<std::string> scalableDimensions(const model::Design& design) {
     return names;
 }
 
+/// How far from a resonance the target may lie, in nepers of frequency, to be a correction of that one.
+constexpr double kCorrection = 0.1;
+
 Scaled scaleToFrequency(const model::Design& design, const std::vector<std::string>& dimensions,
                         double targetHz, std::stop_token stop) {
     const auto allowed = scalableDimensions(design);
@@ -107,7 +110,11 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
             throw Error(fmt::format("{} cannot be scaled: it is not a plain length.", name));
     const model::Expansion original = model::expand(design);
     requireUsable(original);
-    const auto before = findResonance(original, targetHz, stop);
+    // The one that is meant: close to the target it is to be corrected; farther off the antenna goes to
+    // another frequency, and what is at its own is to be there.
+    auto before = findResonance(original, targetHz, stop);
+    if (!before || std::abs(std::log(before->frequencyHz / targetHz)) > kCorrection)
+        if (const auto own = findResonance(original, original.designFrequencyHz, stop)) before = own;
     if (stop.stop_requested()) throw Error("Scaling was stopped.");
     if (!before)
         throw Error(fmt::format("No resonance within a factor of two of {}: set the lengths roughly first.",

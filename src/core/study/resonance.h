@@ -24,14 +24,15 @@ std::optional<Resonance> findResonance(const model::Expansion& design, double ne
 struct Scaled {
     model::Design design;  ///< with the new values of the chosen dimensions
     double factor = 1.0;   ///< applied to every chosen dimension
-    Resonance before;      ///< nearest to the target as it was
+    Resonance before;      ///< the one that was moved, where it was
     Resonance after;       ///< at the target
 };
 
 /// Multiplies the chosen dimensions (by name) so that the antenna is resonant at `targetHz`. The first guess
-/// is the ratio of the frequencies; then the factor is corrected by solving again until resonance is there,
-/// because the height and everything else that was not chosen did not scale. Throws rm::Error where there is
-/// nothing to scale, no resonance near, or a chosen dimension is a formula.
+/// is the ratio of the frequencies: from the resonance within a tenth of the target or, where none is that
+/// near, from the one at the design frequency; then the factor is corrected by solving again until resonance
+/// is there, because the height and everything else that was not chosen did not scale. Throws rm::Error where
+/// there is nothing to scale, no resonance near, or a chosen dimension is a formula.
 Scaled scaleToFrequency(const model::Design& design, const std::vector<std::string>& dimensions,
                         double targetHz, std::stop_token stop = {});
 

@@ -369,6 +369,18 @@ TEST_CASE("a run ends at the station's earth on, in and above every ground") {
         }
 }
 
+TEST_CASE(
+    "amperes are what a meter reads: squared and times the resistance they are the power that arrives") {
+    const Design d = dipoleWithRun(runDown("2 m", ShieldOn::Middle));
+    const Expansion e = expand(d);
+    REQUIRE(e.usable());
+    const auto a = study::analyse(e, 14.1e6);
+    const auto balance = study::balanceOf(e, a);
+    REQUIRE(balance.size() == 1);
+    const double ampere = study::rmsAtFullPower(a, 100.0) * std::abs(balance[0].differential());
+    CHECK(ampere * ampere * a.figures.antennaOhm.real() == Approx(100.0).epsilon(0.01));
+}
+
 TEST_CASE("a path that is wrong is said once") {
     Design d = dipoleWithRun(runDown("2 m"));
     FeedBlock cable;

@@ -250,6 +250,27 @@ TEST_CASE("scaling keeps the unit that was typed and explains what it cannot do"
                       Contains("No resonance within a factor of two"));
 }
 
+TEST_CASE("an antenna for another band takes the resonance that it is used at, not one that lies nearer") {
+    // Between half a wave and a whole one lies a resonance of thousands of ohms.
+    model::Design d;
+    d.designFrequency = "14.1 MHz";
+    model::Dimension half;
+    half.name = "half";
+    half.text = "5.06 m";
+    d.dimensions.push_back(half);
+    model::Part wire;
+    wire.name = "Wire";
+    wire.shape = model::StraightWire{{"0 m", "-half", "10 m"}, {"0 m", "half", "10 m"}};
+    d.parts.push_back(wire);
+    model::Feed feed;
+    feed.part = "Wire";
+    d.feeds.push_back(feed);
+    const auto scaled = study::scaleToFrequency(d, {"half"}, 21.2e6);
+    CHECK(scaled.before.frequencyHz == Approx(14.1e6).epsilon(0.03));
+    CHECK(scaled.factor == Approx(14.1 / 21.2).epsilon(0.03));
+    CHECK(scaled.after.impedanceOhm.real() < 120.0);
+}
+
 TEST_CASE("one hop follows its geometry") {
     CHECK(study::hopDistanceKm(90.0, 300.0) == Approx(0.0).margin(1e-6));
     // A ray along the horizon: cos(angle) = R/(R + h).

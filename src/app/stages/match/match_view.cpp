@@ -243,7 +243,7 @@ void MatchView::setResults(const ResultsPtr& results) {
     smith_->setLimits(p.swrLimits);
     losses_->setStudy(results->path, p);
     QStringList balance;
-    const double perA = study::atFullPower(*results->analysis, p.powerW);
+    const double perA = study::rmsAtFullPower(*results->analysis, p.powerW);
     for (const auto& one : study::balanceOf(*results->expansion, *results->analysis))
         if (!one.run.empty()) balance << text(one.sentence(perA));
     for (const auto& heat : study::loadHeat(*results->expansion, *results->analysis, p.powerW))

@@ -118,8 +118,10 @@ std::vector<StageAction> TuneStage::actions() {
 }
 
 void TuneStage::openPage(QWidget* page) {
+    if (readingStopped_) goalsRead_.reset();
     pages_->showPage(page);
     Q_EMIT frontRequested();
+    if (goalsRead_ == nullptr) show(session().results());
 }
 
 void TuneStage::show(const ResultsPtr& results) {
@@ -148,6 +150,14 @@ bool TuneStage::settled() const {
 void TuneStage::stop() {
     tuning_.stop();
     for (auto& page : others_) page->stop();
+    if (!goals_.running()) return;
+    goals_.drop();
+    readingStopped_ = true;
+    PlanState state;
+    state.problem =
+        "Reading the goals was stopped. They are read again with the next change, or when you come back "
+        "here.";
+    view_->setNow(state);
 }
 
 void TuneStage::layOver(const model::Design& design, const QString& name) {
@@ -277,6 +287,7 @@ void TuneStage::forget() {
 void TuneStage::readGoals() {
     if (!inFront() || goalsRead_ == document().share()) return;
     goalsRead_ = document().share();
+    readingStopped_ = false;
     const auto project = goalsRead_;
     std::optional<model::Design> chosen;
     if (const auto& trial = session().trial(); proposal_ && trial && mine()) chosen = trial->design;

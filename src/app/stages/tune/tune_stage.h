@@ -71,7 +71,8 @@ class TuneStage : public Stage {
     Task goals_;
     QTimer trialTimer_;
     ProjectPtr goalsRead_;  ///< whose goals were read
-    model::Id tuned_ = 0;   ///< the design that is tuned
+    bool readingStopped_ = false;
+    model::Id tuned_ = 0;  ///< the design that is tuned
     std::optional<model::Design> best_;
     ProposalPtr proposal_;
     unsigned turn_ = 0;
