@@ -1,6 +1,7 @@
 // drives, coupling, stack and currents: what several feeds and many wires do together.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
 

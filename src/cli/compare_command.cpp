@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <optional>
 
 #include <nlohmann/json.hpp>
 

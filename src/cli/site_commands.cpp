@@ -1,6 +1,7 @@
 // heights, grounds and scale: what the place does to an antenna, and the same antenna for another frequency.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"

@@ -18,6 +18,8 @@ namespace {
 /// How often the best so far is drawn anew while tuning.
 constexpr int kTrialEveryMs = 400;
 constexpr int kReadingSamples = 11;
+/// Stop lets a reading of goals go on that has only just begun.
+constexpr int kMomentMs = 1000;
 
 /// The goals and limits of a design as it is.
 PlanState planStateOf(const model::Design& design, const std::vector<model::Band>& bands,
@@ -150,7 +152,8 @@ bool TuneStage::settled() const {
 void TuneStage::stop() {
     tuning_.stop();
     for (auto& page : others_) page->stop();
-    if (!goals_.running()) return;
+    // What is there in a moment comes; what takes long ends.
+    if (!goals_.running() || reading_.elapsed() < kMomentMs) return;
     goals_.drop();
     readingStopped_ = true;
     PlanState state;
@@ -288,6 +291,7 @@ void TuneStage::readGoals() {
     if (!inFront() || goalsRead_ == document().share()) return;
     goalsRead_ = document().share();
     readingStopped_ = false;
+    reading_.start();
     const auto project = goalsRead_;
     std::optional<model::Design> chosen;
     if (const auto& trial = session().trial(); proposal_ && trial && mine()) chosen = trial->design;

@@ -72,7 +72,8 @@ class TuneStage : public Stage {
     QTimer trialTimer_;
     ProjectPtr goalsRead_;  ///< whose goals were read
     bool readingStopped_ = false;
-    model::Id tuned_ = 0;  ///< the design that is tuned
+    QElapsedTimer reading_;  ///< since it began
+    model::Id tuned_ = 0;    ///< the design that is tuned
     std::optional<model::Design> best_;
     ProposalPtr proposal_;
     unsigned turn_ = 0;
