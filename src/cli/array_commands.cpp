@@ -42,10 +42,13 @@ int runDrives(const Options& options) {
     requireUsable(options, loaded);
     const double hz = frequenciesHz(options, loaded).front();
     // Cut where the antenna as it is is strongest, so that like lies on like.
-    const auto& peak = study::analyse(loaded.expansion, hz).figures.peak;
+    study::FieldStore fields;
+    study::AnalysisOptions once;
+    once.fields = &fields;
+    const study::Peak peak = study::analyse(loaded.expansion, hz, once).figures.peak;
     const auto rows =
         study::studyDrives(loaded.design, hz, peak.direction.azimuthDeg,
-                           std::min(peak.direction.elevationDeg, study::kSteepestAzimuthCutDeg));
+                           std::min(peak.direction.elevationDeg, study::kSteepestAzimuthCutDeg), &fields);
     if (options.json) {
         json out = json::array();
         for (const auto& row : rows) {
@@ -265,8 +268,7 @@ void addArrayCommands(CLI::App& app, int& exitCode) {
     auto s = std::make_shared<StackOptions>();
     s->project.points = 20;
     CLI::App* stack = app.add_subcommand("stack", "How far apart the antennas of a stack should be");
-    stack->add_option("project", s->project.file, "Project file")->required();
-    stack->add_option("--design", s->project.design, "Name of the design; the active one if left out");
+    addProjectOptions(stack, s->project);
     stack->add_option("--stack", s->copy, "Name of the stack; the first if left out");
     stack->add_option("--freq", s->project.frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());
@@ -279,8 +281,7 @@ void addArrayCommands(CLI::App& app, int& exitCode) {
     auto k = std::make_shared<CurrentOptions>();
     CLI::App* currents =
         app.add_subcommand("currents", "Currents along the parts, and what those do that nobody feeds");
-    currents->add_option("project", k->project.file, "Project file")->required();
-    currents->add_option("--design", k->project.design, "Name of the design; the active one if left out");
+    addProjectOptions(currents, k->project);
     currents->add_option("--part", k->part, "This part only");
     currents->add_option("--freq", k->project.frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());

@@ -173,8 +173,7 @@ CLI::App* command(CLI::App& app, const char* name, const char* about,
                   const std::shared_ptr<BuildOptions>& options, int& exitCode,
                   int (*run)(const BuildOptions&)) {
     CLI::App* made = app.add_subcommand(name, about);
-    made->add_option("project", options->project.file, "Project file")->required();
-    made->add_option("--design", options->project.design, "Name of the design; the active one if left out");
+    addProjectOptions(made, options->project);
     made->add_flag("--json", options->project.json, "Print JSON instead of a table");
     made->callback([options, &exitCode, run] { exitCode = run(*options); });
     return made;

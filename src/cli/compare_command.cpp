@@ -11,6 +11,7 @@
 #include "cli/values.h"
 #include "core/project/project_file.h"
 #include "core/quantity/format.h"
+#include "core/quantity/number.h"
 #include "core/study/compare.h"
 #include "core/study/lobes.h"
 
@@ -30,7 +31,7 @@ struct CompareOptions {
     /// A bearing of its own for the gain; nothing: "strongest" or "best".
     std::optional<double> bearingDeg() const {
         if (towards == "strongest" || towards == "best") return std::nullopt;
-        return std::stod(towards);
+        return quantity::readNumber(towards);
     }
 };
 

@@ -252,9 +252,7 @@ int run(const CutOptions& options) {
 void addCutCommand(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<CutOptions>(CutOptions{{}, {"", "", "", "", "", "", "", "", "", {}}, {}});
     CLI::App* command = app.add_subcommand("build", "What to cut, and out of which stock lengths");
-    command->add_option("project", options->project.file, "Project file")->required();
-    command->add_option("--design", options->project.design,
-                        "Name of the design; the active one if left out");
+    addProjectOptions(command, options->project);
     command->add_flag("--json", options->project.json, "Print JSON instead of a table");
     command->add_flag("--csv", options->project.csv,
                       "Print the pieces, then every other table, as comma-separated values");

@@ -54,10 +54,8 @@ int run(const DrawOptions& options) {
 void addDrawCommand(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<DrawOptions>();
     CLI::App* command = app.add_subcommand("draw", "Three views to scale with dimensions, and what to cut");
-    command->add_option("project", options->project.file, "Project file")->required();
+    addProjectOptions(command, options->project);
     command->add_option("out", options->out, "File to write: .pdf, .svg or .dxf")->required();
-    command->add_option("--design", options->project.design,
-                        "Name of the design; the active one if left out");
     command->add_option("--paper", options->paper, "A4, A3 or Letter");
     command->add_flag("--feet", options->feet, "Lengths in feet and inches");
     command->add_flag("--true-size", options->trueSize,

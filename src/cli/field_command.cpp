@@ -196,8 +196,7 @@ int runClear(const ClearOptions& o) {
 void addFieldCommands(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<FieldOptions>();
     CLI::App* field = app.add_subcommand("field", "E, H and the flow of power close to the antenna");
-    field->add_option("project", options->project.file, "Project file")->required();
-    field->add_option("--design", options->project.design, "Name of the design; the active one if left out");
+    addProjectOptions(field, options->project);
     field->add_option("--freq", options->project.frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());
     field->add_option("--at", options->at, "Points: forward,left,up in m; again for more")
@@ -237,8 +236,7 @@ void addFieldCommands(CLI::App& app, int& exitCode) {
     auto clear = std::make_shared<ClearOptions>();
     CLI::App* keep =
         app.add_subcommand("clear", "How far people have to stay from the antenna, on all bands");
-    keep->add_option("project", clear->project.file, "Project file")->required();
-    keep->add_option("--design", clear->project.design, "Name of the design; the active one if left out");
+    addProjectOptions(keep, clear->project);
     keep->add_option("--band", clear->project.band, "This band alone");
     keep->add_option("--power", clear->powerW, "Of the radio in W")->check(number(1e-6, 1e7, "W"));
     keep->add_option("--limits", clear->limits, "Whose limits")

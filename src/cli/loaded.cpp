@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <set>
 
+#include "cli/values.h"
 #include "core/project/project_file.h"
 #include "core/study/figures.h"
 #include "core/study/self_check.h"
@@ -60,11 +61,36 @@ std::vector<double> frequenciesHz(const Options& options, const Loaded& loaded) 
     return list;
 }
 
+study::Look lookOf(const Options& options, const Loaded& loaded) {
+    study::Look look;
+    look.watchDeg = loaded.project.angles.watchDeg;
+    if (options.bearingGiven) look.azimuthDeg = loaded.expansion.headingDeg - options.bearingDeg;
+    return look;
+}
+
+void writeWith(const Loaded& loaded, const model::Design& design, const std::string& file) {
+    model::Project out = loaded.project;
+    for (auto& one : out.designs)
+        if (one.name == loaded.design.name) one = design;
+    io::writeProject(out, file);
+}
+
+void addProjectOptions(CLI::App* command, Options& options) {
+    command->add_option("project", options.file, "Project file")->required();
+    command->add_option("--design", options.design, "Name of the design; the active one if left out");
+}
+
+void addBearing(CLI::App* command, const std::shared_ptr<Options>& options) {
+    command
+        ->add_option("--bearing", options->bearingDeg, "Compass bearing of the gains; the front if left out")
+        ->check(number(-360.0, 360.0, "degrees"))
+        ->each([options](const std::string&) { options->bearingGiven = true; });
+}
+
 CLI::App* addProjectCommand(CLI::App& app, int& exitCode, const std::shared_ptr<Options>& options,
                             const char* name, const char* about, int (*run)(const Options&)) {
     CLI::App* command = app.add_subcommand(name, about);
-    command->add_option("project", options->file, "Project file")->required();
-    command->add_option("--design", options->design, "Name of the design; the active one if left out");
+    addProjectOptions(command, *options);
     command->add_flag("--json", options->json, "Print JSON instead of a table");
     command->callback([options, run, &exitCode] { exitCode = run(*options); });
     return command;

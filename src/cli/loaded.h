@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/model/expand.h"
+#include "core/study/site_study.h"
 
 namespace rm::cli {
 
@@ -62,6 +63,18 @@ model::Band bandToSweep(const Options& options, const Loaded& loaded);
 
 /// What --freq and --band ask for in Hz; the design frequency without them.
 std::vector<double> frequenciesHz(const Options& options, const Loaded& loaded);
+
+/// The study's view: the watch angles of the project, towards --bearing or the front.
+study::Look lookOf(const Options& options, const Loaded& loaded);
+
+/// Writes the project with this design in place of the one that was loaded.
+void writeWith(const Loaded& loaded, const model::Design& design, const std::string& file);
+
+/// The project file and --design.
+void addProjectOptions(CLI::App* command, Options& options);
+
+/// --bearing, for lookOf.
+void addBearing(CLI::App* command, const std::shared_ptr<Options>& options);
 
 /// A command with a project file, --design and --json.
 CLI::App* addProjectCommand(CLI::App& app, int& exitCode, const std::shared_ptr<Options>& options,

@@ -41,10 +41,7 @@ int runRadials(const Options& options) {
     const Loaded loaded = load(options);
     requireUsable(options, loaded);
     const double hz = frequenciesHz(options, loaded).front();
-    study::Look look;
-    look.azimuthDeg = options.bearingDeg;
-    look.watchDeg = loaded.project.angles.watchDeg;
-    const auto s = study::studyRadials(loaded.design, hz, look);
+    const auto s = study::studyRadials(loaded.design, hz, lookOf(options, loaded));
     if (options.json) {
         printJson(toJson(s));
         return kDone;
@@ -74,7 +71,7 @@ void addRadialsCommand(CLI::App& app, int& exitCode) {
                                           "What the number and length of radials are worth", runRadials);
     radials->add_option("--freq", options->frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());
-    radials->add_option("--bearing", options->bearingDeg, "Azimuth of the gains, degrees from the front");
+    addBearing(radials, options);
 }
 
 }  // namespace rm::cli

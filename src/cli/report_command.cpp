@@ -41,10 +41,8 @@ void addReportCommand(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<ReportCommand>();
     CLI::App* command =
         app.add_subcommand("report", "What it is, does and takes to build, as one PDF to hand on");
-    command->add_option("project", options->project.file, "Project file")->required();
+    addProjectOptions(command, options->project);
     command->add_option("out", options->out, "File to write: .pdf")->required();
-    command->add_option("--design", options->project.design,
-                        "Name of the design; the active one if left out");
     command->add_option("--paper", options->paper, "A4, A3 or Letter");
     command->add_flag("--feet", options->feet, "Lengths in feet and inches");
     command->add_option("--builds", options->builds, "Builds of the tolerance run; 0: none")

@@ -9,7 +9,6 @@
 #include "cli/output.h"
 #include "cli/values.h"
 #include "core/model/soils.h"
-#include "core/project/project_file.h"
 #include "core/quantity/format.h"
 #include "core/study/resonance.h"
 #include "core/study/site_study.h"
@@ -26,13 +25,6 @@ struct ScaleOptions {
     std::vector<std::string> dimensions;
     std::string out;
 };
-
-study::Look lookOf(const Options& options, const Loaded& loaded) {
-    study::Look look;
-    look.watchDeg = loaded.project.angles.watchDeg;
-    if (options.bearingGiven) look.azimuthDeg = loaded.expansion.headingDeg - options.bearingDeg;
-    return look;
-}
 
 json toJson(const study::SitePoint& p) {
     return {{"soil", p.soil},
@@ -108,12 +100,7 @@ int runScale(const ScaleOptions& options) {
     const auto names =
         options.dimensions.empty() ? study::scalableDimensions(loaded.design) : options.dimensions;
     const auto scaled = study::scaleToFrequency(loaded.design, names, 1e6 * options.toMhz);
-    if (!options.out.empty()) {
-        model::Project out = loaded.project;
-        for (auto& design : out.designs)
-            if (design.name == loaded.design.name) design = scaled.design;
-        io::writeProject(out, options.out);
-    }
+    if (!options.out.empty()) writeWith(loaded, scaled.design, options.out);
     const auto isChosen = [&](const std::string& name) {
         return std::find(names.begin(), names.end(), name) != names.end();
     };
@@ -142,10 +129,7 @@ void addPlace(CLI::App* command, const std::shared_ptr<Options>& options) {
     command->add_option("--freq", options->frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());
     command->add_option("--band", options->band, "The middle of this band");
-    command
-        ->add_option("--bearing", options->bearingDeg, "Compass bearing of the gains; the front if left out")
-        ->check(number(-360.0, 360.0, "degrees"))
-        ->each([options](const std::string&) { options->bearingGiven = true; });
+    addBearing(command, options);
 }
 
 }  // namespace
@@ -165,8 +149,7 @@ void addSiteCommands(CLI::App& app, int& exitCode) {
     auto o = std::make_shared<ScaleOptions>();
     CLI::App* scale =
         app.add_subcommand("scale", "Make the antenna resonant at another frequency, at the same height");
-    scale->add_option("project", o->project.file, "Project file")->required();
-    scale->add_option("--design", o->project.design, "Name of the design; the active one if left out");
+    addProjectOptions(scale, o->project);
     scale->add_option("--to", o->toMhz, "Frequency in MHz")->required()->check(frequencyMhz());
     scale->add_option("--dimensions", o->dimensions,
                       "Dimensions to multiply; every length that is a plain number if left out");

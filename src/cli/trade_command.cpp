@@ -137,9 +137,7 @@ void addTradeCommand(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<TradeCommand>();
     CLI::App* command = app.add_subcommand(
         "trade", "What the antenna can do against one number that is asked of it, everything else tuned");
-    command->add_option("project", options->project.file, "Project file")->required();
-    command->add_option("--design", options->project.design,
-                        "Name of the design; the active one if left out");
+    addProjectOptions(command, options->project);
     command->add_option("--goals", options->goals,
                         "File with goals, what may move, and limits; those of the design if left out");
     auto* goal = command->add_option("--goal", options->goal, "Sweep the number of this goal, counted from 1")

@@ -80,9 +80,7 @@ void addTrimCommand(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<TrimOptions>();
     CLI::App* command =
         app.add_subcommand("trim", "How much to cut off or add, by the measurements that a design has");
-    command->add_option("project", options->project.file, "Project file")->required();
-    command->add_option("--design", options->project.design,
-                        "Name of the design; the active one if left out");
+    addProjectOptions(command, options->project);
     command->add_option("--band", options->project.band, "Band to be good on; the working band if left out");
     command->add_option("--cut", options->dimension,
                         "Dimension to cut; the first that tuning moves if left out");

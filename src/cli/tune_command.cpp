@@ -78,6 +78,7 @@ std::string goalLine(const study::GoalState& g) {
 int run(const TuneOptions& options) {
     Loaded loaded = load(options.project);
     requireUsable(options.project, loaded);
+    const model::TunePlan own = loaded.design.tune;
     if (!options.goals.empty())
         loaded.design.tune = io::readPlan(io::readJsonFile(options.goals), options.goals);
     loaded.design.tune.asBuilt = loaded.design.tune.asBuilt || options.asBuilt;
@@ -104,14 +105,9 @@ int run(const TuneOptions& options) {
     const bool met =
         std::all_of(result.rounded.begin(), result.rounded.end(), [](const auto& g) { return g.met(); });
     if (!options.out.empty()) {
-        model::Project out = loaded.project;
-        for (auto& design : out.designs)
-            if (design.name == loaded.design.name) {
-                const model::TunePlan own = design.tune;
-                design = result.proposal;
-                if (!options.keepGoals) design.tune = own;
-            }
-        io::writeProject(out, options.out);
+        model::Design tuned = result.proposal;
+        if (!options.keepGoals) tuned.tune = own;
+        writeWith(loaded, tuned, options.out);
     }
     const auto changes =
         study::figureChanges(loaded.design, result.proposal, loaded.project.bands, loaded.project.angles);
@@ -167,9 +163,7 @@ void addTuneCommand(CLI::App& app, int& exitCode) {
     auto options = std::make_shared<TuneOptions>();
     CLI::App* command =
         app.add_subcommand("tune", "Move dimensions until the goals are met over the whole band");
-    command->add_option("project", options->project.file, "Project file")->required();
-    command->add_option("--design", options->project.design,
-                        "Name of the design; the active one if left out");
+    addProjectOptions(command, options->project);
     command->add_option("--goals", options->goals,
                         "File with goals, what may move, and limits; those of the design if left out");
     command->add_option("--out", options->out, "Write the project with the tuned design to this file");

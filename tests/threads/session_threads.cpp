@@ -5,6 +5,8 @@
 #include <QTemporaryDir>
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <cstdio>
+#include <cstdlib>
 #include <random>
 #include <thread>
 
@@ -29,7 +31,14 @@ void rest(int ms) {
     while (clock.elapsed() < ms);
 }
 
-bool waitFor(const std::function<bool()>& ready, int ms = 120000) {
+/// How long what is worked out may take before it counts as hanging.
+#ifdef __SANITIZE_THREAD__
+constexpr int kPatienceMs = 900000;
+#else
+constexpr int kPatienceMs = 120000;
+#endif
+
+bool waitFor(const std::function<bool()>& ready, int ms = kPatienceMs) {
     QElapsedTimer clock;
     clock.start();
     while (!ready() && clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 5);
@@ -159,5 +168,8 @@ int main(int argc, char** argv) {
     const QTemporaryDir recovery;
     qputenv("REEDMAST_RECOVERY", recovery.path().toUtf8());
     app::GuardedApplication application(argc, argv);
-    return test::runTests(argc, argv);
+    const int code = test::runTests(argc, argv);
+    // As in the program: work that was let go may still be under way, and nobody waits for it.
+    std::fflush(nullptr);
+    std::_Exit(code);
 }

@@ -8,13 +8,28 @@
 namespace rm::app {
 
 void Mailbox::post(std::function<void()> what) {
-    const std::scoped_lock lock(mutex_);
-    if (owner_ != nullptr) QMetaObject::invokeMethod(owner_, std::move(what), Qt::QueuedConnection);
+    const std::scoped_lock lock(letters_->mutex);
+    if (letters_->owner == nullptr) return;
+    letters_->waiting.push_back(std::move(what));
+    QMetaObject::invokeMethod(
+        letters_->owner, [letters = letters_] { letters->deliver(); }, Qt::QueuedConnection);
+}
+
+void Mailbox::Letters::deliver() {
+    std::function<void()> first;
+    {
+        const std::scoped_lock lock(mutex);
+        if (waiting.empty()) return;
+        first = std::move(waiting.front());
+        waiting.pop_front();
+    }
+    first();
 }
 
 void Mailbox::close() {
-    const std::scoped_lock lock(mutex_);
-    owner_ = nullptr;
+    const std::scoped_lock lock(letters_->mutex);
+    letters_->owner = nullptr;
+    letters_->waiting.clear();
 }
 
 Task::Task(QObject* parent) : QObject(parent), mailbox_(std::make_shared<Mailbox>(this)) {}

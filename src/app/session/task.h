@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QObject>
+#include <deque>
 #include <functional>
 #include <memory>
 #include <mutex>
@@ -12,15 +13,24 @@ namespace rm::app {
 /// Reaches an object of the window's thread from any other for as long as it lives.
 class Mailbox {
   public:
-    explicit Mailbox(QObject* owner) : owner_(owner) {}
+    explicit Mailbox(QObject* owner) : letters_(std::make_shared<Letters>(owner)) {}
     /// Runs `what` on the owner's thread, in the order in which it was posted; drops it where the owner is
     /// gone.
     void post(std::function<void()> what);
     void close();
 
   private:
-    std::mutex mutex_;
-    QObject* owner_;
+    /// What is posted waits here, under a lock of our own: the toolkit's event only says that it is there, so
+    /// that a thread sanitizer sees how it passes from thread to thread.
+    struct Letters {
+        explicit Letters(QObject* who) : owner(who) {}
+        void deliver();
+
+        std::mutex mutex;
+        QObject* owner;
+        std::deque<std::function<void()>> waiting;
+    };
+    std::shared_ptr<Letters> letters_;
 };
 
 /// Runs one function in the background and does afterwards what it returns, on the thread of the task. The
