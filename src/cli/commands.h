@@ -56,6 +56,9 @@ void addSiteCommands(CLI::App& app, int& exitCode);
 /// drives, coupling, stack and currents.
 void addArrayCommands(CLI::App& app, int& exitCode);
 
+/// study and merge.
+void addStudyCommands(CLI::App& app, int& exitCode);
+
 /// manual and completion: the program described by itself.
 void addDescribedCommands(CLI::App& app, int& exitCode);
 

@@ -30,6 +30,7 @@ int main(int argc, char** argv) {
     rm::cli::addFieldCommands(app, exitCode);
     rm::cli::addCableCommands(app, exitCode);
     rm::cli::addStarterCommands(app, exitCode);
+    rm::cli::addStudyCommands(app, exitCode);
     rm::cli::addVerifyCommand(app, exitCode);
     rm::cli::addDescribedCommands(app, exitCode);
     try {

@@ -232,7 +232,8 @@ void addProjectCommands(CLI::App& app, int& exitCode) {
         ->each([o](const std::string&) { o->elevationGiven = true; });
     p->add_option("--step", o->stepDeg, "Step in degrees")->check(number(kFinestStepDeg, 90.0, "degrees"));
     p->add_flag("--csv", o->csv, "Print both cuts as comma-separated values");
-    p->add_flag("--sphere", o->sphere, "Print all directions as comma-separated values");
+    p->add_flag("--sphere", o->sphere, "Print all directions as comma-separated values")
+        ->excludes(p->get_option("--json"));
     add("check", "Say what is wrong with the designs of a project", check);
 }
 

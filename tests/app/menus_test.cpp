@@ -321,6 +321,36 @@ TEST_CASE("a feed is moved by its place") {
     CHECK(w.document().design().feeds[0].place.kind == model::PlaceKind::Middle);
 }
 
+TEST_CASE("on a loop a place has one name: a corner, a side, or so far along") {
+    Window w;
+    w.chooseDesign("Delta loop, 17 m, fed in the corner");
+    w.session().select(w.item(app::Selection::Type::Feed, 0));
+    auto* place = w.editor()->choice("Place");
+    REQUIRE(place != nullptr);
+    CHECK(place->findData("middle") == -1);
+    CHECK(place->findData("end") == -1);
+    place->setCurrentIndex(place->findData("side"));
+    Q_EMIT place->activated(place->currentIndex());
+    w.settle();
+    REQUIRE(w.editor()->field("Side") != nullptr);
+    CHECK(w.document().design().feeds[0].place.kind == model::PlaceKind::Side);
+    CHECK(w.outline()->row(w.item(app::Selection::Type::Feed, 0)) != nullptr);
+    w.undo();
+}
+
+TEST_CASE("a row of elements is joined by crossed lines from the menu, in one step") {
+    Window w;
+    w.chooseDesign("Yagi, 70 MHz");
+    w.session().select(w.item(app::Selection::Type::Part, 0));
+    w.action("Join elements by crossed lines")->trigger();
+    w.settle();
+    const auto& design = w.document().design();
+    CHECK(design.lines.size() == std::get<model::ElementRow>(design.parts[0].shape).elements.size() - 1);
+    CHECK(w.notice()->sentence().contains("crossed lines join"));
+    w.undo();
+    CHECK(w.document().design().lines.empty());
+}
+
 TEST_CASE("renaming a part takes its feeds along") {
     Window w;
     w.session().select(w.item(app::Selection::Type::Part, 0));

@@ -265,5 +265,42 @@ json.dump(d, open(sys.argv[2], "w"))
 P
 check "verify fails beyond tolerance" 1 "$cli" verify "$work/wrong.json"
 has out "1 pass, 1 fail"
+# Studies: the same bytes alone, in parts, and under mpirun; a killed rank costs what it had in hand.
+cat >"$work/study.json" <<STUDY
+{"format": "reed-mast study", "version": 1, "project": "$demo", "design": "Yagi, 70 MHz", "work": "build", "repeat": 60,
+ "figures": ["SWR", "worst SWR", "gain"], "band": "4 m", "errors": {"length": "2 mm", "angle": "0 deg", "diameter": "0 %", "height": "0 m", "ground": "0 %"}}
+STUDY
+check "study" 0 "$cli" study "$work/study.json" --quiet
+[ "$(grep -c '^[0-9]' "$work/study.csv")" -eq 60 ] || { echo "FAILED: 60 builds"; failures=$((failures + 1)); }
+check "study again" 0 "$cli" study "$work/study.json"
+has out "60 cases were there already"
+for part in 1 2 3; do check "part $part" 0 "$cli" study "$work/study.json" --part $part/3 --out "$work/part$part.csv" --quiet; done
+check "merge" 0 "$cli" merge "$work/merged.csv" "$work"/part?.csv
+cmp "$work/study.csv" "$work/merged.csv" || { echo "FAILED: parts are another study"; failures=$((failures + 1)); }
+check "part that is none" 2 "$cli" study "$work/study.json" --part 4/3
+has err "3/64"
+check "study of nothing" 2 "$cli" study "$demo"
+has err "no study"
+module=$(dirname "$cli")/../mpi/reedmast-mpi.so
+if [ -f "$module" ]; then
+    export OMPI_ALLOW_RUN_AS_ROOT=1 OMPI_ALLOW_RUN_AS_ROOT_CONFIRM=1
+    ranks="mpirun --oversubscribe -q -n 3"
+    # shellcheck disable=SC2086
+    check "study under mpirun" 0 $ranks "$cli" study "$work/study.json" --out "$work/ranks.csv" --quiet
+    cmp "$work/study.csv" "$work/ranks.csv" || { echo "FAILED: ranks are another study"; failures=$((failures + 1)); }
+    sed 's/"repeat": 60/"repeat": 2000/' "$work/study.json" >"$work/long.json"
+    $ranks "$cli" study "$work/long.json" --out "$work/killed.csv" --quiet >/dev/null 2>&1 &
+    started=$!
+    for _ in $(seq 200); do [ "$(grep -c '^[0-9]' "$work/killed.csv" 2>/dev/null)" -gt 40 ] 2>/dev/null && break; sleep 0.1; done
+    kill -9 "$(pgrep -P $started -f reedmast-cli | tail -1)"
+    wait $started 2>/dev/null
+    there=$(cat "$work"/killed.csv.rank* | grep -c '^[0-9]')
+    # Let it go on for a moment only: what it counts as there is what matters.
+    timeout -s INT 1 "$cli" study "$work/long.json" --out "$work/killed.csv" >"$work/out" 2>/dev/null
+    earlier=$(sed -n 's/ cases were there already//p' "$work/out")
+    [ "${earlier:-0}" -gt 40 ] && [ "$earlier" -ge $((there - 3)) ] || { echo "FAILED: $earlier of $there cases were there after a kill"; failures=$((failures + 1)); }
+    has out "the same command goes on"
+fi
+
 [ $failures -eq 0 ] && echo "command line: all as promised"
 exit $((failures > 0))

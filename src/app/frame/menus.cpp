@@ -172,6 +172,9 @@ void Builder::edit() {
     add(
         m, "&Make dimensions of it", QKeySequence("Shift+D"), [this] { editing_.nameLengths(); },
         "The lengths of the selected wire get names, and sliders");
+    add(
+        m, "&Join elements by crossed lines", {}, [this] { editing_.crossElements(); },
+        "The selected row becomes a log-periodic one: one line along the boom, fed at the shortest element");
     m->addSeparator();
     add(m, "D&uplicate selected", QKeySequence("Ctrl+D"), [this] { editing_.duplicateSelected(); });
     add(m, "&Remove selected", QKeySequence("Ctrl+Backspace"), [this] { editing_.removeSelected(); });

@@ -24,11 +24,38 @@ namespace {
 using namespace rm::model;
 using quantity::Kind;
 
-const QStringList kPlaceNames = {
-    "middle", "start", "end", "corner number", "distance from the start", "percent of the length"};
-const QStringList kPlaceIds = {"middle", "start", "end", "corner", "distance", "percent"};
-constexpr PlaceKind kPlaceKinds[] = {PlaceKind::Middle, PlaceKind::Start,    PlaceKind::End,
-                                     PlaceKind::Corner, PlaceKind::Distance, PlaceKind::Percent};
+/// Where something can sit on a part. On a closed one its start, its end and corner 1 are one place, and half
+/// the way round is the middle of nothing: there it is a corner, a side, or so far along.
+struct PlaceChoice {
+    PlaceKind kind;
+    const char* id;
+    const char* name;
+    const char* value;  ///< to begin with
+    bool closed;        ///< offered on loops
+    bool open;          ///< and on what has ends
+};
+constexpr PlaceChoice kPlaces[] = {
+    {PlaceKind::Middle, "middle", "middle", "", false, true},
+    {PlaceKind::Start, "start", "start", "", false, true},
+    {PlaceKind::End, "end", "end", "", false, true},
+    {PlaceKind::Corner, "corner", "corner number", "1", true, true},
+    {PlaceKind::Side, "side", "middle of side", "1", true, true},
+    {PlaceKind::Distance, "distance", "distance from the start", "1 m", true, true},
+    {PlaceKind::Percent, "percent", "percent of the length", "5", true, true}};
+
+const PlaceChoice& choiceOf(PlaceKind kind) {
+    return *std::find_if(std::begin(kPlaces), std::end(kPlaces),
+                         [&](const auto& c) { return c.kind == kind; });
+}
+
+bool isClosed(const Design& design, const std::string& partName) {
+    for (const auto& part : design.parts) {
+        if (part.name != partName) continue;
+        if (std::holds_alternative<RegularLoop>(part.shape)) return true;
+        if (const auto* bent = std::get_if<BentWire>(&part.shape)) return bent->closed;
+    }
+    return false;
+}
 
 }  // namespace
 
@@ -350,33 +377,35 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
 void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> place, const Read& partOf) {
     const auto read = [place](const Design& d) -> const Place& { return place(const_cast<Design&>(d)); };
     addElementChoice(prefix, place, partOf(document_.design()));
+    const bool closed = isClosed(document_.design(), partOf(document_.design()));
+    QStringList names, ids;
+    for (const auto& choice : kPlaces) {
+        // What the file says stays in the list, whatever it is.
+        if (!(closed ? choice.closed : choice.open) && choice.kind != read(document_.design()).kind) continue;
+        names << (closed && choice.kind == PlaceKind::Start ? "start (corner 1)" : choice.name);
+        ids << choice.id;
+    }
     addChoice(
-        prefix + "Place", kPlaceNames, kPlaceIds,
-        [read](const Design& d) {
-            for (int i = 0; i < 6; ++i)
-                if (kPlaceKinds[i] == read(d).kind) return kPlaceIds[i].toStdString();
-            return std::string();
-        },
+        prefix + "Place", names, ids,
+        [read](const Design& d) { return std::string(choiceOf(read(d).kind).id); },
         [place](Design& d, const std::string& id) {
-            Place& p = place(d);
-            p.kind = kPlaceKinds[std::max<qsizetype>(0, kPlaceIds.indexOf(text(id)))];
-            if (p.kind == PlaceKind::Corner)
-                p.value = "1";
-            else if (p.kind == PlaceKind::Distance)
-                p.value = "1 m";
-            else if (p.kind == PlaceKind::Percent)
-                p.value = "5";
-            else
-                p.value.clear();
+            for (const auto& choice : kPlaces)
+                if (id == choice.id) {
+                    place(d).kind = choice.kind;
+                    place(d).value = choice.value;
+                }
         },
-        "Where along the part; the start is where its first point is");
+        closed ? "Where on the loop; corner 1 is its first point, side 1 runs from there"
+               : "Where along the part; the start is where its first point is");
     const PlaceKind kind = read(document_.design()).kind;
-    if (kind != PlaceKind::Corner && kind != PlaceKind::Distance && kind != PlaceKind::Percent) return;
+    const char* label = kind == PlaceKind::Corner     ? "Corner"
+                        : kind == PlaceKind::Side     ? "Side"
+                        : kind == PlaceKind::Distance ? "Distance"
+                        : kind == PlaceKind::Percent  ? "Percent"
+                                                      : nullptr;
+    if (label == nullptr) return;
     addQuantity(
-        prefix + (kind == PlaceKind::Corner     ? "Corner"
-                  : kind == PlaceKind::Distance ? "Distance"
-                                                : "Percent"),
-        kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
+        prefix + label, kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
         [read](const Design& d) { return read(d).value; },
         [place](Design& d, const std::string& v) { place(d).value = v; },
         kind == PlaceKind::Distance ? "From the start; below zero counts from the end" : QString());

@@ -58,6 +58,8 @@ QString placeText(const model::Place& place) {
             return "end";
         case model::PlaceKind::Corner:
             return "corner " + text(place.value);
+        case model::PlaceKind::Side:
+            return "middle of side " + text(place.value);
         case model::PlaceKind::Distance:
             return text(place.value) + " along";
         case model::PlaceKind::Percent:

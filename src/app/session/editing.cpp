@@ -6,6 +6,7 @@
 #include <QStringList>
 #include <algorithm>
 
+#include "core/edit/crossed.h"
 #include "core/edit/designs.h"
 #include "core/edit/drawn.h"
 #include "core/edit/pins.h"
@@ -112,6 +113,18 @@ void Editing::nameLengths() {
     const auto& dimensions = document_.design().dimensions;
     for (std::size_t i = before; i < dimensions.size(); ++i) names << text(dimensions[i].name);
     session_.done("Its lengths are dimensions now: " + names.join(", ") + ".");
+}
+
+void Editing::crossElements() {
+    const auto* part = session_.selectedPart();
+    if (part == nullptr) return session_.bad("Select the row first whose elements are to be joined.");
+    const model::Id id = part->id;
+    const std::size_t before = document_.design().lines.size();
+    if (!change("Join the elements by crossed lines",
+                [&](model::Project p) { return edit::crossElements(std::move(p), id); }))
+        return;
+    session_.done(QString("%1 crossed lines join its elements, and the feed is on the shortest.")
+                      .arg(document_.design().lines.size() - before));
 }
 
 void Editing::addDimension() {

@@ -28,6 +28,8 @@ class Editing : public QObject {
     void addDrawn(const std::vector<Vec3>& pointsM, bool closed);
     /// Dimensions for the lengths of the selected wire.
     void nameLengths();
+    /// Crossed lines between the elements of the selected row, fed at the shortest: a log-periodic row.
+    void crossElements();
     void addDimension();
     void addFeed();
     void addLoad(bool trap);

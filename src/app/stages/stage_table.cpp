@@ -20,6 +20,7 @@
 #include "app/stages/spacing/spacing_stage.h"
 #include "app/stages/trim/trim_stage.h"
 #include "app/stages/tune/tune_stage.h"
+#include "app/stages/wide/wide_stage.h"
 
 namespace rm::app {
 
@@ -45,6 +46,7 @@ std::vector<std::unique_ptr<Stage>> makeStages(Session& session, Editing& editin
     stages.push_back(std::make_unique<DriveStage>(session, editing));
     stages.push_back(std::make_unique<CouplingStage>(session, editing));
     stages.push_back(std::make_unique<SpacingStage>(session));
+    stages.push_back(std::make_unique<WideStage>(session));
     return stages;
 }
 

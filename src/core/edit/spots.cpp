@@ -94,9 +94,13 @@ void mark(const Expansion& expansion, const Path& path, std::vector<Spot>& spots
                      std::holds_alternative<RadialSystem>(path.part->shape);
     if (fan) return add(PlaceKind::Start, "", wires[path.first].startM, "hub of ");
     if (path.closed) {
-        for (std::size_t i = 0; i < path.count; ++i)
-            add(PlaceKind::Corner, fmt::format("{}", i + 1), wires[path.first + i].startM,
-                fmt::format("corner {} of ", i + 1));
+        int corner = 0;
+        for (std::size_t i = 0; i < path.count; ++i) {
+            if (wires[path.first + i].runsOn) continue;
+            ++corner;
+            add(PlaceKind::Corner, fmt::format("{}", corner), wires[path.first + i].startM,
+                fmt::format("corner {} of ", corner));
+        }
     } else {
         // An end of an element, and one that hangs free, cannot be fed; where others join it can.
         if (path.element.empty()) {
@@ -111,7 +115,7 @@ void mark(const Expansion& expansion, const Path& path, std::vector<Spot>& spots
                 }
         }
     }
-    add(PlaceKind::Middle, "", along(expansion, path, 0.5 * path.lengthM), "middle of ");
+    if (!path.closed) add(PlaceKind::Middle, "", along(expansion, path, 0.5 * path.lengthM), "middle of ");
     if (path.element.empty() && path.count > 1) {
         double before = 0.0;
         int side = 0;
@@ -121,8 +125,8 @@ void mark(const Expansion& expansion, const Path& path, std::vector<Spot>& spots
                 length += wires[path.first + i].lengthM();
             const double at = before + 0.5 * length;
             ++side;
-            add(PlaceKind::Percent, fmt::format("{:.9g}", 100.0 * at / path.lengthM),
-                along(expansion, path, at), fmt::format("middle of side {} of ", side));
+            add(PlaceKind::Side, fmt::format("{}", side), along(expansion, path, at),
+                fmt::format("middle of side {} of ", side));
             before += length;
         }
     }

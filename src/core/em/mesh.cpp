@@ -113,6 +113,7 @@ class Mesher {
                  coatInductancePerM(wire.radiusM, wire.coatM, wire.coatPermittivity),
                  coatElastanceM(wire.radiusM, wire.coatM, wire.coatPermittivity)});
         refuseWhatIsTooLarge();
+        refuseWhatIsTooFarApart();
         breakWires();
         joinEnds();
         for (const auto& port : model_.places()) layPort(port);
@@ -154,6 +155,30 @@ class Mesher {
                         "can be worked out. Make the antenna smaller or the frequency lower.",
                         wavelengths, kSpeedOfLight / lambda_ / 1e6, std::max(unknowns, 12.0 * wavelengths),
                         unknowns <= most ? std::llround(12.0 * kMostWavelengths) : std::llround(most)));
+    }
+
+    /// Where two wires lie to each other is told to 1e-13 rad, which whole numbers do up to 9e5 rad; so far
+    /// apart, two antennas know nothing of each other anyway.
+    void refuseWhatIsTooFarApart() const {
+        Eigen::AlignedBox3d all;
+        Eigen::AlignedBox3d buried;
+        for (const auto& wire : model_.wires)
+            for (Vec3 end : {wire.startM, wire.endM}) {
+                all.extend(end);
+                // What the ground mirrors lies as far below.
+                if (model_.ground.kind != model::GroundKind::FreeSpace)
+                    all.extend(Vec3(end.x(), end.y(), -end.z()));
+                if (model::isInSoil(model_.ground, wire)) buried.extend(end);
+            }
+        const double across = all.isEmpty() ? 0.0 : all.diagonal().norm() / lambda_;
+        const double inSoil = buried.isEmpty() ? 0.0 : buried.diagonal().norm() / soilWavelengthM_;
+        const double most = model::kMostPhase / (2.0 * kPi);
+        if (std::max(across, inSoil) <= most) return;
+        throw Error(
+            fmt::format("The wires lie {:.3g} wavelengths{} apart at {:.6g} MHz, and at most {:.0f} can be "
+                        "worked out. Bring them closer together, or lower the frequency.",
+                        std::max(across, inSoil), inSoil > across ? " in the soil" : "",
+                        kSpeedOfLight / lambda_ / 1e6, most));
     }
 
     /// Splits every wire at joints and at ports, so that every port is at an end of a stretch.

@@ -26,6 +26,28 @@ std::string Places::withLabel(const std::string& name, const Unit& unit, bool se
     return several && !unit.label.empty() ? fmt::format("{} ({})", name, unit.label) : name;
 }
 
+/// Where the sides of a path begin: at its first wire, and wherever one does not run on from the one before.
+std::vector<std::size_t> Places::sides(const PathOfUnit& path, std::size_t first) const {
+    std::vector<std::size_t> starts{first};
+    for (std::size_t i = 1; i < path.count; ++i)
+        if (!model_.wires[first + i].runsOn) starts.push_back(first + i);
+    return starts;
+}
+
+std::optional<std::size_t> Places::numberOf(const std::string& name, const Place& place, std::size_t count,
+                                            const char* what, const std::string& partName) const {
+    if (count == 0) {
+        values_.problem(name, fmt::format("{} sits on a {}, but {} has none.", name, what, partName),
+                        "Put it in the middle or at an end.");
+        return std::nullopt;
+    }
+    values_.failed = false;
+    const int number =
+        values_.count(place.value, 1, static_cast<int>(count), name, fmt::format("the {}", what));
+    if (values_.failed) return std::nullopt;
+    return static_cast<std::size_t>(number);
+}
+
 bool Places::locate(const std::string& name, const Unit& unit, const Place& place, WirePlace& where) const {
     if (unit.wires.empty()) return false;
     const auto found = std::find_if(unit.paths.begin(), unit.paths.end(),
@@ -57,21 +79,23 @@ bool Places::locate(const std::string& name, const Unit& unit, const Place& plac
             where = {first + path.count - 1, 1.0};
             return true;
         case PlaceKind::Corner: {
-            values_.failed = false;
             // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
-            std::vector<std::size_t> bends;
-            for (std::size_t i = path.closed ? 0 : 1; i < path.count; ++i)
-                if (!model_.wires[first + i].runsOn) bends.push_back(first + i);
-            if (bends.empty()) {
-                values_.problem(name, fmt::format("{} sits on a corner, but {} has none.", name, partName),
-                                "Put it in the middle or at an end.");
-                return false;
-            }
-            const int corner =
-                values_.count(place.value, 1, static_cast<int>(bends.size()), name, "the corner");
-            if (values_.failed) return false;
-            where = {bends[static_cast<std::size_t>(corner - 1)], 0.0};
+            auto corners = sides(path, first);
+            if (!path.closed || model_.wires[first].runsOn) corners.erase(corners.begin());
+            const auto corner = numberOf(name, place, corners.size(), "corner", partName);
+            if (!corner) return false;
+            where = {corners[*corner - 1], 0.0};
             return true;
+        }
+        case PlaceKind::Side: {
+            const auto starts = sides(path, first);
+            const auto side = numberOf(name, place, starts.size(), "side", partName);
+            if (!side) return false;
+            const std::size_t from = starts[*side - 1];
+            const std::size_t end = *side < starts.size() ? starts[*side] : first + path.count;
+            for (std::size_t w = first; w < from; ++w) at += lengths[w - first];
+            for (std::size_t w = from; w < end; ++w) at += 0.5 * lengths[w - first];
+            break;
         }
         case PlaceKind::Middle:
             at = 0.5 * total;

@@ -1,6 +1,7 @@
 // Where on the wires of a design something sits that is said to be on one of its parts.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -30,6 +31,11 @@ class Places {
     Vec3 pointOf(const WirePlace& place) const;
 
   private:
+    std::vector<std::size_t> sides(const PathOfUnit& path, std::size_t first) const;
+    /// The number of a corner or a side as typed; a finding where it is none of `count`.
+    std::optional<std::size_t> numberOf(const std::string& name, const Place& place, std::size_t count,
+                                        const char* what, const std::string& partName) const;
+
     FieldValues& values_;
     const std::vector<Unit>& units_;
     const WireModel& model_;

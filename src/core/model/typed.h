@@ -12,12 +12,12 @@ namespace rm::model {
 /// Forward, left and up, as typed.
 using PointText = std::array<std::string, 3>;
 
-enum class PlaceKind { Start, Middle, End, Corner, Distance, Percent };
+enum class PlaceKind { Start, Middle, End, Corner, Distance, Percent, Side };
 
 /// Somewhere along a part, or along one element of an element row.
 struct Place {
     PlaceKind kind = PlaceKind::Middle;
-    std::string value;         ///< corner number, distance from the start, or percentage
+    std::string value;         ///< corner or side number, distance from the start, or percentage
     std::string element = {};  ///< of an element row; empty on other parts
     Extra extra = {};
 

@@ -15,7 +15,8 @@ void describe(Fields& f, Of<model::Place>) {
               {"end", PlaceKind::End},
               {"corner", PlaceKind::Corner},
               {"distance", PlaceKind::Distance},
-              {"percent", PlaceKind::Percent}},
+              {"percent", PlaceKind::Percent},
+              {"side", PlaceKind::Side}},
              When::Always);
     f.text("value", &Place::value);
     f.text("element", &Place::element);

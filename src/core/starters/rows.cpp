@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/edit/crossed.h"
 #include "core/starters/sketcher.h"
 
 namespace rm::starters {
@@ -146,22 +147,10 @@ Sketched logPeriodic(const Order& order) {
         length *= kTau;
     }
     s.tube("Row", row, std::clamp(0.0012 * s.lambda(), 0.006, 0.02));
-    const std::size_t n = row.elements.size();
+    Design& design = s.out().design;
     Feed& feed = s.feed("Row");
     feed.place.element = row.elements.back().name;
-    for (std::size_t e = 0; e + 1 < n; ++e) {
-        PhasingLine line;
-        line.name = fmt::format("Line {}", e + 1);
-        line.line = kCustomLine;
-        line.lineOhm = "line_ohm";
-        line.velocityFactor = "1";
-        line.fromPart = line.toPart = "Row";
-        line.from.element = row.elements[e].name;
-        line.to.element = row.elements[e + 1].name;
-        line.length = fmt::format("{} - {}", row.elements[e + 1].position, row.elements[e].position);
-        line.crossed = true;
-        s.out().design.lines.push_back(line);
-    }
+    design.lines = edit::crossedLines(design, design.parts.back(), "line_ohm");
     s.number("line_ohm", 120, "Impedance of the crossed line along the boom", 60, 300);
     s.raise(s.height());
     s.bands(9);

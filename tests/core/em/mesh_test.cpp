@@ -267,3 +267,25 @@ TEST_CASE("a wire of no length to speak of is refused by name") {
     m.wires[0].radiusM = 0.0;
     CHECK_THROWS_WITH(em::makeMesh(m, 14e6), Catch::Contains("thickness"));
 }
+
+TEST_CASE(
+    "wires farther apart than their places can be told are refused, in air and with the ground's mirror") {
+    const auto apart = [](double wavelengths, model::Ground ground, double heightM) {
+        const double lambda = wavelengthM(14e6);
+        model::WireModel m = test::dipole(0.47 * lambda, 0.001, {0.0, 0.0, heightM});
+        m.ground = ground;
+        const double x = wavelengths * lambda;
+        m.wires.push_back(test::wire({x, -5.0, heightM}, {x, 5.0, heightM}, 0.001, "Far"));
+        return m;
+    };
+    // As far as it goes the two know nothing of each other.
+    const auto far = test::solve(apart(15000.0, {}, 0.0), 14e6);
+    const auto alone = test::solve(test::dipole(0.47 * wavelengthM(14e6), 0.001), 14e6);
+    CHECK(std::abs(far.z() - alone.z()) < 1e-3);
+    CHECK_THROWS_WITH(em::makeMesh(apart(2e5, {}, 0.0), 14e6), Catch::Contains("wavelengths apart"));
+    CHECK_THROWS_WITH(em::makeMesh(apart(1e9, {}, 0.0), 14e6), Catch::Contains("Bring them closer together"));
+    model::Ground perfect;
+    perfect.kind = model::GroundKind::Perfect;
+    CHECK_NOTHROW(em::makeMesh(apart(1.0, perfect, 100e3), 14e6));
+    CHECK_THROWS_WITH(em::makeMesh(apart(1.0, perfect, 300e3), 14e6), Catch::Contains("wavelengths apart"));
+}

@@ -228,12 +228,14 @@ void Yard::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     QPainterPath frame;
     frame.addRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
-    p.fillPath(frame, theme_.yard);
-    p.setClipPath(frame);
+    p.fillRect(rect(), theme_.yard);
     state_.handleHeld = drag_ == Drag::Height;
     YardScene(state_, p, &ground_).paint();
     for (auto* tool : tools_) tool->paint(p, state_);
-    p.setClipping(false);
+    // The corners afterwards: every stroke through a rounded clip would take twice as long.
+    QPainterPath corners;
+    corners.addRect(rect());
+    p.fillPath(corners.subtracted(frame), theme_.paper);
     p.setPen(QPen(theme_.line, 1));
     p.setBrush(Qt::NoBrush);
     p.drawPath(frame);

@@ -6,6 +6,7 @@
 #include <list>
 #include <set>
 
+#include "core/em/ground/once.h"
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/parallel.h"
 #include "core/stopped.h"
@@ -24,7 +25,7 @@ constexpr double kStatic = 1e-4;
 
 /// Where a box belongs: it is built when it is first asked for.
 struct AcrossTable::Place {
-    std::once_flag once;
+    Once once;
     std::unique_ptr<Box> box;
     std::atomic<const Box*> ready{nullptr};
 };
@@ -174,7 +175,7 @@ void AcrossTable::build(Box& box) const {
 }
 
 const AcrossTable::Box& AcrossTable::built(Place& place) const {
-    std::call_once(place.once, [&] {
+    place.once.run([&] {
         build(*place.box);
         place.ready.store(place.box.get(), std::memory_order_release);
     });

@@ -9,6 +9,7 @@
 #include <set>
 
 #include "core/em/ground/chebyshev.h"
+#include "core/em/ground/once.h"
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/lanes.h"
 #include "core/em/parallel.h"
@@ -34,7 +35,7 @@ struct GroundTable::Piece {
 };
 
 struct GroundTable::Root {
-    std::once_flag once;
+    Once once;
     std::unique_ptr<Piece> piece;
     std::atomic<const Piece*> ready{nullptr};
 };
@@ -119,7 +120,7 @@ const GroundTable::Piece& GroundTable::rootPiece(RootKey key) const {
     const auto [shape, octave] = key;
     Root& root = roots_[static_cast<std::size_t>(shape * kOctaves + octave)];
     if (const Piece* ready = root.ready.load(std::memory_order_acquire)) return *ready;
-    std::call_once(root.once, [&] {
+    root.once.run([&] {
         auto piece = std::make_unique<Piece>();
         const double side = std::ldexp(1.0, octave + kFirstOctave);
         piece->rho = shape == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};

@@ -82,36 +82,43 @@ class GridSum {
   private:
     static constexpr std::size_t kPiece = 4096;
 
+    /// Sums over the nodes of radial wave, fall, depth and spectrum: a product of two matrices, each as
+    /// narrow as it can be. Across the surface distance and height stand on one side, depth and spectrum on
+    /// the other.
     void addPiece(const std::vector<PathNode>& nodes, RadialFunction radial) {
-        const std::size_t columns = grid_.zetaM.size() * grid_.depthM.size();
-        const std::size_t distances = grid_.rhoM.size();
-        const auto count = static_cast<Eigen::Index>(nodes.size());
-        const bool soil = grid_.region == Region::Soil;
-        const Eigen::MatrixXcd fall = falling(nodes, grid_.zetaM, soil);
         const bool across = grid_.region == Region::Across;
+        const auto count = static_cast<Eigen::Index>(nodes.size());
+        const auto distances = static_cast<Eigen::Index>(grid_.rhoM.size());
+        const Eigen::MatrixXcd fall = falling(nodes, grid_.zetaM, grid_.region == Region::Soil);
         const Eigen::MatrixXcd deeper = across ? falling(nodes, grid_.depthM, true) : Eigen::MatrixXcd();
-        Eigen::MatrixXcd right(count, static_cast<Eigen::Index>(columns * kGroundKernels));
-        Eigen::VectorXcd wave(count);
-        Eigen::MatrixXcd weighted(count, static_cast<Eigen::Index>(kGroundKernels));
-        for (std::size_t q = 0; q < nodes.size(); ++q)
-            for (std::size_t c = 0; c < kGroundKernels; ++c)
-                weighted(static_cast<Eigen::Index>(q), static_cast<Eigen::Index>(c)) = nodes[q].weighted[c];
-        Eigen::Index column = 0;
-        for (Eigen::Index j = 0; j < fall.cols(); ++j)
-            for (std::size_t d = 0; d < grid_.depthM.size(); ++d) {
-                wave = fall.col(j);
-                if (across) wave.array() *= deeper.col(static_cast<Eigen::Index>(d)).array();
-                for (Eigen::Index c = 0; c < weighted.cols(); ++c, ++column)
-                    right.col(column) = wave.cwiseProduct(weighted.col(c));
-            }
-        Eigen::MatrixXcd left(static_cast<Eigen::Index>(distances), count);
+        Eigen::MatrixXcd left(distances, count);
         radialWaves(nodes, radial, left);
-        const Eigen::MatrixXcd product = left * right;
-        for (std::size_t i = 0; i < distances; ++i)
-            for (std::size_t j = 0; j < columns; ++j)
-                for (std::size_t c = 0; c < kGroundKernels; ++c)
-                    sum_[i * columns + j][c] += product(static_cast<Eigen::Index>(i),
-                                                        static_cast<Eigen::Index>(j * kGroundKernels + c));
+        Eigen::MatrixXcd higher;
+        if (across) {
+            higher.resize(distances * fall.cols(), count);
+            for (Eigen::Index q = 0; q < count; ++q)
+                for (Eigen::Index j = 0; j < fall.cols(); ++j)
+                    higher.col(q).segment(j * distances, distances) = fall(q, j) * left.col(q);
+        }
+        const Eigen::MatrixXcd& falls = across ? deeper : fall;
+        constexpr auto kKernels = static_cast<Eigen::Index>(kGroundKernels);
+        Eigen::MatrixXcd right(falls.cols() * kKernels, count);
+        for (Eigen::Index q = 0; q < count; ++q) {
+            const Eigen::Map<const Eigen::Matrix<Complex, kKernels, 1>> spectrum(
+                nodes[static_cast<std::size_t>(q)].weighted.data());
+            for (Eigen::Index d = 0; d < falls.cols(); ++d)
+                right.col(q).segment<kKernels>(d * kKernels) = falls(q, d) * spectrum;
+        }
+        const Eigen::MatrixXcd product = (across ? higher : left) * right.transpose();
+        const std::size_t columns = grid_.zetaM.size() * grid_.depthM.size();
+        for (Eigen::Index i = 0; i < distances; ++i)
+            for (std::size_t j = 0; j < columns; ++j) {
+                const auto height = static_cast<Eigen::Index>(across ? j / grid_.depthM.size() : 0);
+                const auto fallen = static_cast<Eigen::Index>(across ? j % grid_.depthM.size() : j);
+                for (Eigen::Index c = 0; c < kKernels; ++c)
+                    sum_[static_cast<std::size_t>(i) * columns + j][static_cast<std::size_t>(c)] +=
+                        product(height * distances + i, fallen * kKernels + c);
+            }
     }
 
     /// exp(-u z), or with u in the soil, for every node (rows) and distance from the surface (columns).

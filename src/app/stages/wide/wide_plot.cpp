@@ -1,0 +1,186 @@
+#include "app/stages/wide/wide_plot.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/text.h"
+#include "app/stages/field_colours.h"
+
+namespace rm::app {
+
+namespace {
+
+constexpr double kMark = 3.0;
+constexpr double kReach = 14.0;
+/// Marks that are drawn one by one; beyond this a mark is a dot.
+constexpr std::size_t kManyMarks = 5000;
+
+}  // namespace
+
+WidePlot::WidePlot(QWidget* parent) : Themed(parent) {
+    setMouseTracking(true);
+    setMinimumSize(260, 200);
+    setAccessibleName("Cases of the study");
+    setToolTip("Click a case to choose it");
+}
+
+void WidePlot::setTable(std::shared_ptr<const wide::Table> table, const Columns& columns) {
+    if (table != table_) chosen_.reset();
+    table_ = std::move(table);
+    columns_ = columns;
+    cursor_.reset();
+    measure();
+    update();
+}
+
+void WidePlot::setRows(std::vector<std::size_t> rows) {
+    rows_ = std::move(rows);
+    shown_.assign(table_ ? table_->rows() : 0, false);
+    for (const std::size_t row : rows_)
+        if (row < shown_.size()) shown_[row] = true;
+    update();
+}
+
+void WidePlot::setChosen(std::optional<std::size_t> row) {
+    chosen_ = row;
+    update();
+}
+
+void WidePlot::measure() {
+    x_ = y_ = colour_ = Range::nothing();
+    for (std::size_t row = 0; table_ && row < table_->rows(); ++row) {
+        x_.include(table_->number(row, columns_.across));
+        y_.include(table_->number(row, columns_.up));
+        if (columns_.colour) colour_.include(table_->number(row, *columns_.colour));
+    }
+    const auto least = [](const Range& r) {
+        return std::max(1e-9, 1e-6 * std::max(std::abs(r.low), std::abs(r.high)));
+    };
+    x_ = x_.rounded(6, least(x_));
+    y_ = y_.rounded(6, least(y_));
+    if (colour_.empty() || colour_.span() <= 0.0) colour_.high = colour_.low + 1.0;
+}
+
+Frame WidePlot::frame() const {
+    return {QRectF(rect()).adjusted(62, 12, columns_.colour ? -74 : -16, -38), x_, y_};
+}
+
+std::optional<QPointF> WidePlot::at(std::size_t row) const {
+    if (!table_ || row >= table_->rows()) return std::nullopt;
+    const double x = table_->number(row, columns_.across);
+    const double y = table_->number(row, columns_.up);
+    if (!std::isfinite(x) || !std::isfinite(y)) return std::nullopt;
+    return frame().at(x, y);
+}
+
+QColor WidePlot::colourOf(double value) const {
+    if (!std::isfinite(value)) return theme_.line;
+    return fieldColour(theme_, std::clamp((value - colour_.low) / colour_.span(), 0.0, 1.0), false);
+}
+
+std::optional<std::size_t> WidePlot::nearest(const QPointF& point) const {
+    std::optional<std::size_t> found;
+    double least = kReach;
+    for (const std::size_t row : rows_) {
+        const auto there = at(row);
+        if (!there) continue;
+        const double distance = std::hypot(there->x() - point.x(), there->y() - point.y());
+        if (distance < least) {
+            least = distance;
+            found = row;
+        }
+    }
+    return found;
+}
+
+QString WidePlot::reading() const {
+    if (!cursor_ || !table_) return {};
+    QStringList words{QString("case %1").arg(table_->result().rows[*cursor_].number + 1)};
+    for (std::size_t c = 1; c < table_->columns(); ++c) {
+        const bool asked = c == columns_.across || c == columns_.up || c == columns_.colour;
+        if (asked || table_->varied(c))
+            words << text(table_->heading(c) + " " + table_->text(*cursor_, c))
+                         .replace(" -", QString(" ") + QChar(0x2212));
+    }
+    return words.join(" · ");
+}
+
+void WidePlot::paintKey(QPainter& p, const QRectF& area) const {
+    const QRectF key(area.right() + 14, area.top(), 12, area.height());
+    for (int i = 0; i < static_cast<int>(key.height()); ++i)
+        p.fillRect(QRectF(key.left(), key.bottom() - i - 1, key.width(), 1.0),
+                   fieldColour(theme_, i / key.height(), false));
+    p.setFont(textFont(kTinyPt));
+    p.setPen(theme_.softInk);
+    const double step = roundStep(colour_.span(), 6);
+    for (const double v : ticksBy(colour_.low, colour_.high, step))
+        p.drawText(QRectF(key.right() + 4,
+                          key.bottom() - key.height() * (v - colour_.low) / colour_.span() - 7, 44, 14),
+                   Qt::AlignLeft | Qt::AlignVCenter, tickText(v, step));
+}
+
+void WidePlot::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    if (!table_ || table_->rows() == 0) {
+        p.setPen(theme_.softInk);
+        p.setFont(textFont(kTextPt));
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   table_ ? "No case is there yet."
+                          : "Open the result of a study: it was made by reedmast-cli study.");
+        return;
+    }
+    const Frame f = frame();
+    f.paintGrid(p, theme_, 6, 6);
+    f.paintTitles(p, theme_, text(table_->heading(columns_.across)), text(table_->heading(columns_.up)));
+    const bool many = table_->rows() > kManyMarks;
+    const double size = many ? 1.4 : kMark;
+    p.setPen(Qt::NoPen);
+    // What the conditions leave out, then what they let through on top of it.
+    for (const bool through : {false, true})
+        for (std::size_t row = 0; row < table_->rows(); ++row) {
+            if (row >= shown_.size() || shown_[row] != through) continue;
+            const auto there = at(row);
+            if (!there) continue;
+            QColor colour = columns_.colour ? colourOf(table_->number(row, *columns_.colour)) : theme_.water;
+            if (!through) colour = theme_.line;
+            p.setBrush(colour);
+            if (columns_.colour && !many)
+                p.drawRect(QRectF(there->x() - 1.6 * size, there->y() - 1.6 * size, 3.2 * size, 3.2 * size));
+            else
+                p.drawEllipse(*there, size, size);
+        }
+    if (columns_.colour) paintKey(p, f.area);
+    const auto ring = [&](std::optional<std::size_t> row, const QColor& colour, double width) {
+        const auto there = row ? at(*row) : std::nullopt;
+        if (!there) return;
+        p.setPen(QPen(colour, width));
+        p.setBrush(Qt::NoBrush);
+        p.drawEllipse(*there, 7.0, 7.0);
+    };
+    ring(cursor_, theme_.heather, 1.4);
+    ring(chosen_, theme_.copper, 2.2);
+}
+
+void WidePlot::mouseMoveEvent(QMouseEvent* event) {
+    const auto under = nearest(event->position());
+    if (under == cursor_) return;
+    cursor_ = under;
+    update();
+    Q_EMIT cursorMoved();
+}
+
+void WidePlot::mousePressEvent(QMouseEvent* event) {
+    if (const auto under = nearest(event->position())) Q_EMIT rowChosen(*under);
+}
+
+void WidePlot::leaveEvent(QEvent*) {
+    if (!cursor_) return;
+    cursor_.reset();
+    update();
+    Q_EMIT cursorMoved();
+}
+
+}  // namespace rm::app

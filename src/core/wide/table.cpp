@@ -1,0 +1,157 @@
+#include "core/wide/table.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <regex>
+
+#include "core/quantity/formula.h"
+#include "core/quantity/number.h"
+
+namespace rm::wide {
+
+namespace {
+
+/// Ends of titles that are units, and how they are written for people.
+constexpr std::pair<const char*, const char*> kUnits[] = {{"_m", "m"},      {"_deg", "°"},   {"_dBi", "dBi"},
+                                                          {"_dB", "dB"},    {"_MHz", "MHz"}, {"_ohm", "Ω"},
+                                                          {"_percent", "%"}};
+
+std::string trimmed(const std::string& text) {
+    const auto first = text.find_first_not_of(" \t");
+    if (first == std::string::npos) return {};
+    return text.substr(first, text.find_last_not_of(" \t") - first + 1);
+}
+
+/// "gain dBi", "Gain_dBi" and "gain" are one column.
+std::string plain(std::string text) {
+    for (char& c : text)
+        c = c == '_' || c == '-' ? ' ' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return text;
+}
+
+}  // namespace
+
+Table::Table(Result result) : result_(std::move(result)) {
+    titles_.emplace_back("case");
+    for (const auto& over : result_.cases.over()) titles_.push_back(over.title);
+    if (const auto repeated = result_.cases.repeated(); !repeated.empty()) titles_.push_back(repeated);
+    firstValue_ = titles_.size();
+    const auto& values = result_.cases.titles();
+    titles_.insert(titles_.end(), values.begin(), values.end());
+}
+
+std::string Table::heading(std::size_t column) const {
+    std::string title = titles_.at(column);
+    std::string unit;
+    for (const auto& [end, written] : kUnits)
+        if (title.ends_with(end)) {
+            title.erase(title.size() - std::string(end).size());
+            unit = written;
+            break;
+        }
+    // Names of dimensions stay as they were given.
+    const bool own = column < firstValue_ || column >= firstValue_ + result_.cases.columns().size();
+    if (!own) std::replace(title.begin(), title.end(), '_', ' ');
+    return unit.empty() ? title : title + ", " + unit;
+}
+
+bool Table::named(std::size_t column) const {
+    const auto& over = result_.cases.over();
+    return column >= 1 && column <= over.size() && !over[column - 1].steps.empty() &&
+           over[column - 1].steps.front().named;
+}
+
+double Table::number(std::size_t row, std::size_t column) const {
+    const Row& r = result_.rows.at(row);
+    if (column == 0) return static_cast<double>(r.number + 1);
+    if (column >= firstValue_) {
+        const auto value = column - firstValue_;
+        return value < r.values.size() ? r.values[value] : std::numeric_limits<double>::quiet_NaN();
+    }
+    const auto steps = result_.cases.stepsOf(r.number);
+    const auto& over = result_.cases.over();
+    if (column - 1 >= over.size()) return static_cast<double>(steps.back() + 1);
+    return over[column - 1].steps[steps[column - 1]].value;
+}
+
+std::string Table::text(std::size_t row, std::size_t column) const {
+    const double value = number(row, column);
+    if (named(column)) {
+        const auto& steps = result_.cases.over()[column - 1].steps;
+        return steps.at(static_cast<std::size_t>(value)).text;
+    }
+    if (!std::isfinite(value)) return {};
+    return fmt::format("{:.6g}", value);
+}
+
+Filter::Filter(const std::string& text, const Table& table) {
+    static const std::regex apart(R"(\s+and\s+|,)", std::regex::icase);
+    static const std::regex shape(R"(^(.+?)\s*(<=|>=|!=|<>|=|<|>)\s*(.+)$)");
+    std::vector<std::string> known;
+    for (std::size_t c = 0; c < table.columns(); ++c) known.push_back(table.titles()[c]);
+    for (std::sregex_token_iterator at(text.begin(), text.end(), apart, -1), end; at != end; ++at) {
+        const std::string part = trimmed(*at);
+        if (part.empty()) continue;
+        std::smatch match;
+        if (!std::regex_match(part, match, shape))
+            throw Error(fmt::format("\"{}\": a condition is a column, a sign and a value, as \"{} < 2\".",
+                                    part, known.back()));
+        Condition condition;
+        const std::string name = plain(trimmed(match[1]));
+        bool found = false;
+        for (std::size_t c = 0; c < table.columns() && !found; ++c) {
+            const std::string title = plain(known[c]);
+            const std::string heading = plain(table.heading(c));
+            found = name == title || name == heading || name == heading.substr(0, heading.find(','));
+            if (found) condition.column = c;
+        }
+        if (!found) {
+            const auto near = quantity::closestName(trimmed(match[1]), known);
+            throw Error(fmt::format("There is no column \"{}\"{}.", trimmed(match[1]),
+                                    near.empty() ? "" : fmt::format(": did you mean {}?", near)));
+        }
+        const std::string sign = match[2];
+        condition.is = sign == "<"    ? Is::Below
+                       : sign == "<=" ? Is::AtMost
+                       : sign == ">"  ? Is::Above
+                       : sign == ">=" ? Is::AtLeast
+                       : sign == "="  ? Is::Equal
+                                      : Is::Other;
+        condition.word = trimmed(match[3]);
+        if (table.named(condition.column)) {
+            if (condition.is != Is::Equal && condition.is != Is::Other)
+                throw Error(fmt::format("{} is a word: compare it with = or !=.", known[condition.column]));
+        } else {
+            const auto value = quantity::readNumber(condition.word);
+            if (!value) throw Error(fmt::format("\"{}\" is no number.", condition.word));
+            condition.number = *value;
+        }
+        conditions_.push_back(std::move(condition));
+    }
+}
+
+bool Filter::lets(const Table& table, std::size_t row) const {
+    return std::all_of(conditions_.begin(), conditions_.end(), [&](const Condition& c) {
+        if (table.named(c.column)) return (table.text(row, c.column) == c.word) == (c.is == Is::Equal);
+        const double value = table.number(row, c.column);
+        switch (c.is) {
+            case Is::Below:
+                return value < c.number;
+            case Is::AtMost:
+                return value <= c.number;
+            case Is::Above:
+                return value > c.number;
+            case Is::AtLeast:
+                return value >= c.number;
+            case Is::Equal:
+                return std::abs(value - c.number) <= 1e-6 * std::max(1.0, std::abs(c.number));
+            default:
+                return std::abs(value - c.number) > 1e-6 * std::max(1.0, std::abs(c.number));
+        }
+    });
+}
+
+}  // namespace rm::wide
