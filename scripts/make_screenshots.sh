@@ -3,7 +3,7 @@
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
 source scripts/packages.sh
-rm_build reedmast-screenshots
+rm_build reedmast-screenshots reedmast-cli
 shots=build/$RM_PRESET/src/tools/reedmast-screenshots
 export QT_QPA_PLATFORM=offscreen XDG_RUNTIME_DIR="${XDG_RUNTIME_DIR:-/tmp}"
 take() { "$shots" demo/heron_point.json "docs/screenshots/$1.png" "${@:2}" 2>/dev/null; }
@@ -25,4 +25,8 @@ take paper-light --design 7 --view paper
 take drives-light --design 8 --view drives
 take proposal-light --design 7 --view proposal
 take clear-light --design 3 --band 3 --view clear
+results=$(mktemp -d)
+"build/$RM_PRESET/src/cli/reedmast-cli" study demo/apex_and_leg.study.json --out "$results/apex_and_leg.csv" --quiet
+take results-light --design 1 --result "$results/apex_and_leg.csv"
+rm -r "$results"
 take trade-light --design 7 --view trade

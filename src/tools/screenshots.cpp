@@ -3,15 +3,18 @@
 #include <QAction>
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QSvgRenderer>
+#include <QTableView>
 #include <QTemporaryDir>
 
 #include "app/dialogs/gallery_dialog.h"
 #include "app/frame/bench.h"
 #include "app/instruments/instruments.h"
 #include "app/instruments/polar_view.h"
+#include "app/look/text.h"
 #include "app/session/guard.h"
 #include "app/stages/shape/grip_tool.h"
 #include "app/stages/shape/shape_stage.h"
@@ -20,6 +23,8 @@
 #include "app/stages/tune/tolerance_view.h"
 #include "app/stages/tune/trade_view.h"
 #include "app/stages/tune/tune_stage.h"
+#include "app/stages/wide/wide_stage.h"
+#include "app/stages/wide/wide_view.h"
 
 #include "core/export/build_drawing.h"
 #include "core/export/report.h"
@@ -105,6 +110,21 @@ void hold(Bench& bench, const QString& grip) {
     }
 }
 
+/// The result of a study, sifted and sorted by its first figure.
+void study(Bench& bench, const QString& file) {
+    static_cast<rm::app::WideStage*>(bench.stage("wide"))->open(file);
+    auto* view = bench.findChild<rm::app::WideView*>();
+    waitFor([&] { return view->table() != nullptr; }, 20000);
+    const auto* table = view->table();
+    if (table == nullptr) return;
+    int figure = 1;
+    while (table->varied(static_cast<std::size_t>(figure))) ++figure;
+    view->filter()->setText(rm::app::text(table->titles()[static_cast<std::size_t>(figure)] + " < 2"));
+    Q_EMIT view->filter()->textEdited(view->filter()->text());
+    view->rows()->sortByColumn(figure, Qt::AscendingOrder);
+    view->rows()->selectRow(0);
+}
+
 /// The gallery of starters, with all its pictures.
 bool gallery(Bench& bench, const QString& file) {
     rm::app::GalleryDialog dialog(
@@ -156,10 +176,11 @@ int main(int argc, char** argv) {
     const QCommandLineOption part("part", "The part of this number is selected.", "number");
     const QCommandLineOption grip("grip", "The grip of this name is dragged a little and held.", "name");
     const QCommandLineOption look("look", "The yard seen from azimuth,elevation.", "degrees");
+    const QCommandLineOption result("result", "This result of a study, with its best case chosen.", "file");
     const QCommandLineOption smith("smith", "The band on the Smith chart.");
     const QCommandLineOption lobe("lobe", "With the lobe in the yard.");
     const QCommandLineOption size("size", "Of the window.", "WxH", "1280x800");
-    parser.addOptions({dark, design, band, view, select, part, grip, look, smith, lobe, size});
+    parser.addOptions({dark, design, band, view, select, part, grip, look, smith, lobe, size, result});
     parser.process(app);
     const QStringList files = parser.positionalArguments();
     if (files.size() != 2) parser.showHelp(2);
@@ -186,6 +207,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
     settle(bench);
     if (parser.isSet(view)) open(bench, parser.value(view));
+    if (parser.isSet(result)) study(bench, parser.value(result));
     if (parser.isSet(look)) turn(bench, parser.value(look));
     if (parser.isSet(grip)) hold(bench, parser.value(grip));
     settle(bench);

@@ -52,7 +52,8 @@ TEST_CASE("journey: a loop is drawn on the grass, scaled down, raised, and fed i
     const QPointF feed = *h.shape().feeds()->markAt("Feed");
     h.pull(feed, side + QPointF(2, 2));
     const auto& placed = j.design().feeds.front();
-    CHECK(placed.place.kind == model::PlaceKind::Percent);
+    CHECK(placed.place.kind == model::PlaceKind::Side);
+    CHECK(placed.place.value == "2");
     const auto& at = j.session().expansion()->model.feeds.front().place;
     CHECK(at.wire == 1);
     CHECK(at.at == Approx(0.5).margin(1e-6));

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/quantity/component.h"
 #include "core/quantity/format.h"
 
 namespace rm::io {
@@ -243,8 +244,8 @@ class Tabler {
                      {}};
         for (const auto& c : sheet_.fittings.capacitors)
             put(others, c.name,
-                {c.name, fmt::format("{:.4g} pF", c.picofarad),
-                 fmt::format("{:g} pF of the series E24", c.standardPf)});
+                {c.name, quantity::formatCapacitance(c.picofarad, 4),
+                 quantity::formatCapacitance(c.standardPf) + " of the series E24"});
         for (const auto& t : sheet_.fittings.transformers)
             put(others, t.name,
                 {t.name, t.ratio,

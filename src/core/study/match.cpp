@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/circuit/matching.h"
+#include "core/quantity/component.h"
 
 namespace rm::study {
 
@@ -28,8 +29,8 @@ double unitOf(ElementKind kind) {
 
 std::string describe(const Element& e) {
     const double v = e.value * unitOf(e.kind);
-    const std::string what = e.kind == ElementKind::Inductor ? fmt::format("coil {:.3g} µH", v)
-                                                             : fmt::format("capacitor {:.3g} pF", v);
+    const std::string what = e.kind == ElementKind::Inductor ? "coil " + quantity::formatInductance(v)
+                                                             : "capacitor " + quantity::formatCapacitance(v);
     return e.shunt ? what + " across" : what + " in series";
 }
 

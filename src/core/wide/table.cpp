@@ -14,10 +14,20 @@ namespace rm::wide {
 
 namespace {
 
-/// Ends of titles that are units, and how they are written for people.
-constexpr std::pair<const char*, const char*> kUnits[] = {{"_m", "m"},      {"_deg", "°"},   {"_dBi", "dBi"},
-                                                          {"_dB", "dB"},    {"_MHz", "MHz"}, {"_ohm", "Ω"},
-                                                          {"_percent", "%"}};
+/// Ends of titles that are units, how they are written for people, and how many decimals of them matter.
+struct Unit {
+    const char* end;
+    const char* written;
+    int decimals;
+};
+constexpr Unit kUnits[] = {{"_m", "m", 3},     {"_deg", "°", 1}, {"_dBi", "dBi", 2},   {"_dB", "dB", 2},
+                           {"_MHz", "MHz", 4}, {"_ohm", "Ω", 1}, {"_percent", "%", 1}, {"SWR", "", 2}};
+
+const Unit* unitOf(const std::string& title) {
+    for (const auto& unit : kUnits)
+        if (title.ends_with(unit.end)) return &unit;
+    return nullptr;
+}
 
 std::string trimmed(const std::string& text) {
     const auto first = text.find_first_not_of(" \t");
@@ -45,17 +55,13 @@ Table::Table(Result result) : result_(std::move(result)) {
 
 std::string Table::heading(std::size_t column) const {
     std::string title = titles_.at(column);
-    std::string unit;
-    for (const auto& [end, written] : kUnits)
-        if (title.ends_with(end)) {
-            title.erase(title.size() - std::string(end).size());
-            unit = written;
-            break;
-        }
+    const Unit* unit = unitOf(title);
+    const bool shown = unit != nullptr && *unit->written != 0;
+    if (shown) title.erase(title.size() - std::string(unit->end).size());
     // Names of dimensions stay as they were given.
     const bool own = column < firstValue_ || column >= firstValue_ + result_.cases.columns().size();
     if (!own) std::replace(title.begin(), title.end(), '_', ' ');
-    return unit.empty() ? title : title + ", " + unit;
+    return shown ? title + ", " + unit->written : title;
 }
 
 bool Table::named(std::size_t column) const {
@@ -84,7 +90,8 @@ std::string Table::text(std::size_t row, std::size_t column) const {
         return steps.at(static_cast<std::size_t>(value)).text;
     }
     if (!std::isfinite(value)) return {};
-    return fmt::format("{:.6g}", value);
+    const Unit* unit = column < firstValue_ ? nullptr : unitOf(titles_[column]);
+    return unit != nullptr ? fmt::format("{:.{}f}", value, unit->decimals) : fmt::format("{:.6g}", value);
 }
 
 Filter::Filter(const std::string& text, const Table& table) {

@@ -43,6 +43,9 @@ TEST_CASE("wide: a table has the case, what was varied, and the figures, with he
     CHECK(table.number(5, 0) == 6.0);
     CHECK(table.text(5, 1) == "2.95");
     CHECK(table.text(3, 6).empty());
+    CHECK(table.text(5, 3) == "55.0");
+    CHECK(table.text(5, 4) == "1.60");
+    CHECK(table.text(5, 5) == "12.00");
 }
 
 TEST_CASE("wide: conditions let through what meets all of them, whatever the columns are called") {

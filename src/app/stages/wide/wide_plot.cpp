@@ -4,6 +4,8 @@
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
+#include <iterator>
+#include <set>
 
 #include "app/look/text.h"
 #include "app/stages/field_colours.h"
@@ -32,6 +34,7 @@ void WidePlot::setTable(std::shared_ptr<const wide::Table> table, const Columns&
     columns_ = columns;
     cursor_.reset();
     measure();
+    measureColour();
     update();
 }
 
@@ -40,6 +43,7 @@ void WidePlot::setRows(std::vector<std::size_t> rows) {
     shown_.assign(table_ ? table_->rows() : 0, false);
     for (const std::size_t row : rows_)
         if (row < shown_.size()) shown_[row] = true;
+    measureColour();
     update();
 }
 
@@ -48,19 +52,47 @@ void WidePlot::setChosen(std::optional<std::size_t> row) {
     update();
 }
 
+/// The least distance of two different values of a column; 0 where all are one.
+double WidePlot::stepOf(std::size_t column) const {
+    std::set<double> values;
+    for (std::size_t row = 0; row < table_->rows(); ++row)
+        if (const double v = table_->number(row, column); std::isfinite(v)) values.insert(v);
+    double least = 0.0;
+    for (auto at = values.begin(); at != values.end(); ++at)
+        if (const auto next = std::next(at); next != values.end())
+            least = least > 0.0 ? std::min(least, *next - *at) : *next - *at;
+    return least;
+}
+
 void WidePlot::measure() {
-    x_ = y_ = colour_ = Range::nothing();
-    for (std::size_t row = 0; table_ && row < table_->rows(); ++row) {
+    x_ = y_ = Range::nothing();
+    cell_ = {};
+    if (!table_) return;
+    for (std::size_t row = 0; row < table_->rows(); ++row) {
         x_.include(table_->number(row, columns_.across));
         y_.include(table_->number(row, columns_.up));
-        if (columns_.colour) colour_.include(table_->number(row, *columns_.colour));
     }
-    const auto least = [](const Range& r) {
-        return std::max(1e-9, 1e-6 * std::max(std::abs(r.low), std::abs(r.high)));
+    // What was varied makes cells that touch; everything else marks.
+    const bool map = columns_.colour && table_->varied(columns_.across) && table_->varied(columns_.up);
+    if (map) cell_ = {stepOf(columns_.across), stepOf(columns_.up)};
+    const auto widen = [](Range& r, double step) {
+        if (r.empty()) r = {0.0, 1.0};
+        const double least = std::max(1e-9, 1e-6 * std::max(std::abs(r.low), std::abs(r.high)));
+        const double by = step > 0.0 ? 0.5 * step : std::max(0.04 * r.span(), least);
+        r = {r.low - by, r.high + by};
     };
-    x_ = x_.rounded(6, least(x_));
-    y_ = y_.rounded(6, least(y_));
-    if (colour_.empty() || colour_.span() <= 0.0) colour_.high = colour_.low + 1.0;
+    widen(x_, cell_.width());
+    widen(y_, cell_.height());
+}
+
+/// The colours reach over what meets the conditions.
+void WidePlot::measureColour() {
+    colour_ = Range::nothing();
+    if (table_ && columns_.colour)
+        for (const std::size_t row : rows_)
+            if (row < table_->rows()) colour_.include(table_->number(row, *columns_.colour));
+    if (colour_.empty()) colour_ = {0.0, 1.0};
+    if (colour_.span() <= 0.0) colour_.high = colour_.low + 1.0;
 }
 
 Frame WidePlot::frame() const {
@@ -137,7 +169,10 @@ void WidePlot::paintEvent(QPaintEvent*) {
     f.paintTitles(p, theme_, text(table_->heading(columns_.across)), text(table_->heading(columns_.up)));
     const bool many = table_->rows() > kManyMarks;
     const double size = many ? 1.4 : kMark;
+    const QSizeF cell(cell_.width() / x_.span() * f.area.width(),
+                      cell_.height() / y_.span() * f.area.height());
     p.setPen(Qt::NoPen);
+    if (!cell_.isEmpty()) p.setRenderHint(QPainter::Antialiasing, false);
     // What the conditions leave out, then what they let through on top of it.
     for (const bool through : {false, true})
         for (std::size_t row = 0; row < table_->rows(); ++row) {
@@ -147,11 +182,15 @@ void WidePlot::paintEvent(QPaintEvent*) {
             QColor colour = columns_.colour ? colourOf(table_->number(row, *columns_.colour)) : theme_.water;
             if (!through) colour = theme_.line;
             p.setBrush(colour);
-            if (columns_.colour && !many)
-                p.drawRect(QRectF(there->x() - 1.6 * size, there->y() - 1.6 * size, 3.2 * size, 3.2 * size));
-            else
+            if (!cell_.isEmpty()) {
+                QRectF box(QPointF(), cell + QSizeF(0.7, 0.7));
+                box.moveCenter(*there);
+                p.drawRect(box);
+            } else {
                 p.drawEllipse(*there, size, size);
+            }
         }
+    p.setRenderHint(QPainter::Antialiasing);
     if (columns_.colour) paintKey(p, f.area);
     const auto ring = [&](std::optional<std::size_t> row, const QColor& colour, double width) {
         const auto there = row ? at(*row) : std::nullopt;

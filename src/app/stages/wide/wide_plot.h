@@ -2,6 +2,7 @@
 // of what was varied.
 #pragma once
 
+#include <QSizeF>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -48,7 +49,9 @@ class WidePlot : public Themed<QWidget> {
     std::optional<std::size_t> nearest(const QPointF& at) const;
     QColor colourOf(double value) const;
     void paintKey(QPainter& p, const QRectF& area) const;
+    double stepOf(std::size_t column) const;
     void measure();
+    void measureColour();
 
     std::shared_ptr<const wide::Table> table_;
     Columns columns_;
@@ -57,6 +60,7 @@ class WidePlot : public Themed<QWidget> {
     std::optional<std::size_t> chosen_;
     std::optional<std::size_t> cursor_;
     Range x_, y_, colour_;
+    QSizeF cell_;  ///< of a map, in units of both axes; empty: marks
 };
 
 }  // namespace rm::app

@@ -42,7 +42,7 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     trouble_->hide();
     column->addWidget(trouble_);
 
-    auto* middle = new QSplitter;
+    auto* middle = new QSplitter(Qt::Vertical);
     model_ = new WideModel(this);
     rows_ = new QTableView;
     rows_->setModel(model_);
@@ -55,11 +55,9 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     rows_->setSelectionBehavior(QAbstractItemView::SelectRows);
     rows_->setSelectionMode(QAbstractItemView::SingleSelection);
     rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    middle->addWidget(rows_);
-
-    auto* right = new QWidget;
-    auto* side = new QVBoxLayout(right);
-    side->setContentsMargins(4, 0, 0, 0);
+    auto* upper = new QWidget;
+    auto* side = new QVBoxLayout(upper);
+    side->setContentsMargins(0, 0, 0, 0);
     auto* choices = new QHBoxLayout;
     const char* const names[] = {"across", "up", "colour"};
     const char* const tips[] = {"What the marks stand over", "How high they stand",
@@ -73,6 +71,10 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     side->addLayout(choices);
     plot_ = new WidePlot;
     side->addWidget(plot_, 1);
+    middle->addWidget(upper);
+    middle->addWidget(rows_);
+    middle->setSizes({330, 200});
+    middle->setChildrenCollapsible(false);
     auto* below = new QHBoxLayout;
     below->addStretch(1);
     take_ = new QToolButton;
@@ -80,11 +82,8 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     take_->setObjectName("takeCase");
     take_->setToolTip("The antenna of the chosen case becomes a design of this project");
     below->addWidget(take_);
-    side->addLayout(below);
-    middle->addWidget(right);
-    middle->setStretchFactor(0, 1);
-    middle->setStretchFactor(1, 1);
     column->addWidget(middle, 1);
+    column->addLayout(below);
     addContent(content, 1);
 
     connect(open, &QToolButton::clicked, this, &WideView::openRequested);
