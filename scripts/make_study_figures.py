@@ -16,10 +16,10 @@ CLI = ROOT / "build" / os.environ.get("RM_PRESET", "release") / "src/cli/reedmas
 ENV = {**os.environ, "OMPI_ALLOW_RUN_AS_ROOT": "1", "OMPI_ALLOW_RUN_AS_ROOT_CONFIRM": "1"}
 RUNS = 3
 STUDIES = [
-    ("1000 builds of the five-element Yagi", {"design": "Yagi, 70 MHz", "work": "build", "repeat": 1000,
+    ("400 builds of the five-element Yagi", {"design": "Yagi, 70 MHz", "work": "build", "repeat": 400,
                                               "figures": ["worst SWR", "gain", "front-to-back"]}),
-    ("24 searches of the same, 400 evaluations each", {"design": "Yagi, 70 MHz", "work": "tune", "repeat": 24,
-                                                       "evaluations": 400}),
+    ("8 searches of the same, 200 evaluations each", {"design": "Yagi, 70 MHz", "work": "tune", "repeat": 8,
+                                                       "evaluations": 200}),
 ]
 
 

@@ -113,6 +113,7 @@ QScrollBar::handle:vertical { background: %line; border-radius: 4px; min-height:
 QScrollBar::handle:vertical:hover { background: %soft; }
 QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
 QScrollBar:horizontal { background: transparent; height: 7px; margin: 0; }
 QScrollBar::handle:horizontal { background: %line; border-radius: 3px; min-width: 24px; }
 QScrollBar::handle:horizontal:hover { background: %soft; }

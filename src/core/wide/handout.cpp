@@ -1,9 +1,13 @@
 #include "core/wide/handout.h"
 
+#include <algorithm>
+
 namespace rm::wide {
 
 std::vector<std::size_t> Handout::next() {
     std::vector<std::size_t> cases;
+    // What an earlier run knew may have been written already.
+    next_ = std::max(next_, ready_);
     for (; next_ < range_.end && cases.size() < piece_; ++next_)
         if (!waiting_.contains(next_)) cases.push_back(next_);
     return cases;

@@ -1,7 +1,10 @@
 #include "core/wide/run.h"
 
+#include <fcntl.h>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <sys/file.h>
+#include <unistd.h>
 
 #include <charconv>
 #include <chrono>
@@ -54,7 +57,10 @@ std::vector<std::filesystem::path> sideFiles(const std::filesystem::path& out) {
     const std::string begin = out.filename().string() + ".rank";
     std::error_code none;
     for (const auto& entry : std::filesystem::directory_iterator(folder, none))
-        if (entry.path().filename().string().starts_with(begin)) files.push_back(entry.path());
+        if (const auto name = entry.path().filename().string();
+            name.starts_with(begin) && name.size() > begin.size() &&
+            name.find_first_not_of("0123456789", begin.size()) == std::string::npos)
+            files.push_back(entry.path());
     return files;
 }
 
@@ -209,6 +215,26 @@ struct Farewell {
     }
 };
 
+/// One process at a time writes a result.
+class Lock {
+  public:
+    explicit Lock(const std::filesystem::path& file)
+        : handle_(::open(file.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644)) {
+        if (handle_ < 0) throw Error(fmt::format("{} cannot be written.", file.string()));
+        if (::flock(handle_, LOCK_EX | LOCK_NB) == 0) return;
+        ::close(handle_);
+        throw Error(
+            fmt::format("{} is being written by another run of a study: wait for it, or give another name.",
+                        file.string()));
+    }
+    Lock(const Lock&) = delete;
+    Lock& operator=(const Lock&) = delete;
+    ~Lock() { ::close(handle_); }
+
+  private:
+    int handle_;
+};
+
 /// The file of the result, from where an earlier run ended.
 std::ofstream openOut(const RunOptions& options, const std::string& head, Format format, Range range,
                       std::size_t& rows) {
@@ -234,6 +260,7 @@ RunResult runStudy(const Cases& cases, const RunOptions& options) {
     Shared shared(range, cases.piece());
     RunResult result;
     result.count = range.count();
+    const Lock alone(options.out);
     auto out = openOut(options, head, format, range, result.rows);
     shared.handout.written(range.first + result.rows);
     for (const auto& file : sideFiles(options.out)) {

@@ -231,6 +231,28 @@ TEST_CASE("wide: parts put together are the whole, and nothing else is") {
     CHECK_THROWS_WITH(wide::mergeResults(parts, folder / "m.csv"), Contains("not finished"));
 }
 
+TEST_CASE("wide: two runs never write one result") {
+    const test::Folder folder;
+    const wide::Cases cases(test::smallStudy());
+    wide::RunOptions options;
+    options.out = folder / "one.csv";
+    std::string said;
+    options.timed = [&](std::size_t number, double) {
+        if (number != 0) return;
+        try {
+            run(cases, folder / "one.csv");
+        } catch (const Error& e) {
+            said = e.what();
+        }
+    };
+    CHECK(wide::runStudy(cases, options).finished());
+    CHECK_THAT(said, Contains("another run of a study"));
+    // Files of other names beside it stay.
+    folder.write("one.csv.ranking", "mine");
+    run(cases, folder / "one.csv");
+    CHECK(std::filesystem::exists(folder / "one.csv.ranking"));
+}
+
 TEST_CASE("wide: a file of something else is never written over") {
     const test::Folder folder;
     const wide::Cases cases(test::smallStudy());
