@@ -379,9 +379,13 @@ const GroundMoments& GroundPairCache::moments(const std::shared_ptr<const Ground
     std::copy(second.begin(), second.end(), key.begin() + 6);
     key[12] = along;
     key[13] = whole(std::hypot(dx, dy));
-    key[14] = static_cast<std::int64_t>(tables->air->serial());
+    key[14] = 0;
     key[15] = 0;
+    // Where a pair is kept must not depend on how many tables there were before: two pairs that differ by
+    // less than the quantum share what the first of them got, unless a third one in their place comes
+    // between.
     const std::uint64_t slot = hashOf(key) & mask_;
+    key[14] = static_cast<std::int64_t>(tables->air->serial());
     Entry& entry = entries_[slot];
     const bool mixed = std::abs(a.direction.z()) > kLevel || std::abs(b.direction.z()) > kLevel;
     if (used_[slot] == 0 || entry.key != key) {

@@ -62,7 +62,11 @@ class GroundPairCache {
     const GroundMoments& moments(const std::shared_ptr<const GroundTables>& tables, const Span& a,
                                  const Span& b, PairCache& images);
 
-    void forget() { std::fill(used_.begin(), used_.end(), std::uint8_t{0}); }
+    void forget() {
+        std::fill(used_.begin(), used_.end(), std::uint8_t{0});
+        tables_.reset();
+        level_ = {};
+    }
 
   private:
     using Key = std::array<std::int64_t, 16>;

@@ -36,7 +36,7 @@ constexpr const char* kEnd = "end";  ///< to a rank: no more; "finished" after i
 constexpr const char* kFinished = "finished";
 
 /// How long the thread that passes messages rests where there are none.
-constexpr auto kRest = 500us;
+constexpr auto kRest = 100us;
 constexpr auto kRestAlone = 50ms;
 constexpr auto kProgressEvery = 250ms;
 

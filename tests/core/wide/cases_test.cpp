@@ -3,7 +3,9 @@
 #include <catch2/catch.hpp>
 #include <functional>
 #include <set>
+#include <thread>
 
+#include "core/project/project_file.h"
 #include "core/stopped.h"
 #include "core/study/figures.h"
 #include "core/study/sweep.h"
@@ -46,6 +48,30 @@ TEST_CASE("wide: a case is the same to the last bit whatever was worked out befo
     CHECK(cases.workOut(3).values == first);
     const wide::Cases again(wide::parseGiven(wide::writeGiven(cases.given()), "It"));
     CHECK(again.workOut(3).values == first);
+}
+
+TEST_CASE(
+    "wide: cases over many grounds are the same to the last bit in any order, beside others, and again") {
+    wide::Given given;
+    const auto project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");
+    given.design = io::designOf(project, "Yagi, 70 MHz", "demo");
+    given.bands = project.bands;
+    given.plan.work = wide::Work::Build;
+    given.plan.repeat = 30;
+    given.plan.band = "4 m";
+    given.plan.figures = {"worst SWR", "gain", "front-to-back"};
+    const wide::Cases cases(given);
+    std::vector<std::vector<double>> first;
+    for (std::size_t n = 0; n < cases.count(); ++n) first.push_back(cases.workOut(n).values);
+    const std::jthread other([&](const std::stop_token& over) {
+        for (std::size_t n = 0; !over.stop_requested(); ++n) cases.workOut(n % cases.count());
+    });
+    for (std::size_t pass = 0; pass < 2; ++pass)
+        for (std::size_t n = 0; n < cases.count(); ++n) {
+            const std::size_t which = (n * 7) % cases.count();
+            INFO(which);
+            CHECK(cases.workOut(which).values == first[which]);
+        }
 }
 
 TEST_CASE("wide: builds draw their own errors, the same for every variant, another for another seed") {
