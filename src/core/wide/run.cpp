@@ -372,7 +372,7 @@ void workForStudy(const RunOptions& options) {
     bool over = false;
     bool finished = false;
     // As many pieces wait here as there are threads, so that none waits for a message.
-    std::size_t ahead = 2 * static_cast<std::size_t>(std::max(1, options.threads));
+    std::size_t ahead = static_cast<std::size_t>(std::max(1, options.threads));
     {
         const Workers workers(
             cases, format, options, side,
