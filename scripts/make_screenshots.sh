@@ -22,7 +22,6 @@ take compare-light --design 2 --view compare
 take field-dark --design 3 --band 3 --view field --dark
 take boom-light --design 7 --view boom
 take paper-light --design 7 --view paper
-take drives-light --design 8 --view drives
 take proposal-light --design 7 --view proposal
 take clear-light --design 3 --band 3 --view clear
 results=$(mktemp -d)

@@ -67,7 +67,9 @@ void readPart(const std::string& text, wide::RunOptions& options) {
 
 /// The processes that mpirun has started with this one; null where it was not mpirun.
 wide::Peers* findPeers() {
-    if (std::getenv("OMPI_COMM_WORLD_SIZE") == nullptr && std::getenv("PMIX_RANK") == nullptr) return nullptr;
+    const bool started = std::getenv("OMPI_COMM_WORLD_SIZE") != nullptr;
+    // A scheduler's own tasks look alike, and may well be alone.
+    if (!started && std::getenv("PMIX_RANK") == nullptr) return nullptr;
     const auto folder = std::filesystem::read_symlink("/proc/self/exe").parent_path();
     std::string troubles;
     for (const char* place : {RM_MPI_INSTALLED, RM_MPI_BUILT}) {
@@ -84,6 +86,7 @@ wide::Peers* findPeers() {
         static char** argv = nullptr;
         return peers(&argc, &argv);
     }
+    if (!started) return nullptr;
     throw Error(troubles.empty() ? "Under mpirun the module for it has to be installed: package reedmast-mpi."
                                  : fmt::format("The module for mpirun cannot be used: {}.", troubles));
 }

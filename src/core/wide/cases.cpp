@@ -7,6 +7,7 @@
 #include <cmath>
 #include <random>
 
+#include "core/edit/designs.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
@@ -14,6 +15,7 @@
 #include "core/study/tolerance.h"
 #include "core/study/tune.h"
 #include "core/study/tune_axes.h"
+#include "core/study/varied.h"
 
 namespace rm::wide {
 
@@ -213,8 +215,7 @@ model::Design Cases::designOf(std::size_t number) const {
         const auto item = static_cast<std::size_t>(text.number - 1);
         switch (text.vary) {
             case Vary::Dimension:
-                for (auto& dimension : d.dimensions)
-                    if (dimension.name == text.name) dimension.text = step.text;
+                d = study::withDimension(d, text.name, step.value);
                 break;
             case Vary::Height:
                 d.site.height = step.text;
@@ -260,13 +261,16 @@ ReadAt Cases::readAt(std::size_t number, const model::Design& design) const {
     at.bands = given_.bands;
     std::string band = plan.band;
     std::string frequency = plan.frequency;
+    bool ofBand = false;
     const auto steps = stepsOf(number);
     for (std::size_t i = 0; i < over_.size(); ++i) {
         const auto& text = over_[i].steps[steps[i]].text;
-        if (over_[i].text.vary == Vary::Band) band = text;
+        if (over_[i].text.vary == Vary::Band) {
+            band = text;
+            ofBand = true;
+        }
         if (over_[i].text.vary == Vary::Frequency) frequency = text;
     }
-    const bool ofBand = band != plan.band;
     if (band.empty()) at.band = usualBand(design);
     for (const auto& one : given_.bands)
         if (one.name == band) at.band = one;
@@ -281,14 +285,11 @@ ReadAt Cases::readAt(std::size_t number, const model::Design& design) const {
 }
 
 std::optional<model::Band> Cases::usualBand(const model::Design& design) const {
-    const auto isFor = [&](const model::Band& band) {
-        return design.bands.empty() ||
-               std::find(design.bands.begin(), design.bands.end(), band.name) != design.bands.end();
-    };
-    if (given_.workingBand < given_.bands.size() && isFor(given_.bands[given_.workingBand]))
+    if (given_.workingBand < given_.bands.size() &&
+        edit::isFor(design, given_.bands[given_.workingBand].name))
         return given_.bands[given_.workingBand];
     for (const auto& band : given_.bands)
-        if (isFor(band)) return band;
+        if (edit::isFor(design, band.name)) return band;
     return std::nullopt;
 }
 

@@ -255,7 +255,7 @@ void mergeResults(const std::vector<std::filesystem::path>& parts, const std::fi
     struct Part {
         std::filesystem::path file;
         Range range;
-        std::string header;  ///< without what makes it a part
+        std::string header;  ///< what stands before its cases
     };
     std::vector<Part> all;
     std::string head;
@@ -291,6 +291,8 @@ void mergeResults(const std::vector<std::filesystem::path>& parts, const std::fi
         next = part.range.end;
     }
     if (next != count) throw Error(fmt::format("Cases {} to {} are in none of the parts.", next + 1, count));
+    // What is there already is of this study, or stays.
+    if (std::filesystem::exists(into)) readBegun(into, head, format, {0, count});
     auto beside = into;
     beside += ".part";
     std::ofstream out(beside, std::ios::binary);

@@ -128,17 +128,17 @@ class Workers {
     using Take = std::function<std::vector<std::size_t>()>;  ///< waits; empty: no more
     using Give = std::function<void(std::vector<NumberedLine>)>;
 
-    Workers(const Cases& cases, Format format, const RunOptions& options, SideFile& side, Take take,
-            Give give) {
+    /// `stop` ends what they have in hand.
+    Workers(const Cases& cases, Format format, const RunOptions& options, std::stop_token stop,
+            SideFile& side, Take take, Give give) {
         for (int i = 0; i < std::max(1, options.threads); ++i)
-            threads_.emplace_back([&cases, format, &options, &side, take, give](std::stop_token) {
+            threads_.emplace_back([&cases, format, &options, stop, &side, take, give](std::stop_token) {
                 for (auto piece = take(); !piece.empty(); piece = take()) {
                     std::vector<NumberedLine> lines;
                     for (const std::size_t number : piece) {
                         const auto begin = Clock::now();
                         try {
-                            lines.push_back(
-                                {number, lineOf(cases, cases.workOut(number, options.stop), format)});
+                            lines.push_back({number, lineOf(cases, cases.workOut(number, stop), format)});
                         } catch (const Stopped&) {
                             break;
                         }
@@ -146,7 +146,7 @@ class Workers {
                         if (options.timed) options.timed(number, secondsSince(begin));
                     }
                     give(std::move(lines));
-                    if (options.stop.stop_requested()) return;
+                    if (stop.stop_requested()) return;
                 }
             });
     }
@@ -260,7 +260,13 @@ RunResult runStudy(const Cases& cases, const RunOptions& options) {
     Shared shared(range, cases.piece());
     RunResult result;
     result.count = range.count();
+    if (options.parts > cases.count())
+        throw Error(fmt::format("The study has {} cases: it cannot be put into {} parts.", cases.count(),
+                                options.parts));
     const Lock alone(options.out);
+    // However this ends, nothing goes on with a case that nobody waits for.
+    std::stop_source ending;
+    const std::stop_callback relay(options.stop, [&] { ending.request_stop(); });
     auto out = openOut(options, head, format, range, result.rows);
     shared.handout.written(range.first + result.rows);
     for (const auto& file : sideFiles(options.out)) {
@@ -281,7 +287,7 @@ RunResult runStudy(const Cases& cases, const RunOptions& options) {
     {
         SideFile side(sideFile(options.out, 0), sideHead(head));
         const Workers workers(
-            cases, format, options, side,
+            cases, format, options, ending.get_token(), side,
             [&]() -> std::vector<std::size_t> {
                 const std::scoped_lock lock(shared.mutex);
                 return shared.over ? std::vector<std::size_t>{} : shared.handout.next();
@@ -315,6 +321,7 @@ RunResult runStudy(const Cases& cases, const RunOptions& options) {
                 if (!out) {
                     const std::scoped_lock lock(shared.mutex);
                     shared.over = true;
+                    ending.request_stop();
                     throw Error(fmt::format("{} cannot be written: is the disk full?", options.out.string()));
                 }
             }
@@ -371,11 +378,13 @@ void workForStudy(const RunOptions& options) {
     std::vector<NumberedLine> given;
     bool over = false;
     bool finished = false;
+    std::stop_source ending;
+    const std::stop_callback relay(options.stop, [&] { ending.request_stop(); });
     // As many pieces wait here as there are threads, so that none waits for a message.
     std::size_t ahead = static_cast<std::size_t>(std::max(1, options.threads));
     {
         const Workers workers(
-            cases, format, options, side,
+            cases, format, options, ending.get_token(), side,
             [&]() -> std::vector<std::size_t> {
                 std::unique_lock lock(mutex);
                 changed.wait(lock, [&] { return over || !pieces.empty(); });
@@ -429,6 +438,7 @@ void workForStudy(const RunOptions& options) {
             const std::scoped_lock lock(mutex);
             over = true;
         }
+        ending.request_stop();
         changed.notify_all();
     }
     std::error_code none;

@@ -129,6 +129,9 @@ TEST_CASE("wide: soils, bands and frequencies are varied by name and number") {
     const auto expansion = model::expand(cases.designOf(1));
     CHECK(cases.workOut(1).values[0] ==
           Approx(study::analyse(expansion, 40.25e6).figures.antennaOhm.real()).epsilon(1e-9));
+    // The one that the plan names is read in its middle, too.
+    given.plan.band = "8 m";
+    CHECK(wide::Cases(given).workOut(1).values == cases.workOut(1).values);
 }
 
 TEST_CASE("wide: what cannot be meant is said in a sentence") {

@@ -226,6 +226,13 @@ TEST_CASE("wide: parts put together are the whole, and nothing else is") {
     run(wide::Cases(other), folder / "other.csv");
     CHECK_THROWS_WITH(wide::mergeResults({parts[0], folder / "other.csv"}, folder / "m.csv"),
                       Contains("another study"));
+    folder.write("mine.csv", "1,2\n");
+    CHECK_THROWS_WITH(wide::mergeResults(parts, folder / "mine.csv"), Contains("something else"));
+    CHECK(bytesOf(folder / "mine.csv") == "1,2\n");
+    wide::RunOptions many;
+    many.out = folder / "many.csv";
+    many.parts = 9;
+    CHECK_THROWS_WITH(wide::runStudy(cases, many), Contains("8 cases: it cannot be put into 9 parts"));
     const auto cut = bytesOf(parts[1]);
     std::ofstream(parts[1], std::ios::binary) << cut.substr(0, cut.size() - 5);
     CHECK_THROWS_WITH(wide::mergeResults(parts, folder / "m.csv"), Contains("not finished"));
