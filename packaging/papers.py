@@ -13,6 +13,7 @@ import pathlib
 import re
 import subprocess
 import sys
+import textwrap
 
 STYLE = """
 :root { color-scheme: light dark; --paper: #f4f1ea; --ink: #1f2a2e; --soft: #5c676a; --line: #d8d2c4; --sunken: #efebe0; --water: #1f6f80; }
@@ -78,7 +79,7 @@ def changelog(source, out):
     for version, date, notes in releases(source):
         when = datetime.datetime.fromisoformat(date).replace(tzinfo=datetime.timezone.utc)
         text += f"reedmast ({version}) stable; urgency=medium\n\n"
-        text += "".join(f"  * {note}\n" for note in notes)
+        text += "".join(textwrap.fill(note, 78, initial_indent="  * ", subsequent_indent="    ") + "\n" for note in notes)
         text += f"\n -- The Reed Mast developers <developers@reedmast.example>  {email.utils.format_datetime(when)}\n\n"
     pathlib.Path(out).write_bytes(gzip.compress(text.rstrip("\n").encode() + b"\n", 9, mtime=0))
 

@@ -13,7 +13,8 @@ namespace rm::cli {
 
 namespace {
 
-/// Words for a manual page: hyphens that can be copied, no line that begins as a request would.
+/// Words for a manual page: hyphens that can be copied, no line that begins as a request would, lists that
+/// may break behind their commas.
 std::string inRoff(std::string_view words) {
     std::string out;
     for (std::size_t i = 0; i < words.size(); ++i) {
@@ -24,6 +25,8 @@ std::string inRoff(std::string_view words) {
             out += "\\-";
         else if ((c == '.' || c == '\'') && (i == 0 || words[i - 1] == '\n'))
             out += std::string("\\&") + c;
+        else if (c == ',' && i + 1 < words.size() && words[i + 1] != ' ')
+            out += ",\\:";
         else
             out += c;
     }

@@ -17,8 +17,10 @@ Complex impedanceOf(Complex reflection, double referenceOhm) {
 }
 
 double swr(Complex impedance, double referenceOhm) {
-    const double size = std::abs(reflection(impedance, referenceOhm));
-    return size < 1.0 ? (1.0 + size) / (1.0 - size) : std::numeric_limits<double>::infinity();
+    // Of the two distances and not of their ratio: without resistance they are equal to the last bit.
+    const double away = std::abs(impedance + referenceOhm);
+    const double near = std::abs(impedance - referenceOhm);
+    return away > near ? (away + near) / (away - near) : std::numeric_limits<double>::infinity();
 }
 
 double returnLossDb(Complex impedance, double referenceOhm) {

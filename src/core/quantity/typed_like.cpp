@@ -41,18 +41,17 @@ std::string lengthText(const std::string& like, double metres, double step, doub
     if (feet && inches && step >= kInchM / 8.0) return formatLength(metres, LengthStyle::FeetInches);
     if (feet) return rounded(metres / (12.0 * kInchM), step / (12.0 * kInchM)) + " ft";
     if (inches) return rounded(metres / kInchM, step / kInchM) + " in";
-    if (has(like, R"(\d\s*mm)")) return rounded(metres * 1e3, step * 1e3) + " mm";
-    if (has(like, R"(\d\s*cm)")) return rounded(metres * 1e2, step * 1e2) + " cm";
-    return rounded(metres, step) + " m";
+    // Steps are metric: of other units they say how many digits are meant.
+    const double stepped = step * std::round(metres / step);
+    if (has(like, R"(\d\s*mm)")) return rounded(stepped * 1e3, step * 1e3) + " mm";
+    if (has(like, R"(\d\s*cm)")) return rounded(stepped * 1e2, step * 1e2) + " cm";
+    return rounded(stepped, step) + " m";
 }
 
 }  // namespace
 
 std::string typedLike(const std::string& like, Kind kind, double value, double step, double lambdaM) {
-    if (kind == Kind::Length) {
-        const double s = step > 0.0 ? step : kExactM;
-        return lengthText(like, s * std::round(value / s), s, lambdaM);
-    }
+    if (kind == Kind::Length) return lengthText(like, value, step > 0.0 ? step : kExactM, lambdaM);
     const double s = step > 0.0 ? step : kExactDeg;
     const std::string number = rounded(s * std::round(value / s), s);
     return kind == Kind::Angle ? number + " deg" : number;

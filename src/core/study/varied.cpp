@@ -6,14 +6,18 @@
 
 namespace rm::study {
 
-model::Design withDimension(const model::Design& design, const std::string& name, double value) {
-    model::Design d = design;
-    for (auto& dimension : d.dimensions)
-        if (dimension.name == name) {
-            dimension.text = model::exactText(dimension.kind, value);
-            return d;
-        }
+const model::Dimension& dimensionOf(const model::Design& design, const std::string& name) {
+    for (const auto& dimension : design.dimensions)
+        if (dimension.name == name) return dimension;
     throw Error(fmt::format("There is no dimension named \"{}\".", name));
+}
+
+model::Design withDimension(const model::Design& design, const std::string& name, double value) {
+    const auto& found = dimensionOf(design, name);
+    model::Design d = design;
+    d.dimensions[static_cast<std::size_t>(&found - design.dimensions.data())].text =
+        model::exactText(found.kind, value);
+    return d;
 }
 
 }  // namespace rm::study

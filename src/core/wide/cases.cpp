@@ -28,12 +28,6 @@ const char* unitOf(model::DimensionKind kind) {
     return kind == model::DimensionKind::Angle ? "_deg" : kind == model::DimensionKind::Number ? "" : "_m";
 }
 
-const model::Dimension& dimensionOf(const model::Design& design, const std::string& name) {
-    for (const auto& dimension : design.dimensions)
-        if (dimension.name == name) return dimension;
-    throw Error(fmt::format("There is no dimension named \"{}\".", name));
-}
-
 /// What a number of this kind is times, to be in the unit of its column.
 double perUnit(Vary vary) {
     return vary == Vary::Frequency ? 1e-6 : 1.0;
@@ -42,7 +36,7 @@ double perUnit(Vary vary) {
 quantity::Kind kindOf(const OverText& over, const model::Design& design) {
     switch (over.vary) {
         case Vary::Dimension:
-            return model::kindOf(dimensionOf(design, over.name).kind);
+            return model::kindOf(study::dimensionOf(design, over.name).kind);
         case Vary::Frequency:
             return quantity::Kind::Frequency;
         case Vary::Goal:
@@ -55,7 +49,7 @@ quantity::Kind kindOf(const OverText& over, const model::Design& design) {
 std::string textOf(const OverText& over, const model::Design& design, double value) {
     switch (over.vary) {
         case Vary::Dimension:
-            return model::exactText(dimensionOf(design, over.name).kind, value);
+            return model::exactText(study::dimensionOf(design, over.name).kind, value);
         case Vary::Frequency:
             return fmt::format("{} MHz", value / 1e6);
         case Vary::Goal:
@@ -68,7 +62,7 @@ std::string textOf(const OverText& over, const model::Design& design, double val
 std::string titleOf(const OverText& over, const model::Design& design) {
     switch (over.vary) {
         case Vary::Dimension:
-            return over.name + unitOf(dimensionOf(design, over.name).kind);
+            return over.name + unitOf(study::dimensionOf(design, over.name).kind);
         case Vary::Height:
             return "height_m";
         case Vary::Soil:

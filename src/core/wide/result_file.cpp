@@ -12,6 +12,8 @@
 #include "core/project/json_text.h"
 #include "core/project/text_file.h"
 #include "core/quantity/number.h"
+#include "core/stopped.h"
+#include "core/version.h"
 
 namespace rm::wide {
 
@@ -22,6 +24,9 @@ using nlohmann::json;
 constexpr const char* kFormatWord = "reed-mast study result";
 constexpr const char* kComment = "# ";
 constexpr const char* kJsonCase = "{\"case\":";
+constexpr const char* kProgram = "program";
+/// Lines of a file between two looks at whether it is still wanted.
+constexpr std::size_t kLinesAtATime = 1024;
 
 std::string quoted(const std::string& text) {
     if (text.find_first_of(",\"") == std::string::npos) return text;
@@ -57,14 +62,22 @@ std::vector<std::string> titlesOf(const Cases& cases) {
     return titles;
 }
 
-/// Titles before those of the values.
-std::size_t leading(const Cases& cases) {
-    return 1 + cases.over().size() + (cases.repeated().empty() ? 0 : 1);
-}
+/// How every line of a result is laid out.
+struct Layout {
+    explicit Layout(const Cases& cases)
+        : titles(titlesOf(cases)),
+          first(1 + cases.over().size() + (cases.repeated().empty() ? 0 : 1)),
+          values(cases.titles().size()) {}
+
+    std::vector<std::string> titles;
+    std::size_t first;   ///< titles before those of the values
+    std::size_t values;  ///< of a row
+};
 
 /// What the first line says, whatever the format.
-json headerOf(const Cases& cases, Range range) {
+json headerOf(const Cases& cases, Range range, const std::string& program) {
     json j = writeGiven(cases.given());
+    if (!program.empty()) j[kProgram] = program;
     j["format"] = kFormatWord;
     j["version"] = 1;
     j["cases"] = cases.count();
@@ -93,6 +106,7 @@ class Lines {
 struct Head {
     Cases cases;
     Range range;
+    std::string program;
 };
 
 Head readHead(Lines& lines, Format format, const std::string& name) {
@@ -117,7 +131,17 @@ Head readHead(Lines& lines, Format format, const std::string& name) {
             throw Error(fmt::format("{}: \"part\" lies outside the study.", name));
     }
     if (format == Format::Csv && !lines.next(line)) throw Error(fmt::format("{} has no titles.", name));
-    return {std::move(cases), range};
+    const auto program = j.find(kProgram);
+    return {std::move(cases), range,
+            program != j.end() && program->is_string() ? program->get<std::string>() : std::string()};
+}
+
+/// The object in a first line without the program that wrote it; nothing where there is none.
+json withoutProgram(std::string line, Format format) {
+    if (format == Format::Csv && line.starts_with(kComment)) line.erase(0, std::string(kComment).size());
+    json j = json::parse(line, nullptr, false);
+    if (j.is_object()) j.erase(kProgram);
+    return j;
 }
 
 double numberIn(const std::string& cell, const std::string& name, std::size_t at) {
@@ -127,11 +151,9 @@ double numberIn(const std::string& cell, const std::string& name, std::size_t at
     return *value;
 }
 
-Row rowOf(const std::string& line, const Cases& cases, Format format, const std::string& name) {
+Row rowOf(const std::string& line, const Layout& layout, Format format, const std::string& name) {
     Row row;
-    const auto titles = titlesOf(cases);
-    const std::size_t first = leading(cases);
-    const std::size_t values = cases.titles().size();
+    const auto& [titles, first, values] = layout;
     if (format == Format::JsonLines) {
         const json j = io::parseJson(line, name);
         for (std::size_t i = 0; i < values; ++i) {
@@ -165,8 +187,12 @@ Range partOf(std::size_t cases, std::size_t part, std::size_t parts) {
     return {cases * (part - 1) / parts, cases * part / parts};
 }
 
-std::string headOf(const Cases& cases, Format format, Range range) {
-    const std::string header = io::jsonText(headerOf(cases, range));
+std::string thisProgram() {
+    return fmt::format("reed-mast {}", kVersion);
+}
+
+std::string headOf(const Cases& cases, Format format, Range range, const std::string& program) {
+    const std::string header = io::jsonText(headerOf(cases, range, program));
     if (format == Format::JsonLines) return header + "\n";
     std::string titles;
     for (const auto& title : titlesOf(cases)) titles += (titles.empty() ? "" : ",") + quoted(title);
@@ -211,19 +237,25 @@ std::optional<std::size_t> numberOf(const std::string& line, Format format) {
     return number - 1;
 }
 
-Result readResult(const std::filesystem::path& file) {
+Result readResult(const std::filesystem::path& file, const std::stop_token& stop,
+                  const std::function<void(double)>& progress) {
     const auto format = formatOf(file);
     const std::string name = file.string();
     const std::string text = io::readTextFile(file);
     Lines lines(text);
     auto head = readHead(lines, format, name);
-    Result result{std::move(head.cases), head.range, {}};
+    Result result{std::move(head.cases), head.range, {}, std::move(head.program)};
+    const Layout layout(result.cases);
     std::string line;
     while (lines.next(line)) {
+        if (result.rows.size() % kLinesAtATime == 0) {
+            endWhere(stop);
+            if (progress) progress(static_cast<double>(lines.at()) / static_cast<double>(text.size()));
+        }
         const std::size_t expected = result.range.first + result.rows.size();
         if (expected == result.range.end || numberOf(line, format) != expected)
             throw Error(fmt::format("{}: case {} is not where it belongs.", name, expected + 1));
-        auto row = rowOf(line, result.cases, format, name);
+        auto row = rowOf(line, layout, format, name);
         row.number = expected;
         result.rows.push_back(std::move(row));
     }
@@ -238,9 +270,20 @@ Begun readBegun(const std::filesystem::path& file, const std::string& head, Form
     there.resize(static_cast<std::size_t>(in.gcount()));
     // Ended while its first line was written: nothing is lost by beginning anew.
     if (there.size() < head.size() && head.starts_with(there)) return {};
-    if (there != head)
+    if (there != head) {
+        std::string first;
+        in.clear();
+        in.seekg(0);
+        std::getline(in, first);
+        const auto expected = head.substr(0, head.find('\n'));
+        if (first != expected && withoutProgram(first, format) == withoutProgram(expected, format))
+            throw Error(
+                fmt::format("{} was begun by another version of the program than {}: give another name, "
+                            "or remove it.",
+                            file.string(), thisProgram()));
         throw Error(fmt::format("{} holds something else, or another study: give another name, or remove it.",
                                 file.string()));
+    }
     Begun begun{0, head.size()};
     std::string line;
     while (begun.rows < range.count() && std::getline(in, line) && !in.eof()) {
@@ -271,13 +314,13 @@ void mergeResults(const std::vector<std::filesystem::path>& parts, const std::fi
         const std::string text = first + "\n" + second + "\n";
         Lines lines(text);
         const auto read = readHead(lines, format, file.string());
-        const std::string whole = headOf(read.cases, format, {0, read.cases.count()});
+        const std::string whole = headOf(read.cases, format, {0, read.cases.count()}, read.program);
         if (!head.empty() && whole != head)
             throw Error(
                 fmt::format("{} is of another study than {}.", file.string(), parts.front().string()));
         head = whole;
         count = read.cases.count();
-        all.push_back({file, read.range, headOf(read.cases, format, read.range)});
+        all.push_back({file, read.range, headOf(read.cases, format, read.range, read.program)});
     }
     std::sort(all.begin(), all.end(),
               [](const Part& a, const Part& b) { return a.range.first < b.range.first; });

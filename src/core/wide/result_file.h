@@ -3,7 +3,9 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <optional>
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -26,8 +28,13 @@ struct Range {
 /// The cases of part `part` of `parts`, counted from 1: nearly equal shares that together are all.
 Range partOf(std::size_t cases, std::size_t part, std::size_t parts);
 
-/// What stands before the cases, each line with its end: the study with its antenna, and in a CSV the titles.
-std::string headOf(const Cases& cases, Format format, Range range);
+/// "reed-mast 1.2.3": the program that writes.
+std::string thisProgram();
+
+/// What stands before the cases, each line with its end: the study with its antenna, the program, and in a
+/// CSV the titles.
+std::string headOf(const Cases& cases, Format format, Range range,
+                   const std::string& program = thisProgram());
 
 /// One case as its line, without its end.
 std::string lineOf(const Cases& cases, const Row& row, Format format);
@@ -39,18 +46,21 @@ std::optional<std::size_t> numberOf(const std::string& line, Format format);
 struct Result {
     Cases cases;
     Range range;
-    std::vector<Row> rows;  ///< in order; fewer than the range has where it is not finished
+    std::vector<Row> rows;     ///< in order; fewer than the range has where it is not finished
+    std::string program = {};  ///< that worked it out, with its version
 };
 
-/// Throws rm::Error with a sentence that names the file.
-Result readResult(const std::filesystem::path& file);
+/// `progress` hears which share is read. Throws rm::Error with a sentence that names the file, or
+/// rm::Stopped.
+Result readResult(const std::filesystem::path& file, const std::stop_token& stop = {},
+                  const std::function<void(double)>& progress = {});
 
 /// What may stand in a file that the same study is to be written to: whole lines of it, from the first on.
 struct Begun {
     std::size_t rows = 0;
     std::uintmax_t bytes = 0;  ///< up to the end of the last whole line
 };
-/// Throws rm::Error where the file is of something else.
+/// Throws rm::Error where the file is of something else, or was begun by another version of the program.
 Begun readBegun(const std::filesystem::path& file, const std::string& head, Format format, Range range);
 
 /// Puts the parts of a study together: the same, byte for byte, as if it had been worked out in one. Throws

@@ -1,6 +1,7 @@
 #include "core/wide/table.h"
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include <algorithm>
 #include <cmath>
@@ -9,6 +10,7 @@
 
 #include "core/quantity/formula.h"
 #include "core/quantity/number.h"
+#include "core/stopped.h"
 
 namespace rm::wide {
 
@@ -44,13 +46,27 @@ std::string plain(std::string text) {
 
 }  // namespace
 
-Table::Table(Result result) : result_(std::move(result)) {
+Table::Table(Result result, const std::stop_token& stop) : result_(std::move(result)) {
     titles_.emplace_back("case");
     for (const auto& over : result_.cases.over()) titles_.push_back(over.title);
     if (const auto repeated = result_.cases.repeated(); !repeated.empty()) titles_.push_back(repeated);
     firstValue_ = titles_.size();
     const auto& values = result_.cases.titles();
     titles_.insert(titles_.end(), values.begin(), values.end());
+
+    const auto& over = result_.cases.over();
+    numbers_.assign(titles_.size(), std::vector<double>(rows(), std::numeric_limits<double>::quiet_NaN()));
+    for (std::size_t row = 0; row < rows(); ++row) {
+        if (row % 1024 == 0) endWhere(stop);
+        const Row& r = result_.rows[row];
+        const auto steps = result_.cases.stepsOf(r.number);
+        numbers_[0][row] = static_cast<double>(r.number + 1);
+        for (std::size_t i = 0; i < over.size(); ++i) numbers_[1 + i][row] = over[i].steps[steps[i]].value;
+        if (firstValue_ > 1 + over.size())
+            numbers_[1 + over.size()][row] = static_cast<double>(steps.back() + 1);
+        for (std::size_t i = 0; i < std::min(r.values.size(), values.size()); ++i)
+            numbers_[firstValue_ + i][row] = r.values[i];
+    }
 }
 
 std::string Table::heading(std::size_t column) const {
@@ -70,17 +86,25 @@ bool Table::named(std::size_t column) const {
            over[column - 1].steps.front().named;
 }
 
-double Table::number(std::size_t row, std::size_t column) const {
-    const Row& r = result_.rows.at(row);
-    if (column == 0) return static_cast<double>(r.number + 1);
-    if (column >= firstValue_) {
-        const auto value = column - firstValue_;
-        return value < r.values.size() ? r.values[value] : std::numeric_limits<double>::quiet_NaN();
-    }
-    const auto steps = result_.cases.stepsOf(r.number);
+std::vector<std::string> Table::words(std::size_t column) const {
+    std::vector<std::string> words;
+    if (named(column))
+        for (const auto& step : result_.cases.over()[column - 1].steps) words.push_back(step.text);
+    return words;
+}
+
+double Table::step(std::size_t column) const {
     const auto& over = result_.cases.over();
-    if (column - 1 >= over.size()) return static_cast<double>(steps.back() + 1);
-    return over[column - 1].steps[steps[column - 1]].value;
+    if (!varied(column)) return 0.0;
+    if (column > over.size()) return 1.0;
+    std::vector<double> values;
+    for (const auto& one : over[column - 1].steps) values.push_back(one.value);
+    std::sort(values.begin(), values.end());
+    double least = 0.0;
+    for (std::size_t i = 1; i < values.size(); ++i)
+        if (const double by = values[i] - values[i - 1]; by > 0.0)
+            least = least > 0.0 ? std::min(least, by) : by;
+    return least;
 }
 
 std::string Table::text(std::size_t row, std::size_t column) const {
@@ -127,14 +151,20 @@ Filter::Filter(const std::string& text, const Table& table) {
                        : sign == ">=" ? Is::AtLeast
                        : sign == "="  ? Is::Equal
                                       : Is::Other;
-        condition.word = trimmed(match[3]);
+        const std::string value = trimmed(match[3]);
         if (table.named(condition.column)) {
             if (condition.is != Is::Equal && condition.is != Is::Other)
                 throw Error(fmt::format("{} is a word: compare it with = or !=.", known[condition.column]));
+            const auto words = table.words(condition.column);
+            const auto word = std::find(words.begin(), words.end(), value);
+            if (word == words.end())
+                throw Error(fmt::format("{} is never \"{}\": there are {}.", known[condition.column], value,
+                                        fmt::join(words, ", ")));
+            condition.number = static_cast<double>(word - words.begin());
         } else {
-            const auto value = quantity::readNumber(condition.word);
-            if (!value) throw Error(fmt::format("\"{}\" is no number.", condition.word));
-            condition.number = *value;
+            const auto number = quantity::readNumber(value);
+            if (!number) throw Error(fmt::format("\"{}\" is no number.", value));
+            condition.number = *number;
         }
         conditions_.push_back(std::move(condition));
     }
@@ -142,7 +172,6 @@ Filter::Filter(const std::string& text, const Table& table) {
 
 bool Filter::lets(const Table& table, std::size_t row) const {
     return std::all_of(conditions_.begin(), conditions_.end(), [&](const Condition& c) {
-        if (table.named(c.column)) return (table.text(row, c.column) == c.word) == (c.is == Is::Equal);
         const double value = table.number(row, c.column);
         switch (c.is) {
             case Is::Below:

@@ -6,6 +6,7 @@
 #include "core/model/difference.h"
 #include "core/project/project_file.h"
 #include "core/project/reference_cases.h"
+#include "core/study/figures.h"
 #include "findings.h"
 
 using namespace rm;

@@ -46,6 +46,28 @@ TEST_CASE("wide: a table has the case, what was varied, and the figures, with he
     CHECK(table.text(5, 3) == "55.0");
     CHECK(table.text(5, 4) == "1.60");
     CHECK(table.text(5, 5) == "12.00");
+    // Columns as a whole, for sorting and drawing.
+    REQUIRE(table.numbers(1).size() == 8);
+    for (std::size_t row = 0; row < 8; ++row) CHECK(table.numbers(4)[row] == table.number(row, 4));
+    CHECK(table.step(1) == Approx(0.05));
+    CHECK(table.step(2) == Approx(2.9248));
+    CHECK(table.step(4) == 0.0);
+    CHECK(table.words(1).empty());
+}
+
+TEST_CASE("wide: a repeated case is a step of one, and has its own column") {
+    auto given = test::smallStudy();
+    given.plan.work = wide::Work::Build;
+    given.plan.repeat = 3;
+    const wide::Cases cases(given);
+    wide::Result result{cases, {0, cases.count()}, {}};
+    for (std::size_t i = 0; i < cases.count(); ++i) result.rows.push_back({i, {1.0, 2.0, 3.0, 4.0}, ""});
+    const wide::Table table(std::move(result));
+    CHECK(table.heading(3) == "build");
+    CHECK(table.varied(3));
+    CHECK(table.step(3) == 1.0);
+    CHECK(table.numbers(3)[4] == 2.0);
+    CHECK(kept(table, "build = 3 and height > 6") == std::vector<std::size_t>{5, 11, 17, 23});
 }
 
 TEST_CASE("wide: conditions let through what meets all of them, whatever the columns are called") {
@@ -72,4 +94,7 @@ TEST_CASE("wide: words are compared as words") {
     CHECK(kept(table, "soil = dry sand") == std::vector<std::size_t>{1, 3, 5, 7});
     CHECK(kept(table, "soil != dry sand and case < 4") == std::vector<std::size_t>{0, 2});
     CHECK_THROWS_WITH(kept(table, "soil < marsh"), Contains("is a word"));
+    CHECK_THROWS_WITH(kept(table, "soil = mars"), Contains("never \"mars\": there are marsh, dry sand"));
+    CHECK(table.words(2) == std::vector<std::string>{"marsh", "dry sand"});
+    CHECK(table.step(2) == 1.0);
 }

@@ -4,8 +4,6 @@
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
-#include <iterator>
-#include <set>
 
 #include "app/look/text.h"
 #include "app/stages/field_colours.h"
@@ -15,8 +13,9 @@ namespace rm::app {
 namespace {
 
 constexpr double kMark = 3.0;
+constexpr double kDot = 1.4;
 constexpr double kReach = 14.0;
-/// Marks that are drawn one by one; beyond this a mark is a dot.
+/// Beyond so many a mark is a dot.
 constexpr std::size_t kManyMarks = 5000;
 
 }  // namespace
@@ -35,7 +34,7 @@ void WidePlot::setTable(std::shared_ptr<const wide::Table> table, const Columns&
     cursor_.reset();
     measure();
     measureColour();
-    update();
+    repaintAll();
 }
 
 void WidePlot::setRows(std::vector<std::size_t> rows) {
@@ -44,7 +43,16 @@ void WidePlot::setRows(std::vector<std::size_t> rows) {
     for (const std::size_t row : rows_)
         if (row < shown_.size()) shown_[row] = true;
     measureColour();
+    repaintAll();
+}
+
+void WidePlot::repaintAll() {
+    picture_ = {};
     update();
+}
+
+void WidePlot::themeChanged() {
+    repaintAll();
 }
 
 void WidePlot::setChosen(std::optional<std::size_t> row) {
@@ -52,29 +60,15 @@ void WidePlot::setChosen(std::optional<std::size_t> row) {
     update();
 }
 
-/// The least distance of two different values of a column; 0 where all are one.
-double WidePlot::stepOf(std::size_t column) const {
-    std::set<double> values;
-    for (std::size_t row = 0; row < table_->rows(); ++row)
-        if (const double v = table_->number(row, column); std::isfinite(v)) values.insert(v);
-    double least = 0.0;
-    for (auto at = values.begin(); at != values.end(); ++at)
-        if (const auto next = std::next(at); next != values.end())
-            least = least > 0.0 ? std::min(least, *next - *at) : *next - *at;
-    return least;
-}
-
 void WidePlot::measure() {
     x_ = y_ = Range::nothing();
     cell_ = {};
     if (!table_) return;
-    for (std::size_t row = 0; row < table_->rows(); ++row) {
-        x_.include(table_->number(row, columns_.across));
-        y_.include(table_->number(row, columns_.up));
-    }
+    for (const double x : table_->numbers(columns_.across)) x_.include(x);
+    for (const double y : table_->numbers(columns_.up)) y_.include(y);
     // What was varied makes cells that touch; everything else marks.
     const bool map = columns_.colour && table_->varied(columns_.across) && table_->varied(columns_.up);
-    if (map) cell_ = {stepOf(columns_.across), stepOf(columns_.up)};
+    if (map) cell_ = {table_->step(columns_.across), table_->step(columns_.up)};
     const auto widen = [](Range& r, double step) {
         if (r.empty()) r = {0.0, 1.0};
         const double least = std::max(1e-9, 1e-6 * std::max(std::abs(r.low), std::abs(r.high)));
@@ -114,11 +108,13 @@ QColor WidePlot::colourOf(double value) const {
 
 std::optional<std::size_t> WidePlot::nearest(const QPointF& point) const {
     std::optional<std::size_t> found;
+    if (!table_) return found;
+    const Frame f = frame();
+    const auto& across = table_->numbers(columns_.across);
+    const auto& up = table_->numbers(columns_.up);
     double least = kReach;
     for (const std::size_t row : rows_) {
-        const auto there = at(row);
-        if (!there) continue;
-        const double distance = std::hypot(there->x() - point.x(), there->y() - point.y());
+        const double distance = std::hypot(f.xOf(across[row]) - point.x(), f.yOf(up[row]) - point.y());
         if (distance < least) {
             least = distance;
             found = row;
@@ -153,6 +149,50 @@ void WidePlot::paintKey(QPainter& p, const QRectF& area) const {
                    Qt::AlignLeft | Qt::AlignVCenter, tickText(v, step));
 }
 
+void WidePlot::paintMarks(QPainter& p, const Frame& f) const {
+    const auto& across = table_->numbers(columns_.across);
+    const auto& up = table_->numbers(columns_.up);
+    const bool cells = !cell_.isEmpty();
+    const double dot = 2.0 * kDot;
+    const QSizeF box = cells ? QSizeF(cell_.width() / x_.span() * f.area.width() + 0.7,
+                                      cell_.height() / y_.span() * f.area.height() + 0.7)
+                             : QSizeF(dot, dot);
+    const bool round = !cells && table_->rows() <= kManyMarks;
+    p.setRenderHint(QPainter::Antialiasing, round);
+    p.setPen(Qt::NoPen);
+    // What the conditions leave out, then what they let through on top of it.
+    for (const bool through : {false, true})
+        for (std::size_t row = 0; row < table_->rows(); ++row) {
+            if (row >= shown_.size() || shown_[row] != through) continue;
+            if (!std::isfinite(across[row]) || !std::isfinite(up[row])) continue;
+            const QPointF there = f.at(across[row], up[row]);
+            const QColor colour = !through          ? theme_.line
+                                  : columns_.colour ? colourOf(table_->number(row, *columns_.colour))
+                                                    : theme_.water;
+            if (round) {
+                p.setBrush(colour);
+                p.drawEllipse(there, kMark, kMark);
+            } else {
+                p.fillRect(QRectF(there - QPointF(0.5 * box.width(), 0.5 * box.height()), box), colour);
+            }
+        }
+    p.setRenderHint(QPainter::Antialiasing);
+}
+
+QImage WidePlot::picture() const {
+    QImage image(size() * devicePixelRatioF(), QImage::Format_ARGB32_Premultiplied);
+    image.setDevicePixelRatio(devicePixelRatioF());
+    image.fill(Qt::transparent);
+    QPainter p(&image);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Frame f = frame();
+    f.paintGrid(p, theme_, 6, 6);
+    f.paintTitles(p, theme_, text(table_->heading(columns_.across)), text(table_->heading(columns_.up)));
+    paintMarks(p, f);
+    if (columns_.colour) paintKey(p, f.area);
+    return image;
+}
+
 void WidePlot::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -164,34 +204,10 @@ void WidePlot::paintEvent(QPaintEvent*) {
                           : "Open the result of a study: it was made by reedmast-cli study.");
         return;
     }
-    const Frame f = frame();
-    f.paintGrid(p, theme_, 6, 6);
-    f.paintTitles(p, theme_, text(table_->heading(columns_.across)), text(table_->heading(columns_.up)));
-    const bool many = table_->rows() > kManyMarks;
-    const double size = many ? 1.4 : kMark;
-    const QSizeF cell(cell_.width() / x_.span() * f.area.width(),
-                      cell_.height() / y_.span() * f.area.height());
-    p.setPen(Qt::NoPen);
-    if (!cell_.isEmpty()) p.setRenderHint(QPainter::Antialiasing, false);
-    // What the conditions leave out, then what they let through on top of it.
-    for (const bool through : {false, true})
-        for (std::size_t row = 0; row < table_->rows(); ++row) {
-            if (row >= shown_.size() || shown_[row] != through) continue;
-            const auto there = at(row);
-            if (!there) continue;
-            QColor colour = columns_.colour ? colourOf(table_->number(row, *columns_.colour)) : theme_.water;
-            if (!through) colour = theme_.line;
-            p.setBrush(colour);
-            if (!cell_.isEmpty()) {
-                QRectF box(QPointF(), cell + QSizeF(0.7, 0.7));
-                box.moveCenter(*there);
-                p.drawRect(box);
-            } else {
-                p.drawEllipse(*there, size, size);
-            }
-        }
-    p.setRenderHint(QPainter::Antialiasing);
-    if (columns_.colour) paintKey(p, f.area);
+    if (picture_.isNull() || picture_.deviceIndependentSize() != QSizeF(size()) ||
+        picture_.devicePixelRatio() != devicePixelRatioF())
+        picture_ = picture();
+    p.drawImage(QPointF(), picture_);
     const auto ring = [&](std::optional<std::size_t> row, const QColor& colour, double width) {
         const auto there = row ? at(*row) : std::nullopt;
         if (!there) return;

@@ -2,6 +2,7 @@
 // of what was varied.
 #pragma once
 
+#include <QImage>
 #include <QSizeF>
 #include <memory>
 #include <optional>
@@ -43,13 +44,17 @@ class WidePlot : public Themed<QWidget> {
     void mouseMoveEvent(QMouseEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
+    void themeChanged() override;
 
   private:
     Frame frame() const;
     std::optional<std::size_t> nearest(const QPointF& at) const;
     QColor colourOf(double value) const;
+    /// All but what the pointer and the choice mark.
+    QImage picture() const;
+    void paintMarks(QPainter& p, const Frame& f) const;
     void paintKey(QPainter& p, const QRectF& area) const;
-    double stepOf(std::size_t column) const;
+    void repaintAll();
     void measure();
     void measureColour();
 
@@ -60,7 +65,8 @@ class WidePlot : public Themed<QWidget> {
     std::optional<std::size_t> chosen_;
     std::optional<std::size_t> cursor_;
     Range x_, y_, colour_;
-    QSizeF cell_;  ///< of a map, in units of both axes; empty: marks
+    QSizeF cell_;     ///< of a map, in units of both axes; empty: marks
+    QImage picture_;  ///< as it was painted last; null: something has changed
 };
 
 }  // namespace rm::app

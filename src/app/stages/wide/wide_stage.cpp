@@ -14,6 +14,8 @@ WideStage::WideStage(Session& s) : Stage("wide", s), view_(new WideView) {
     connect(view_, &WideView::closed, this, &Stage::closed);
     connect(view_, &WideView::openRequested, this, &WideStage::askOpen);
     connect(view_, &WideView::taken, this, &WideStage::take);
+    connect(&task_, &Task::progress, &s, &Session::progress);
+    connect(&task_, &Task::done, &s, [&s] { Q_EMIT s.progress(1.0); });
     connect(&task_, &Task::failed, this, [this](const QString& sentence) { session().bad(sentence); });
 }
 
@@ -35,8 +37,9 @@ void WideStage::askOpen() {
 }
 
 void WideStage::open(const QString& path) {
-    task_.start([this, path](std::stop_token, const Task::Progress&) -> Task::After {
-        auto table = std::make_shared<const wide::Table>(wide::readResult(path.toStdString()));
+    task_.start([this, path](std::stop_token stop, const Task::Progress& progress) -> Task::After {
+        auto table =
+            std::make_shared<const wide::Table>(wide::readResult(path.toStdString(), stop, progress), stop);
         return [this, table, name = QFileInfo(path).fileName()] {
             view_->setTable(table, name);
             Q_EMIT frontRequested();

@@ -5,6 +5,7 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
+#include <QSignalBlocker>
 #include <QSplitter>
 #include <QTableView>
 #include <QToolButton>
@@ -87,10 +88,7 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     addContent(content, 1);
 
     connect(open, &QToolButton::clicked, this, &WideView::openRequested);
-    connect(filter_, &QLineEdit::textEdited, this, &WideView::applyFilter);
-    connect(filter_, &QLineEdit::textChanged, this, [this](const QString& t) {
-        if (t.isEmpty()) applyFilter();
-    });
+    connect(filter_, &QLineEdit::textChanged, this, &WideView::applyFilter);
     connect(plot_, &WidePlot::cursorMoved, this, &WideView::refresh);
     connect(plot_, &WidePlot::rowChosen, this, &WideView::choose);
     connect(rows_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &WideView::showChosen);
@@ -107,7 +105,10 @@ void WideView::setTable(std::shared_ptr<const wide::Table> table, const QString&
     table_ = std::move(table);
     setTitle(table_ ? QString("Study of %1, %2").arg(text(table_->result().cases.given().design.name), name)
                     : QString("Results of studies"));
-    filter_->clear();
+    {
+        const QSignalBlocker quiet(filter_);
+        filter_->clear();
+    }
     model_->setTable(table_);
     rows_->sortByColumn(0, Qt::AscendingOrder);
     rows_->resizeColumnsToContents();
@@ -191,6 +192,7 @@ void WideView::refresh() {
         if (result.rows.size() < result.range.count())
             plain += QString("; %1 of the study are not worked out yet")
                          .arg(result.range.count() - result.rows.size());
+        if (!result.program.empty()) plain += QString(" · worked out by %1").arg(text(result.program));
         if (row && !result.rows[*row].problem.empty())
             plain =
                 QString("Case %1: %2").arg(result.rows[*row].number + 1).arg(text(result.rows[*row].problem));
