@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # Installs the package in a clean Debian and uses it there, without the source: packaging/test_deb.sh [PACKAGE.deb]
-# Needs root and a Debian mirror (debootstrap). Prints one line for each thing that was seen to work.
+# Needs root and a Debian mirror (debootstrap): that of this machine, or RM_MIRROR. Prints one line for each thing that was
+# seen to work.
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
 [ "$(id -u)" -eq 0 ] || { echo "This makes a Debian of its own: run it as root." >&2; exit 1; }
@@ -8,9 +9,11 @@ source scripts/packages.sh
 RM_PACKAGES="debootstrap"
 rm_install_packages
 deb=$(realpath "${1:-$(ls build/package/reedmast_*.deb)}")
-mirror=$(grep -rhoE 'https?://[^ ]+' /etc/apt/sources.list /etc/apt/sources.list.d 2>/dev/null | head -1)
+mirror=${RM_MIRROR:-$(cat /etc/apt/sources.list /etc/apt/sources.list.d/* 2>/dev/null | grep -E '^(deb|URIs:)' | grep -oE 'https?://[^ ]+/debian/?( |$)' | head -1 || true)}
+mirror=${mirror:-http://deb.debian.org/debian}
 release=$(. /etc/os-release && echo "$VERSION_CODENAME")
 root=$(mktemp -d)
+chmod 755 "$root"
 cleanup() {
     umount "$root/proc" 2>/dev/null || true
     rm -rf "$root"
@@ -20,8 +23,8 @@ trap cleanup EXIT
 debootstrap --variant=minbase "$release" "$root" "$mirror" >"$root.log" 2>&1 || { tail -20 "$root.log" >&2; exit 1; }
 rm -f "$root.log"
 mount -t proc proc "$root/proc"
-cp /etc/apt/sources.list "$root/etc/apt/" 2>/dev/null || true
-cp -r /etc/apt/sources.list.d /etc/apt/apt.conf.d /etc/apt/trusted.gpg.d "$root/etc/apt/" 2>/dev/null || true
+# The way out of this machine, where it has one of its own.
+apt-config dump | grep -E '^Acquire::https?::Proxy' >"$root/etc/apt/apt.conf.d/90proxy" || true
 cp "$deb" "$root/tmp/reedmast.deb"
 inside() { chroot "$root" /usr/bin/env -i PATH=/usr/sbin:/usr/bin:/sbin:/bin LANG=C.UTF-8 HOME=/root DEBIAN_FRONTEND=noninteractive "$@"; }
 seen() { echo "seen: $*"; }
@@ -56,7 +59,7 @@ seen "a project is known by its name and by its contents"
 inside mv /usr/bin/reedmast /usr/bin/reedmast.real
 printf '#!/bin/sh\necho "$@" > /tmp/opened\n' >"$root/usr/bin/reedmast"
 chmod 755 "$root/usr/bin/reedmast"
-as_designer "xdg-open garden.reedmast.json; sleep 1"
+as_designer "DISPLAY=:0 xdg-open garden.reedmast.json; sleep 1"
 grep -q "garden.reedmast.json" "$root/tmp/opened"
 inside mv /usr/bin/reedmast.real /usr/bin/reedmast
 seen "a project is opened by its type"

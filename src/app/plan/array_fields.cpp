@@ -69,6 +69,24 @@ QString ItemEditor::arrayKey() const {
     return key;
 }
 
+std::pair<QToolButton*, QToolButton*> ItemEditor::addMoreAndLess(const QString& more, const QString& less,
+                                                                 bool removable) {
+    auto* line = new QHBoxLayout;
+    auto* add = new QToolButton;
+    auto* remove = new QToolButton;
+    add->setText(more);
+    remove->setText(less);
+    for (auto* button : {add, remove}) {
+        button->setObjectName(button->text());
+        line->addWidget(button);
+    }
+    remove->setEnabled(removable);
+    line->addStretch(1);
+    // From the edge of the labels: behind them there is not room for both.
+    grid_->addLayout(line, grid_->rowCount(), 0, 1, 3);
+    return {add, remove};
+}
+
 QToolButton* ItemEditor::addButton(const QString& label, const QString& tip) {
     auto* button = new QToolButton;
     button->setText(label);

@@ -1,5 +1,4 @@
 // The fields of a cable run in the item editor.
-#include <QHBoxLayout>
 #include <QToolButton>
 
 #include "app/look/text.h"
@@ -103,19 +102,8 @@ void ItemEditor::buildCable() {
                 [i, n](Design& d, const std::string& v) { runOf(d, i).points.at(n).at[2] = v; },
                 "Above the ground");
     }
-    auto* line = new QHBoxLayout;
-    auto* add = new QToolButton;
-    add->setText("Add point");
-    add->setObjectName("Add point");
+    const auto [add, remove] = addMoreAndLess("Add point", "Remove last", !run.points.empty());
     add->setToolTip("Leads it on: along the grass, to a support, to the radio");
-    auto* remove = new QToolButton;
-    remove->setText("Remove last");
-    remove->setObjectName("Remove last");
-    remove->setEnabled(!run.points.empty());
-    line->addWidget(add);
-    line->addWidget(remove);
-    line->addStretch(1);
-    grid_->addLayout(line, grid_->rowCount(), 1, 1, 2);
     connect(add, &QToolButton::clicked, this, [this, i] {
         // Eight metres on from where it is now, at the same height.
         edit("Add point", [&](Design& d) {

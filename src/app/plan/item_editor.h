@@ -88,6 +88,9 @@ class ItemEditor : public QFrame {
     void buildDrive();
     void buildHarness();
     QString arrayKey() const;
+    /// Two buttons that make a list longer and shorter.
+    std::pair<QToolButton*, QToolButton*> addMoreAndLess(const QString& more, const QString& less,
+                                                         bool removable);
     QToolButton* addButton(const QString& label, const QString& tip);
     void buildFeed();
     void addSides(model::Id feed);

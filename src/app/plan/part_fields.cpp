@@ -1,5 +1,4 @@
 // Fields of the editor for a part: its shape and its conductor.
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
 
@@ -54,16 +53,7 @@ void ItemEditor::buildPart() {
                                                                                           : "open");
             },
             [i](Design& d, const std::string& v) { shapeOf<BentWire>(d, i).closed = v == "closed"; });
-        auto* more = new QHBoxLayout;
-        auto* add = new QToolButton;
-        add->setText("Add point");
-        auto* remove = new QToolButton;
-        remove->setText("Remove last");
-        remove->setEnabled(bent->points.size() > 2);
-        more->addWidget(add);
-        more->addWidget(remove);
-        more->addStretch(1);
-        grid_->addLayout(more, grid_->rowCount(), 1, 1, 2);
+        const auto [add, remove] = addMoreAndLess("Add point", "Remove last", bent->points.size() > 2);
         connect(add, &QToolButton::clicked, this, [this, i] {
             edit("Add point", [&](Design& d) {
                 auto& points = shapeOf<BentWire>(d, i).points;

@@ -1,5 +1,4 @@
 // Fields of the editor for what stands on the site and for wires hung from it.
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
 
@@ -77,11 +76,11 @@ void ItemEditor::buildSupport() {
     length("Height", &Support::height,
            support.kind == SupportKind::Peg ? "Of the place where the rope is tied" : "Of its top");
     if (isEdge(support.kind)) {
-        length("Other end east", &Support::toEast, "Of the middle of the site");
-        length("Other end north", &Support::toNorth, "Of the middle of the site");
+        length("Far end east", &Support::toEast, "Of the middle of the site");
+        length("Far end north", &Support::toNorth, "Of the middle of the site");
     }
     if (support.kind != SupportKind::Tree && support.kind != SupportKind::Peg) {
-        auto* metal = addButton("It is metal: make it a wire too",
+        auto* metal = addButton("Make it a wire, too",
                                 "A conductor along it that moves with it, so that its currents count");
         connect(metal, &QToolButton::clicked, this, [this, i] { Q_EMIT asWireRequested(i); });
     }
@@ -119,21 +118,10 @@ void ItemEditor::buildHung() {
                     [i, n](Design& d, const std::string& v) { hungOf(d, i).points.at(n).along = v; },
                     "From its first end; empty: in its middle", true);
     }
-    auto* line = new QHBoxLayout;
-    auto* add = new QToolButton;
-    add->setText("One more");
-    add->setObjectName("One more");
+    const auto [add, remove] = addMoreAndLess("One more", "One less", hung.points.size() > 2);
     add->setToolTip("Led on to another support");
     add->setEnabled(!supports.isEmpty());
-    auto* remove = new QToolButton;
-    remove->setText("One less");
-    remove->setObjectName("One less");
     remove->setToolTip("Leaves out the last support");
-    remove->setEnabled(hung.points.size() > 2);
-    line->addWidget(add);
-    line->addWidget(remove);
-    line->addStretch(1);
-    grid_->addLayout(line, grid_->rowCount(), 1, 1, 2);
     connect(add, &QToolButton::clicked, this, [this, i] {
         edit("Lead it on", [&](Design& d) {
             auto& points = hungOf(d, i).points;

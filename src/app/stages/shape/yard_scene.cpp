@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 #include <map>
+#include <optional>
 #include <set>
 
 #include "app/plot/ticks.h"
@@ -21,13 +22,49 @@ constexpr double kFarthest = 0.62;
 /// Drop lines closer together than this say nothing new, pixels.
 constexpr double kDropApart = 22.0;
 constexpr std::size_t kMostDrops = 24;
-constexpr float kDropStrength = 0.38F;
+constexpr double kDropStrength = 0.38;
 /// Steps between the nearest and the farthest wire: those of one step are drawn in one stroke.
 constexpr double kDepthSteps = 12.0;
 constexpr std::size_t kMostHeights = 8;
 
+/// `share` of `colour` over what is left of `behind`, opaque.
+QColor mixed(const QColor& colour, const QColor& behind, double share) {
+    const auto mix = [&](float a, float b) { return static_cast<float>(share * a + (1.0 - share) * b); };
+    return QColor::fromRgbF(mix(colour.redF(), behind.redF()), mix(colour.greenF(), behind.greenF()),
+                            mix(colour.blueF(), behind.blueF()));
+}
+
+/// While it lives, opaque strokes replace what they cover instead of being mixed with it: the raster engine
+/// does that at once, where for mixing it wakes threads for every stroke.
+class Replacing {
+  public:
+    explicit Replacing(QPainter& painter) : painter_(painter), before_(painter.compositionMode()) {
+        if (painter.paintEngine()->hasFeature(QPaintEngine::PorterDuff))
+            painter.setCompositionMode(QPainter::CompositionMode_Source);
+    }
+    Replacing(const Replacing&) = delete;
+    Replacing& operator=(const Replacing&) = delete;
+    ~Replacing() {
+        if (painter_.compositionMode() != before_) painter_.setCompositionMode(before_);
+    }
+
+  private:
+    QPainter& painter_;
+    QPainter::CompositionMode before_;
+};
+
 QRectF boxOf(const QLineF& line) {
     return QRectF(line.p1(), line.p2()).normalized().adjusted(-1, -1, 1, 1);
+}
+
+/// Whether a line touches a box.
+bool touches(const QLineF& line, const QRectF& box) {
+    if (!boxOf(line).intersects(box)) return false;
+    if (box.contains(line.p1()) || box.contains(line.p2())) return true;
+    const QLineF across(box.topLeft(), box.bottomRight());
+    const QLineF back(box.bottomLeft(), box.topRight());
+    return line.intersects(across, nullptr) == QLineF::BoundedIntersection ||
+           line.intersects(back, nullptr) == QLineF::BoundedIntersection;
 }
 
 /// Whether two lines whose boxes meet cross on the screen elsewhere than in an end that they share.
@@ -49,6 +86,27 @@ bool YardScene::label(const QPointF& at, const QString& words, const QColor& col
     p_.setPen(colour);
     p_.drawText(box.adjusted(0, 0, 2, 0), Qt::AlignLeft | Qt::AlignVCenter, words);
     return true;
+}
+
+void YardScene::labelBeside(const QPointF& at, double away, const QString& words) {
+    const QFontMetricsF metrics(p_.font());
+    const QSizeF size(metrics.horizontalAdvance(words), metrics.height());
+    const double left = -away - size.width();
+    QPointF place = at + QPointF(away, -17.0);
+    for (const QPointF& by :
+         {QPointF(away, -17.0), QPointF(left, -17.0), QPointF(away, 5.0), QPointF(left, 5.0)}) {
+        const QRectF box(at + by, size);
+        const bool free = std::none_of(taken_.begin(), taken_.end(),
+                                       [&](const QRectF& other) { return other.intersects(box); }) &&
+                          std::none_of(s_.expansion->model.wires.begin(), s_.expansion->model.wires.end(),
+                                       [&](const auto& wire) {
+                                           return touches({s_.at(wire.startM), s_.at(wire.endM)}, box);
+                                       });
+        if (!free) continue;
+        place = at + by;
+        break;
+    }
+    label(place, words, s_.theme.softInk);
 }
 
 void YardScene::paint() {
@@ -218,13 +276,12 @@ void YardScene::heights() {
         // One label for each height, on the first end that has it.
         if (written.size() >= kMostHeights || !written.emplace(std::lround(drop.end.z() * 50.0), true).second)
             continue;
-        label(s_.at(drop.end) + QPointF(drop.selected ? 9 : 6, -17),
-              QString("%1 m up").arg(drop.end.z(), 0, 'f', drop.end.z() < 100.0 ? 2 : 0), s_.theme.softInk);
+        labelBeside(s_.at(drop.end), drop.selected ? 9.0 : 6.0,
+                    QString("%1 m up").arg(drop.end.z(), 0, 'f', drop.end.z() < 100.0 ? 2 : 0));
     }
     // Hairlines: dots along them would take most of the frame.
-    QColor thread = s_.theme.softInk;
-    thread.setAlphaF(kDropStrength);
-    p_.setPen(QPen(thread, 1.0));
+    const Replacing opaque(p_);
+    p_.setPen(QPen(mixed(s_.theme.softInk, s_.theme.yard, kDropStrength), 1.0));
     p_.drawLines(dropped.data(), static_cast<int>(dropped.size()));
 }
 
@@ -265,6 +322,8 @@ void YardScene::wires(bool inSoil) {
     }
     std::sort(pieces.begin(), pieces.end(), [](const Piece& a, const Piece& b) { return a.depth > b.depth; });
     const bool behind = inSoil != fromBelow() && s_.overGround();
+    std::optional<Replacing> opaque;
+    if (!behind) opaque.emplace(p_);
     // Neighbours in depth with one pen are drawn at once.
     std::vector<QLineF> stroke;
     QPen strokePen;
@@ -282,20 +341,21 @@ void YardScene::wires(bool inSoil) {
         const double away = std::round(kDepthSteps * depth) / kDepthSteps;
         QColor colour = selected ? s_.theme.reed : s_.theme.ink;
         const double bright = selected ? 1.0 : 1.0 - (1.0 - kFarthest) * away;
-        colour.setAlphaF(behind ? kBehindGround : static_cast<float>(bright));
+        if (behind)
+            colour.setAlphaF(kBehindGround);
+        else
+            colour = mixed(colour, s_.theme.yard, bright);
         const bool crossed = !behind && std::any_of(pieces.begin(), pieces.end(), [&](const Piece& other) {
             return &other != &piece && other.depth >= piece.depth && other.box.intersects(piece.box) &&
                    crossing(other.seen, piece.seen);
         });
         if (crossed) {
             flush();
-            QColor seam = s_.theme.yard;
-            seam.setAlphaF(0.75F);
             // Short of the ends: joints stay joined.
             const QPointF from = piece.seen.p1();
             const QPointF to = piece.seen.p2();
             const double cut = std::min(0.4, 5.0 / std::max(1.0, piece.seen.length()));
-            p_.setPen(QPen(seam, width + 3.0, Qt::SolidLine, Qt::FlatCap));
+            p_.setPen(QPen(s_.theme.yard, width + 3.0, Qt::SolidLine, Qt::FlatCap));
             p_.drawLine(from + cut * (to - from), to - cut * (to - from));
         }
         const QPen pen(colour, width, Qt::SolidLine, Qt::SquareCap);
@@ -304,6 +364,7 @@ void YardScene::wires(bool inSoil) {
         stroke.push_back(piece.seen);
     }
     flush();
+    opaque.reset();
     if (inSoil) return;
     p_.setPen(Qt::NoPen);
     p_.setBrush(s_.theme.ink);

@@ -56,6 +56,9 @@ class YardScene {
     void line(const Vec3& from, const Vec3& to) { p_.drawLine(s_.at(from), s_.at(to)); }
     /// Writes a label where no other stands already; false where one does.
     bool label(const QPointF& at, const QString& words, const QColor& colour, double width = 0.0);
+    /// Above or below a point, to its right or left: where no wire and no other label is, as far as there is
+    /// one.
+    void labelBeside(const QPointF& at, double away, const QString& words);
     QColor lobeColour(double belowDb) const;
 
     const YardState& s_;

@@ -117,7 +117,8 @@ void GroundTable::build(Piece& piece, int depth, std::atomic<int>& pieces,
 }
 
 const GroundTable::Piece& GroundTable::rootPiece(RootKey key) const {
-    const auto [shape, octave] = key;
+    const int shape = key.shape;
+    const int octave = key.octave;
     Root& root = roots_[static_cast<std::size_t>(shape * kOctaves + octave)];
     if (const Piece* ready = root.ready.load(std::memory_order_acquire)) return *ready;
     root.once.run([&] {
