@@ -28,7 +28,7 @@ mkdir -p build/fuzz/broken build/fuzz/grown
 # One target with its corpus; what it finds on the way grows a corpus of this machine's own.
 run() {
     mkdir -p "build/fuzz/grown/$1"
-    "build/fuzz/fuzz/fuzz_$1" "$limit" "$seed" -max_len=16384 -timeout=20 -rss_limit_mb=3000 -entropic=0 -verbosity=0 -print_final_stats=1 \
+    "build/fuzz/fuzz/fuzz_$1" "$limit" "$seed" -max_len=16384 -timeout=60 -rss_limit_mb=3000 -entropic=0 -verbosity=0 -print_final_stats=1 \
         -artifact_prefix="build/fuzz/broken/$1-" "build/fuzz/grown/$1" "fuzz/corpus/$1" >"build/fuzz/$1.log" 2>&1 ||
         { tail -60 "build/fuzz/$1.log" >&2; echo "$1: broken, see build/fuzz/broken" >&2; return 1; }
     echo "$1: $(grep -o 'number_of_executed_units: *[0-9]*' "build/fuzz/$1.log" | grep -o '[0-9]*$') runs"

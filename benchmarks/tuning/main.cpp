@@ -156,6 +156,7 @@ int run(const Options& options) {
         // The best that is known: of all runs so far, and of these.
         Standing best = standingOf(problem, {});
         auto& entry = known[problem.name];
+        if (!entry.is_object()) entry = json::object();
         double spent = entry.value("seconds", 0.0);
         if (entry.contains("values"))
             best = standingOf(problem, entry["values"].get<std::map<std::string, double>>());
@@ -222,5 +223,10 @@ int main(int argc, char** argv) {
     app.add_flag("--keep", options.keep, "Write it back where something better was found");
     app.add_flag("--json", options.asJson, "Print JSON");
     CLI11_PARSE(app, argc, argv);
-    return run(options);
+    try {
+        return run(options);
+    } catch (const std::exception& e) {
+        std::cerr << e.what() << "\n";
+        return 1;
+    }
 }

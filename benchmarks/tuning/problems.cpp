@@ -134,9 +134,9 @@ Problem endFed() {
     Design d;
     d.designFrequency = "7.1 MHz";
     d.site.ground = GroundKind::Real;
-    const std::string span = moved(d, "span", 24.0, 15.0, 30.0, "1 cm");
+    const std::string span = moved(d, "span", 22.6, 21.5, 26.0, "1 cm");
     const std::string counterpoise = moved(d, "counterpoise", 2.0, 0.5, 6.0, "1 cm");
-    part(d, "Wire", BentWire{{{"0 m", "0 m", "3 m"}, {"0.8*" + span, "0 m", "10 m"}}, false},
+    part(d, "Wire", BentWire{{{"0 m", "0 m", "3 m"}, {"sqrt(" + span + "^2 - 49)", "0 m", "10 m"}}, false},
          {"copper", "1.5 mm", "", "3"});
     part(d, "Counterpoise", StraightWire{{"0 m", "0 m", "3 m"}, {"-" + counterpoise, "0 m", "1 m"}},
          {"copper", "1.5 mm", "", "3"});
@@ -144,8 +144,8 @@ Problem endFed() {
     Load coil;
     coil.part = "Wire";
     coil.place.kind = PlaceKind::Distance;
-    coil.place.value = moved(d, "coil_at", 1.8, 0.8, 14.0, "1 cm");
-    coil.inductance = movedNumber(d, "coil_uH", DimensionKind::Number, 2.0, 0.2, 60.0, "0.1");
+    coil.place.value = moved(d, "coil_at", 20.2, 18.0, 21.4, "1 cm");
+    coil.inductance = movedNumber(d, "coil_uH", DimensionKind::Number, 100.0, 30.0, 140.0, "1");
     coil.coilQ = "200";
     d.loads.push_back(coil);
     FeedBlock transformer;
@@ -275,7 +275,7 @@ Problem twelveElements() {
     row.elements.push_back(last);
     // Two sizes of tube at the long end, one at the short, the driven one the thickest.
     for (std::size_t i = 0; i < row.elements.size(); ++i)
-        row.elements[i].diameter = i == 1 ? "12 mm" : i < 4 ? "10 mm x 0.5 m, 8 mm" : "6 mm";
+        row.elements[i].diameter = i == 1 ? "12 mm" : i < 4 ? "10 mm x 0.3 m, 8 mm" : "6 mm";
     return {"twelve elements", "mixed tubing on 8 m of boom for 144 to 144.6 MHz", d, {}};
 }
 

@@ -1,5 +1,5 @@
 // reedmast-monkey: random use of the real window for as long as one likes.
-//   reedmast-monkey [--seed N] [--seconds S] [--steps K]
+//   reedmast-monkey [--seed N] [--seconds S] [--steps K] [--memory]
 // Prints the seed at the start, and seed and steps of a failure. Exit code 0: nothing was found.
 #include <spdlog/spdlog.h>
 #include <unistd.h>
@@ -8,6 +8,7 @@
 #include <QElapsedTimer>
 #include <csignal>
 #include <cstdio>
+#include <fstream>
 #include <random>
 
 #include "app/session/guard.h"
@@ -31,6 +32,14 @@ void onSignal(int signal) {
     std::raise(signal);
 }
 
+/// Memory of this process that is in use, MB.
+double residentMb() {
+    std::ifstream in("/proc/self/statm");
+    double pages = 0.0;
+    in >> pages >> pages;
+    return pages * static_cast<double>(sysconf(_SC_PAGESIZE)) * 1e-6;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -46,7 +55,8 @@ int main(int argc, char** argv) {
                                   "0");
     const QCommandLineOption seconds("seconds", "How long.", "number", "60");
     const QCommandLineOption steps("steps", "How many steps at most; 0: no limit.", "number", "0");
-    parser.addOptions({seed, seconds, steps});
+    const QCommandLineOption memory("memory", "Print resident memory every minute: the soak.");
+    parser.addOptions({seed, seconds, steps, memory});
     parser.process(app);
     seedInUse = parser.value(seed).toUInt();
     if (seedInUse == 0) seedInUse = std::random_device()();
@@ -64,10 +74,16 @@ int main(int argc, char** argv) {
         QElapsedTimer clock;
         clock.start();
         const int most = parser.value(steps).toInt();
+        qint64 minutes = 0;
         try {
             while (clock.elapsed() < 1000LL * parser.value(seconds).toInt() &&
-                   (most == 0 || monkey.count() < most))
+                   (most == 0 || monkey.count() < most)) {
                 monkey.step();
+                if (!parser.isSet(memory) || clock.elapsed() < 60000 * (minutes + 1)) continue;
+                minutes = clock.elapsed() / 60000;
+                std::printf("after %lld min: %.0f MB\n", static_cast<long long>(minutes), residentMb());
+                std::fflush(stdout);
+            }
             std::printf("%d steps in %.0f s, nothing found\n", monkey.count(),
                         static_cast<double>(clock.elapsed()) * 1e-3);
         } catch (const std::exception& e) {

@@ -10,6 +10,7 @@
 #include "core/model/limits.h"
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"
+#include "core/model/wire_boxes.h"
 
 namespace rm::model {
 
@@ -26,6 +27,11 @@ constexpr double kAcuteDeg = 5.0;
 constexpr double kSharpestDeg = 1.99;
 constexpr double kCloseRadii = 4.0;
 constexpr double kMostClose = 0.05;
+
+/// Findings about pairs that are listed: whoever has mended so many sees the others then.
+constexpr std::size_t kMostSaid = 200;
+/// Two wires that are this many of their radii apart have nothing to do with each other here.
+constexpr double kPairRadii = 4.0;
 
 std::string both(const PlainWire& a, const PlainWire& b) {
     return a.part == b.part ? fmt::format("Two wires of {}", a.part)
@@ -47,8 +53,12 @@ class Checker {
     std::vector<Finding> run() {
         for (const auto& wire : model_.wires) single(wire);
         if (hasError(findings_)) return std::move(findings_);
+        const WireBoxes boxes(model_.wires);
         for (std::size_t i = 0; i < model_.wires.size(); ++i)
-            for (std::size_t j = i + 1; j < model_.wires.size(); ++j) pair(model_.wires[i], model_.wires[j]);
+            for (std::size_t j = i + 1; j < model_.wires.size(); ++j)
+                if (said_.size() < kMostSaid &&
+                    boxes.near(i, j, kPairRadii * (model_.wires[i].radiusM + model_.wires[j].radiusM)))
+                    pair(model_.wires[i], model_.wires[j]);
         if (!hasError(findings_)) {
             for (const auto& p : model_.places()) port(p.name, p.place);
             feedsApart();
@@ -178,7 +188,7 @@ class Checker {
         const double tolerance = joinToleranceM(a.radiusM, b.radiusM);
         const double radii = a.radiusM + b.radiusM;
         const auto nearest = nearestPoints(a.startM, a.endM, b.startM, b.endM);
-        if (nearest.distanceM > 4.0 * radii) return;
+        if (nearest.distanceM > kPairRadii * radii) return;
         const bool joined = meet(a, b, tolerance);
         const Vec3 ua = (a.endM - a.startM).normalized();
         const Vec3 ub = (b.endM - b.startM).normalized();
@@ -318,6 +328,7 @@ void requireSolvable(const WireModel& model, double frequencyHz) {
 
 std::vector<Joint> findJoints(const WireModel& model) {
     std::vector<Joint> joints;
+    const WireBoxes boxes(model.wires);
     const auto at = [&](const Vec3& point, double radius) -> Joint* {
         for (auto& joint : joints)
             if ((joint.pointM - point).norm() <= joinToleranceM(radius, radius)) return &joint;
@@ -328,13 +339,15 @@ std::vector<Joint> findJoints(const WireModel& model) {
             joint.parts.push_back(part);
     };
     for (std::size_t i = 0; i < model.wires.size(); ++i)
-        for (const Vec3& end : {model.wires[i].startM, model.wires[i].endM})
+        for (const Vec3& end : {model.wires[i].startM, model.wires[i].endM}) {
+            Joint* joint = nullptr;  // of this end, once it is known
             for (std::size_t j = 0; j < model.wires.size(); ++j) {
                 const auto& a = model.wires[i];
                 const auto& b = model.wires[j];
-                if (i == j || pointToSegment(end, b.startM, b.endM) > joinToleranceM(a.radiusM, b.radiusM))
+                const double within = joinToleranceM(a.radiusM, b.radiusM);
+                if (i == j || !boxes.near(end, j, within) || pointToSegment(end, b.startM, b.endM) > within)
                     continue;
-                Joint* joint = at(end, a.radiusM);
+                if (joint == nullptr) joint = at(end, a.radiusM);
                 if (joint == nullptr) {
                     joints.push_back({end, {}});
                     joint = &joints.back();
@@ -342,6 +355,7 @@ std::vector<Joint> findJoints(const WireModel& model) {
                 note(*joint, a.group());
                 note(*joint, b.group());
             }
+        }
     return joints;
 }
 

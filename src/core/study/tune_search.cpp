@@ -22,6 +22,9 @@ constexpr double kNearMet = 0.3;
 /// Rounds of looking for better steps next to the rounded dimensions, and up to how many dimensions in pairs.
 constexpr int kRoundPasses = 4;
 constexpr std::size_t kPairsTried = 12;
+/// Until when dimensions are rounded: this much of the time for the search, and a moment.
+constexpr double kRoundingShare = 1.1;
+constexpr double kRoundingSeconds = 0.5;
 /// Passes over all steps and pairs of steps in rounding by the gradient.
 constexpr int kTogetherPasses = 12;
 /// Trials of one stage of a climb.
@@ -63,6 +66,11 @@ bool Search::spent() const {
 
 bool Search::over() const {
     return options_.stop.stop_requested() || seconds() > options_.maxSeconds || spent();
+}
+
+bool Search::late() const {
+    return options_.stop.stop_requested() ||
+           seconds() > kRoundingShare * options_.maxSeconds + kRoundingSeconds || spent();
 }
 
 std::map<std::size_t, double> Search::reached(const Trial& trial) const {
@@ -351,7 +359,7 @@ Search::Found Search::round(const Found& found) {
         return score;
     };
     const auto attempt = [&](const std::vector<double>& at) {
-        if (at == best.x || options_.stop.stop_requested() || spent()) return false;
+        if (at == best.x || late()) return false;
         Found other = probe(at);
         if (!better(without(other.score), without(best.score))) return false;
         best = std::move(other);

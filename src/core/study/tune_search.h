@@ -26,6 +26,8 @@ class Search {
 
     double seconds() const;
     bool over() const;
+    /// Rounding goes on a little longer than the search, but not much.
+    bool late() const;
     /// As many antennas have been solved as may be.
     bool spent() const;
     Found probe(const std::vector<double>& x, bool withGradient = false);

@@ -3,10 +3,13 @@
 #include <catch2/catch.hpp>
 #include <chrono>
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "core/edit/designs.h"
 #include "core/model/expand.h"
+#include "core/model/geometry.h"
 #include "core/model/limits.h"
+#include "core/model/wire_boxes.h"
 #include "core/project/project_file.h"
 #include "findings.h"
 
@@ -118,4 +121,28 @@ TEST_CASE("a project of thousands of parts is written and read in a moment, and 
           }) < 5.0);
     CHECK(again.designs[0] == project.designs[0]);
     CHECK(io::textOf(again) == text);
+}
+
+TEST_CASE("boxes round wires pass over what is far apart and nothing that is near") {
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> at(-3.0, 3.0);
+    std::vector<PlainWire> wires(60);
+    for (auto& wire : wires) {
+        wire.startM = {at(random), at(random), at(random)};
+        wire.endM = wire.startM + 0.3 * Vec3(at(random), at(random), at(random));
+    }
+    const WireBoxes boxes(wires);
+    int passed = 0;
+    for (std::size_t a = 0; a < wires.size(); ++a)
+        for (std::size_t b = 0; b < wires.size(); ++b) {
+            const double apart =
+                nearestPoints(wires[a].startM, wires[a].endM, wires[b].startM, wires[b].endM).distanceM;
+            for (const double within : {0.01, 0.5, 2.0}) {
+                if (apart <= within) CHECK(boxes.near(a, b, within));
+                passed += boxes.near(a, b, within) ? 0 : 1;
+                if (pointToSegment(wires[a].startM, wires[b].startM, wires[b].endM) <= within)
+                    CHECK(boxes.near(wires[a].startM, b, within));
+            }
+        }
+    CHECK(passed > 3000);
 }

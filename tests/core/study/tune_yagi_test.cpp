@@ -1,5 +1,6 @@
 // A whole Yagi: eleven elements on 6 m of boom for 144 to 144.6 MHz, twenty lengths and positions free.
 #include <catch2/catch.hpp>
+#include <chrono>
 
 #include "core/study/goal_words.h"
 #include "core/study/tolerance.h"
@@ -80,4 +81,21 @@ TEST_CASE("tuned as it is built: nine of ten builds meet the goals, and what tha
     CHECK(study::tune(d, {}, {}).best.values == robust.best.values);
     d.tune.errors.length = "a lot";
     CHECK_THROWS_WITH(study::tune(d, {}, {}), Catch::Contains("error of the lengths"));
+}
+
+TEST_CASE("the time that tuning may take is what it takes, and a little for rounding") {
+    // Goals that cannot be met, read at many frequencies: every pair of steps would be tried for what it
+    // might bring.
+    auto d = poorYagi(3);
+    for (int i = 0; i < 8; ++i)
+        d.tune.goals.push_back(goal(GoalKind::Swr, "1.01", fmt::format("{} MHz", 48.0 + 0.5 * i),
+                                    fmt::format("{} MHz", 48.4 + 0.5 * i)));
+    study::TuneOptions options;
+    options.maxSeconds = 1.0;
+    const auto begin = std::chrono::steady_clock::now();
+    const auto result = study::tune(d, {}, options);
+    const double took = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    CHECK_FALSE(study::allMet(result.rounded));
+    INFO(took << " s, " << result.best.evaluations << " evaluations");
+    CHECK(took < 4.0);
 }

@@ -88,20 +88,27 @@ bool YardScene::label(const QPointF& at, const QString& words, const QColor& col
     return true;
 }
 
+const std::vector<QLineF>& YardScene::seenWires() {
+    if (seen_.empty())
+        for (const auto& wire : s_.expansion->model.wires)
+            seen_.emplace_back(s_.at(wire.startM), s_.at(wire.endM));
+    return seen_;
+}
+
 void YardScene::labelBeside(const QPointF& at, double away, const QString& words) {
     const QFontMetricsF metrics(p_.font());
     const QSizeF size(metrics.horizontalAdvance(words), metrics.height());
     const double left = -away - size.width();
     QPointF place = at + QPointF(away, -17.0);
     for (const QPointF& by :
-         {QPointF(away, -17.0), QPointF(left, -17.0), QPointF(away, 5.0), QPointF(left, 5.0)}) {
+         {QPointF(away, -17.0), QPointF(left, -17.0), QPointF(away, 5.0), QPointF(left, 5.0),
+          QPointF(-0.5 * size.width(), -30.0), QPointF(-0.5 * size.width(), 14.0)}) {
         const QRectF box(at + by, size);
-        const bool free = std::none_of(taken_.begin(), taken_.end(),
+        const bool free = QRectF(QPointF(), s_.size).adjusted(8, 26, -8, -24).contains(box) &&
+                          std::none_of(taken_.begin(), taken_.end(),
                                        [&](const QRectF& other) { return other.intersects(box); }) &&
-                          std::none_of(s_.expansion->model.wires.begin(), s_.expansion->model.wires.end(),
-                                       [&](const auto& wire) {
-                                           return touches({s_.at(wire.startM), s_.at(wire.endM)}, box);
-                                       });
+                          std::none_of(seenWires().begin(), seenWires().end(),
+                                       [&](const QLineF& wire) { return touches(wire, box); });
         if (!free) continue;
         place = at + by;
         break;

@@ -59,12 +59,15 @@ class YardScene {
     /// Above or below a point, to its right or left: where no wire and no other label is, as far as there is
     /// one.
     void labelBeside(const QPointF& at, double away, const QString& words);
+    /// The wires as they lie on the screen.
+    const std::vector<QLineF>& seenWires();
     QColor lobeColour(double belowDb) const;
 
     const YardState& s_;
     QPainter& p_;
     GroundLayer* layer_;
     std::vector<QRectF> taken_;
+    std::vector<QLineF> seen_;
     double gridM_ = 1.0;
 };
 
