@@ -28,8 +28,9 @@ constexpr double kSharpestDeg = 1.99;
 constexpr double kCloseRadii = 4.0;
 constexpr double kMostClose = 0.05;
 
-/// Findings about pairs that are listed: whoever has mended so many sees the others then.
-constexpr std::size_t kMostSaid = 200;
+/// Errors after which pairs are not looked at any more: whoever has mended so many sees the others then.
+/// Warnings do not count: behind any number of them an error is still found.
+constexpr std::size_t kMostErrors = 200;
 /// Two wires that are this many of their radii apart have nothing to do with each other here.
 constexpr double kPairRadii = 4.0;
 
@@ -56,7 +57,7 @@ class Checker {
         const WireBoxes boxes(model_.wires);
         for (std::size_t i = 0; i < model_.wires.size(); ++i)
             for (std::size_t j = i + 1; j < model_.wires.size(); ++j)
-                if (said_.size() < kMostSaid &&
+                if (errors_ < kMostErrors &&
                     boxes.near(i, j, kPairRadii * (model_.wires[i].radiusM + model_.wires[j].radiusM)))
                     pair(model_.wires[i], model_.wires[j]);
         if (!hasError(findings_)) {
@@ -70,7 +71,9 @@ class Checker {
     void add(Severity severity, const std::string& part, const std::string& sentence,
              const std::string& mend) {
         // A fan of radials has many wires with the same trouble: say it once.
-        if (said_.insert(sentence).second) findings_.push_back({severity, part, sentence, mend});
+        if (!said_.insert(sentence).second) return;
+        findings_.push_back({severity, part, sentence, mend});
+        if (severity == Severity::Error) ++errors_;
     }
 
     void single(const PlainWire& wire) {
@@ -297,6 +300,7 @@ class Checker {
     double soilIndex_ = 1.0;  ///< wavelengths in air over those in the soil
     std::vector<Finding> findings_;
     std::set<std::string> said_;
+    std::size_t errors_ = 0;
 };
 
 }  // namespace

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "core/edit/designs.h"
+#include "core/model/checks.h"
 #include "core/model/expand.h"
 #include "core/model/geometry.h"
 #include "core/model/limits.h"
@@ -145,4 +146,31 @@ TEST_CASE("boxes round wires pass over what is far apart and nothing that is nea
             }
         }
     CHECK(passed > 3000);
+}
+
+TEST_CASE("behind any number of warnings an error is found, and errors end at two hundred") {
+    WireModel model;
+    const auto add = [&](const Vec3& from, const Vec3& to, const std::string& part) {
+        PlainWire wire;
+        wire.startM = from;
+        wire.endM = to;
+        wire.radiusM = 0.01;
+        wire.part = part;
+        model.wires.push_back(wire);
+    };
+    // Pairs less than a radius apart: a warning each. One pair in the end that crosses.
+    for (int i = 0; i < 250; ++i)
+        for (const double beside : {0.0, 0.025})
+            add({2.0 * i, beside, 5.0}, {2.0 * i + 1.0, beside, 5.0}, fmt::format("W{} {}", i, beside));
+    CHECK_FALSE(hasError(checkWires(model, 14e6)));
+    CHECK(checkWires(model, 14e6).size() >= 250);
+    add({-5.0, 0.0, 5.0}, {-4.0, 0.0, 5.0}, "Last");
+    add({-4.5, -0.5, 5.0}, {-4.5, 0.5, 5.0}, "Across it");
+    CHECK(hasError(checkWires(model, 14e6)));
+    // Hundreds of crossings: listed up to a number that a person reads.
+    for (int i = 0; i < 400; ++i)
+        add({2.0 * i + 0.5, -0.5, 5.0}, {2.0 * i + 0.5, 0.5, 5.0}, fmt::format("Across {}", i));
+    const auto many = checkWires(model, 14e6);
+    CHECK(std::count_if(many.begin(), many.end(),
+                        [](const auto& f) { return f.severity == Severity::Error; }) == 200);
 }
