@@ -53,6 +53,14 @@ QString manyIn(const QTemporaryDir& folder) {
     return file;
 }
 
+/// The view, once it has this result.
+app::WideView* opened(Window& w, const QString& file) {
+    w.stage<app::WideStage>("wide").open(file);
+    auto* view = test::viewIn<app::WideView>(w.bench);
+    REQUIRE(test::waitFor([&] { return view->table() != nullptr; }));
+    return view;
+}
+
 /// The colour of a view at a point, as a person would see it.
 QColor colourAt(QWidget* view, const QPointF& point) {
     return view->grab().toImage().pixelColor(point.toPoint());
@@ -131,11 +139,8 @@ TEST_CASE("a file that is no result of a study is said so, and what was there st
 
 TEST_CASE("tens of thousands of cases are sorted, sifted and drawn while a hand waits for nothing") {
     const QTemporaryDir folder;
-    const QString file = manyIn(folder);
     Window w;
-    w.stage<app::WideStage>("wide").open(file);
-    auto* view = test::viewIn<app::WideView>(w.bench);
-    REQUIRE(test::waitFor([&] { return view->table() != nullptr; }));
+    auto* view = opened(w, manyIn(folder));
     auto* rows = view->rows();
     REQUIRE(rows->model()->rowCount() == 24000);
     CHECK(view->line().contains("worked out by reed-mast"));
@@ -192,11 +197,8 @@ TEST_CASE("tens of thousands of cases are sorted, sifted and drawn while a hand 
 
 TEST_CASE("columns are chosen for what a designer asks: a curve, a map, a cloud, all of them painted") {
     const QTemporaryDir folder;
-    const QString file = resultIn(folder);
     Window w;
-    w.stage<app::WideStage>("wide").open(file);
-    auto* view = test::viewIn<app::WideView>(w.bench);
-    REQUIRE(test::waitFor([&] { return view->table() != nullptr; }));
+    auto* view = opened(w, resultIn(folder));
     const auto choose = [&](int which, const QString& heading) {
         const int index = view->column(which)->findText(heading);
         REQUIRE(index >= 0);
