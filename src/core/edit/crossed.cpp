@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/edit/designs.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/model/expand.h"
@@ -78,7 +79,7 @@ std::vector<PhasingLine> crossedLines(const Design& design, const Part& part, co
 }
 
 Project crossElements(Project project, Id id) {
-    Design& design = project.designs.at(project.activeDesign);
+    Design& design = project.active();
     const Part& part = at(design.parts, id);
     auto lines = crossedLines(design, part, kLineOhm);
     if (lines.empty()) throw Error(fmt::format("The elements of {} are joined already.", part.name));

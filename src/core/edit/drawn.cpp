@@ -19,10 +19,6 @@ using quantity::Kind;
 /// Lengths that differ by less are one length.
 constexpr double kEqualM = 0.002;
 
-Design& onBench(Project& project) {
-    return project.designs.at(project.activeDesign);
-}
-
 PointText typed(const Vec3& p) {
     const auto metres = [](double v) { return quantity::typedLike("m", Kind::Length, v, 0.0, 0.0); };
     return {metres(p.x()), metres(p.y()), metres(p.z())};
@@ -57,7 +53,7 @@ std::vector<PointText*> pointsOf(Part& part) {
 
 Added addDrawn(Project project, const std::vector<Vec3>& pointsM, bool closed) {
     if (pointsM.size() < 2) throw Error("A wire needs two points.");
-    Design& design = onBench(project);
+    Design& design = project.active();
     Vec3 lifted(0.0, 0.0, 0.0);
     try {
         lifted.z() = quantity::evaluate(design.site.height, Kind::Length, fieldValues(design).scope);
@@ -92,7 +88,7 @@ Added addDrawn(Project project, const std::vector<Vec3>& pointsM, bool closed) {
 }
 
 Project nameLengths(Project project, Id id) {
-    Design& design = onBench(project);
+    Design& design = project.active();
     Part& part = at(design.parts, id);
     const auto points = pointsOf(part);
     const auto values = fieldValues(design);

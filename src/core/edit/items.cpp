@@ -18,10 +18,6 @@ namespace {
 
 using namespace rm::model;
 
-Design& active(Project& project) {
-    return project.designs.at(project.activeDesign);
-}
-
 /// The project with ids for all that is new, and the item at a place in its list.
 Added added(Project project, ItemType type, std::size_t index) {
     giveIds(project);
@@ -31,7 +27,7 @@ Added added(Project project, ItemType type, std::size_t index) {
 
 template <typename Items>
 Added append(Project project, Items Design::*list, typename Items::value_type item, ItemType type) {
-    auto& items = active(project).*list;
+    auto& items = project.active().*list;
     items.push_back(std::move(item));
     const std::size_t last = items.size() - 1;
     return added(std::move(project), type, last);
@@ -208,7 +204,7 @@ bool isNearby(PartKind kind) {
 
 Added addPart(Project project, PartKind kind, double lambdaM) {
     if (kind == PartKind::Hung) return addHung(std::move(project), {}, lambdaM);
-    Design& design = active(project);
+    Design& design = project.active();
     Part part = newPart(kind, lambdaM);
     standOn(part, kind, design);
     part.name = freeName(design.parts, part.name);
@@ -270,7 +266,7 @@ Added addLine(Project project) {
 }
 
 Added addBlock(Project project, FeedBlock block, std::size_t place) {
-    auto& path = active(project).feedPath;
+    auto& path = project.active().feedPath;
     const std::size_t at = std::min(place, path.size());
     block.id = 0;
     block.name = freeName(path, block.name);
@@ -293,7 +289,7 @@ Added addCopy(Project project, CopyKind kind, Id part) {
 }
 
 Added addMeasured(Project project, std::vector<Measured> measured) {
-    auto& list = active(project).measured;
+    auto& list = project.active().measured;
     for (auto& one : measured) {
         // What is cut later does not change what was measured before.
         if (one.takenWith.empty())
@@ -307,7 +303,7 @@ Added addMeasured(Project project, std::vector<Measured> measured) {
 }
 
 Project addDriveSets(Project project, const std::vector<DriveSet>& sets) {
-    Design& design = active(project);
+    Design& design = project.active();
     for (const auto& set : sets) {
         const auto same = std::find_if(design.driveSets.begin(), design.driveSets.end(),
                                        [&](const auto& old) { return old.name == set.name; });
@@ -325,7 +321,7 @@ Project addDriveSets(Project project, const std::vector<DriveSet>& sets) {
 }
 
 Added duplicate(Project project, Item item) {
-    Design& design = active(project);
+    Design& design = project.active();
     if (!holds(design, item) || !isListed(item.type) || item.type == ItemType::Measured)
         throw Error("There is nothing here that can be duplicated.");
     std::size_t at = 0;
@@ -402,7 +398,7 @@ const Part* partForFeed(const Design& design) {
 }
 
 Project handOn(Project project, const std::vector<Feed>& feeds, Id part) {
-    Design& design = active(project);
+    Design& design = project.active();
     const Part& to = at(design.parts, part);
     for (Feed feed : feeds) {
         feed.id = 0;
@@ -422,7 +418,7 @@ Project handOn(Project project, const std::vector<Feed>& feeds, Id part) {
 }
 
 Project remove(Project project, Item item) {
-    Design& design = active(project);
+    Design& design = project.active();
     if (!holds(design, item)) return project;
     if (item.type == ItemType::Part) forget(design, nameOf(design, item));
     if (item.type == ItemType::Support) untie(design, nameOf(design, item));
@@ -439,7 +435,7 @@ Project remove(Project project, Item item) {
 }
 
 Project toggle(Project project, Item item) {
-    Design& design = active(project);
+    Design& design = project.active();
     const auto flip = [](bool& flag) { flag = !flag; };
     switch (item.type) {
         case ItemType::Part:
@@ -493,7 +489,7 @@ std::string& spacingOf(Copy& copy) {
 }
 
 Project setSpacing(Project project, Id copy, double metres) {
-    Design& design = active(project);
+    Design& design = project.active();
     std::string& typed = spacingOf(at(design.copies, copy));
     std::string* source = sourceOf(design, typed);
     std::string& text = source != nullptr ? *source : typed;
@@ -503,7 +499,7 @@ Project setSpacing(Project project, Id copy, double metres) {
 }
 
 Project setHeight(Project project, double metres) {
-    auto& height = active(project).site.height;
+    auto& height = project.active().site.height;
     height = quantity::lengthLike(height, metres);
     return project;
 }

@@ -19,10 +19,6 @@ using quantity::Kind;
 
 constexpr double kHalfWave = 0.48;  ///< of a wavelength, for thin wire at a usual height
 
-Design& onBench(Project& project) {
-    return project.designs.at(project.activeDesign);
-}
-
 std::string metres(double value) {
     return fmt::format("{:.6g} m", std::abs(value) < 1e-9 ? 0.0 : value);
 }
@@ -56,7 +52,7 @@ const PlainSupport* named(const std::vector<PlainSupport>& all, const std::strin
 }  // namespace
 
 Added addSupport(Project project, SupportKind kind, double eastM, double northM) {
-    Design& design = onBench(project);
+    Design& design = project.active();
     constexpr double kEdgeM = 10.0;
     Support support = newSupport(kind);
     support.name = freeName(design.site.supports, support.name);
@@ -79,7 +75,7 @@ Added addHung(Project project, std::vector<std::string> supports, double lambdaM
                           .project;
         supports = {there()[0].name, there()[1].name};
     }
-    Design& design = onBench(project);
+    Design& design = project.active();
     HungWire hung;
     for (const auto& name : supports) hung.points.push_back({name, "", ""});
     const auto standingNow = standing(design);
@@ -127,7 +123,7 @@ Added addHung(Project project, std::vector<std::string> supports, double lambdaM
 }
 
 Added addAsWire(Project project, Id support) {
-    Design& design = onBench(project);
+    Design& design = project.active();
     const Support& solid = supportOf(design, support);
     if (solid.kind == SupportKind::Peg || solid.kind == SupportKind::Tree)
         throw Error(fmt::format("{} is a {}: only masts, roof edges and walls carry current.", solid.name,

@@ -207,10 +207,8 @@ class Mesher {
                 stretch.toM = breaks[i + 1];
                 stretch.startSizeM = sizeAt(sizes, breaks[i]);
                 stretch.endSizeM = sizeAt(sizes, breaks[i + 1]);
-                model::PlainWire piece = model_.wires[w];
-                piece.startM = pointOn(model_.wires[w], stretch.fromM);
-                piece.endM = pointOn(model_.wires[w], stretch.toM);
-                stretch.inSoil = model::isInSoil(model_.ground, piece);
+                stretch.inSoil = model::isInSoil(model_.ground, pointOn(model_.wires[w], stretch.fromM),
+                                                 pointOn(model_.wires[w], stretch.toM));
                 stretches_.push_back(stretch);
             }
         }
@@ -268,6 +266,11 @@ class Mesher {
             stretch.endNode = nodeAt(pointOn(wire, stretch.toM), wire.radiusM);
         }
         nodeCount_ = static_cast<int>(nodePoint.size());
+        endsAt_.resize(nodePoint.size());
+        for (std::size_t s = 0; s < stretches_.size(); ++s) {
+            endsAt_[static_cast<std::size_t>(stretches_[s].startNode)].push_back({s, false});
+            endsAt_[static_cast<std::size_t>(stretches_[s].endNode)].push_back({s, true});
+        }
         grounded_.assign(nodePoint.size(), false);
         if (model_.ground.kind == model::GroundKind::Perfect)
             for (std::size_t n = 0; n < nodePoint.size(); ++n)
@@ -275,14 +278,7 @@ class Mesher {
                     std::abs(nodePoint[n].z()) <= model::joinToleranceM(nodeRadius[n], nodeRadius[n]);
     }
 
-    std::vector<StretchEnd> endsAt(int node) const {
-        std::vector<StretchEnd> ends;
-        for (std::size_t s = 0; s < stretches_.size(); ++s) {
-            if (stretches_[s].startNode == node) ends.push_back({s, false});
-            if (stretches_[s].endNode == node) ends.push_back({s, true});
-        }
-        return ends;
-    }
+    const std::vector<StretchEnd>& endsAt(int node) const { return endsAt_[static_cast<std::size_t>(node)]; }
 
     /// Lays the gap of a port: half of it on its own wire and half on the wire that joins there; on perfect
     /// ground the image is the other half; where more than two ends meet, the half on its own wire takes all
@@ -297,7 +293,7 @@ class Mesher {
             throw Error(fmt::format("{} sits on {}, which is {:.1g} m long: too short to be worked out.",
                                     name, wire.part, wire.lengthM()));
         const int node = nodeOf(own);
-        const auto ends = endsAt(node);
+        const auto& ends = endsAt(node);
         const bool grounded = grounded_[static_cast<std::size_t>(node)];
         if (ends.size() < 2 && !grounded)
             throw Error(name + " sits on an open end of " + wire.part + ": move it along the wire.");
@@ -452,7 +448,7 @@ class Mesher {
 
     /// Where wires meet at an angle or more than two of them do.
     bool isBend(int node) const {
-        const auto ends = endsAt(node);
+        const auto& ends = endsAt(node);
         if (ends.size() > 2) return true;
         if (ends.size() < 2) return false;
         const auto outward = [&](const StretchEnd& end) {
@@ -588,6 +584,7 @@ class Mesher {
     double soilWavelengthM_;
     Mesh mesh_;
     std::vector<Stretch> stretches_;
+    std::vector<std::vector<StretchEnd>> endsAt_;  ///< of each node
     std::vector<bool> grounded_;
     int nodeCount_ = 0;
 };

@@ -124,13 +124,16 @@ class NearFinder {
     }
 
     void cross(const model::PlainWire& other) {
+        const double touch = model::joinToleranceM(wire_.radiusM, other.radiusM);
+        // Wires that share an end, as radials do, meet and cross nowhere.
+        for (const Vec3* end : {&wire_.startM, &wire_.endM})
+            for (const Vec3* its : {&other.startM, &other.endM})
+                if ((*end - *its).squaredNorm() <= touch * touch) return;
         const Vec3 along = (other.endM - other.startM).normalized();
         const double sine = along.cross(direction_).norm();
         if (sine < kCrossing) return;
         const auto nearest = model::nearestPoints(wire_.startM, wire_.endM, other.startM, other.endM);
-        if (nearest.distanceM > reachM_ ||
-            nearest.distanceM <= model::joinToleranceM(wire_.radiusM, other.radiusM))
-            return;
+        if (nearest.distanceM > reachM_ || nearest.distanceM <= touch) return;
         const double here = (nearest.onA - wire_.startM).norm();
         const double there = (nearest.onB - other.startM).norm();
         const double d = nearest.distanceM;

@@ -111,7 +111,7 @@ void buildTablesAhead(const GroundTables& tables, const Mesh& mesh, const std::v
         },
         [&] {
             const StopScope scope(stop);
-            tables.across->prepare(std::move(wanted.across));
+            tables.across->prepare(wanted.across);
         });
 }
 

@@ -29,8 +29,10 @@ constexpr double kCloseRadii = 4.0;
 constexpr double kMostClose = 0.05;
 
 /// Errors after which pairs are not looked at any more: whoever has mended so many sees the others then.
-/// Warnings do not count: behind any number of them an error is still found.
+/// Warnings do not count: behind any number of them an error is still found. Copies on one another say the
+/// same over and over, which is listed once and counted here.
 constexpr std::size_t kMostErrors = 200;
+constexpr std::size_t kMostRepeated = 20000;
 /// Two wires that are this many of their radii apart have nothing to do with each other here.
 constexpr double kPairRadii = 4.0;
 
@@ -54,12 +56,7 @@ class Checker {
     std::vector<Finding> run() {
         for (const auto& wire : model_.wires) single(wire);
         if (hasError(findings_)) return std::move(findings_);
-        const WireBoxes boxes(model_.wires);
-        for (std::size_t i = 0; i < model_.wires.size(); ++i)
-            for (std::size_t j = i + 1; j < model_.wires.size(); ++j)
-                if (errors_ < kMostErrors &&
-                    boxes.near(i, j, kPairRadii * (model_.wires[i].radiusM + model_.wires[j].radiusM)))
-                    pair(model_.wires[i], model_.wires[j]);
+        pairs();
         if (!hasError(findings_)) {
             for (const auto& p : model_.places()) port(p.name, p.place);
             feedsApart();
@@ -71,7 +68,10 @@ class Checker {
     void add(Severity severity, const std::string& part, const std::string& sentence,
              const std::string& mend) {
         // A fan of radials has many wires with the same trouble: say it once.
-        if (!said_.insert(sentence).second) return;
+        if (!said_.insert(sentence).second) {
+            if (severity == Severity::Error) ++repeated_;
+            return;
+        }
         findings_.push_back({severity, part, sentence, mend});
         if (severity == Severity::Error) ++errors_;
     }
@@ -185,6 +185,21 @@ class Checker {
                    pointToSegment(point, other.startM, other.endM) <=
                        joinToleranceM(own.radiusM, other.radiusM);
         });
+    }
+
+    void pairs() {
+        const WireBoxes boxes(model_.wires);
+        double thickest = 0.0;
+        for (const auto& wire : model_.wires) thickest = std::max(thickest, wire.radiusM);
+        for (std::size_t i = 0; i < model_.wires.size(); ++i) {
+            const PlainWire& wire = model_.wires[i];
+            for (const std::size_t j : boxes.nearTo(i, kPairRadii * (wire.radiusM + thickest))) {
+                if (j <= i || !boxes.near(i, j, kPairRadii * (wire.radiusM + model_.wires[j].radiusM)))
+                    continue;
+                pair(wire, model_.wires[j]);
+                if (errors_ >= kMostErrors || repeated_ >= kMostRepeated) return;
+            }
+        }
     }
 
     void pair(const PlainWire& a, const PlainWire& b) {
@@ -301,6 +316,7 @@ class Checker {
     std::vector<Finding> findings_;
     std::set<std::string> said_;
     std::size_t errors_ = 0;
+    std::size_t repeated_ = 0;  ///< errors that had been said before
 };
 
 }  // namespace
@@ -328,39 +344,6 @@ void requireSolvable(const WireModel& model, double frequencyHz) {
             throw Error(fmt::format("{} has no thickness. Give it a diameter.", wire.part));
     for (const auto& finding : checkThickness(model, frequencyHz))
         if (finding.severity == Severity::Error) throw Error(finding.sentence + " " + finding.mend);
-}
-
-std::vector<Joint> findJoints(const WireModel& model) {
-    std::vector<Joint> joints;
-    const WireBoxes boxes(model.wires);
-    const auto at = [&](const Vec3& point, double radius) -> Joint* {
-        for (auto& joint : joints)
-            if ((joint.pointM - point).norm() <= joinToleranceM(radius, radius)) return &joint;
-        return nullptr;
-    };
-    const auto note = [](Joint& joint, const std::string& part) {
-        if (std::find(joint.parts.begin(), joint.parts.end(), part) == joint.parts.end())
-            joint.parts.push_back(part);
-    };
-    for (std::size_t i = 0; i < model.wires.size(); ++i)
-        for (const Vec3& end : {model.wires[i].startM, model.wires[i].endM}) {
-            Joint* joint = nullptr;  // of this end, once it is known
-            for (std::size_t j = 0; j < model.wires.size(); ++j) {
-                const auto& a = model.wires[i];
-                const auto& b = model.wires[j];
-                const double within = joinToleranceM(a.radiusM, b.radiusM);
-                if (i == j || !boxes.near(end, j, within) || pointToSegment(end, b.startM, b.endM) > within)
-                    continue;
-                if (joint == nullptr) joint = at(end, a.radiusM);
-                if (joint == nullptr) {
-                    joints.push_back({end, {}});
-                    joint = &joints.back();
-                }
-                note(*joint, a.group());
-                note(*joint, b.group());
-            }
-        }
-    return joints;
 }
 
 }  // namespace rm::model

@@ -22,7 +22,4 @@ void requireFrequency(double frequencyHz);
 /// another one than the design was checked for.
 void requireSolvable(const WireModel& model, double frequencyHz);
 
-/// All places where two or more wire ends, or an end and a wire, meet.
-std::vector<Joint> findJoints(const WireModel& model);
-
 }  // namespace rm::model

@@ -394,6 +394,7 @@ struct Project {
     Extra extra;
 
     const Design& active() const { return designs.at(activeDesign); }
+    Design& active() { return designs.at(activeDesign); }
     Id lastId = 0;  ///< the highest id given so far
 
     Project();

@@ -13,6 +13,7 @@
 #include "core/model/expand_places.h"
 #include "core/model/expand_runs.h"
 #include "core/model/geometry.h"
+#include "core/model/joints.h"
 #include "core/model/limits.h"
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"

@@ -22,8 +22,12 @@ bool lies(const PlainWire& wire) {
 
 }  // namespace
 
+bool isInSoil(const Ground& ground, const Vec3& startM, const Vec3& endM) {
+    return ground.kind == GroundKind::Real && startM.z() + endM.z() < 0.0;
+}
+
 bool isInSoil(const Ground& ground, const PlainWire& wire) {
-    return ground.kind == GroundKind::Real && wire.startM.z() + wire.endM.z() < 0.0;
+    return isInSoil(ground, wire.startM, wire.endM);
 }
 
 double crossing(const Ground& ground, const PlainWire& wire) {

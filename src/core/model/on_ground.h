@@ -19,6 +19,8 @@ inline double leastHeightM(const PlainWire& wire) {
 
 /// The wire lies in the soil: its middle is below the surface of real ground.
 bool isInSoil(const Ground& ground, const PlainWire& wire);
+/// The same of a piece of wire between two points.
+bool isInSoil(const Ground& ground, const Vec3& startM, const Vec3& endM);
 
 /// Fraction along the wire where it passes through the surface of real ground; 0 where it does not, or where
 /// no more than its thickness is on the other side.

@@ -10,13 +10,8 @@ namespace rm::model {
 
 class WireBoxes {
   public:
-    explicit WireBoxes(const std::vector<PlainWire>& wires) {
-        boxes_.reserve(wires.size());
-        for (const auto& wire : wires) {
-            boxes_.emplace_back(wire.startM);
-            boxes_.back().extend(wire.endM);
-        }
-    }
+    explicit WireBoxes(const std::vector<PlainWire>& wires);
+
     /// False: two wires are farther apart than this. True says nothing.
     bool near(std::size_t a, std::size_t b, double withinM) const {
         return boxes_[a].squaredExteriorDistance(boxes_[b]) <= kRounded * withinM * withinM;
@@ -26,10 +21,25 @@ class WireBoxes {
         return boxes_[wire].squaredExteriorDistance(point) <= kRounded * withinM * withinM;
     }
 
+    /// The wires that may be this near to a wire (itself among them), or to a point, in their order: no other
+    /// is. Finds them in order of their lower ends along the axis on which the wires are spread most; valid
+    /// until the next question.
+    const std::vector<std::size_t>& nearTo(std::size_t wire, double withinM) const;
+    const std::vector<std::size_t>& nearTo(const Vec3& point, double withinM) const;
+
   private:
+    using Box = Eigen::AlignedBox3d;
+
+    const std::vector<std::size_t>& nearTo(const Box& box, double withinM) const;
+
     /// What rounding may make of a distance that is just within.
     static constexpr double kRounded = 1.0 + 1e-9;
-    std::vector<Eigen::AlignedBox3d> boxes_;
+    std::vector<Box> boxes_;
+    Eigen::Index axis_ = 0;
+    std::vector<std::size_t> byLow_;  ///< wires by the lower end of their box along the axis
+    std::vector<double> low_;         ///< these lower ends
+    std::vector<double> reach_;       ///< the highest upper end up to there
+    mutable std::vector<std::size_t> found_;
 };
 
 }  // namespace rm::model

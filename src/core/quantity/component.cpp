@@ -9,7 +9,7 @@ namespace rm::quantity {
 
 namespace {
 
-struct Unit {
+struct Prefixed {
     double size;  ///< in the smallest unit
     const char* name;
 };
@@ -17,9 +17,9 @@ struct Unit {
 /// In the largest of the units that leaves at least one before the point; so many digits, none of them a
 /// power of ten.
 template <std::size_t N>
-std::string inUnits(double value, const Unit (&units)[N], int digits) {
-    const Unit* unit = units;
-    for (const Unit& larger : units)
+std::string inUnits(double value, const Prefixed (&units)[N], int digits) {
+    const Prefixed* unit = units;
+    for (const Prefixed& larger : units)
         // As it is written: 999.6 to three digits is 1000.
         if (std::abs(value) >= larger.size * (1.0 - 0.5 * std::pow(10.0, -digits))) unit = &larger;
     const double shown = value / unit->size;
@@ -36,7 +36,7 @@ std::string inUnits(double value, const Unit (&units)[N], int digits) {
 }  // namespace
 
 std::string formatCapacitance(double picofarad, int digits) {
-    constexpr Unit kUnits[] = {{1.0, "pF"}, {1e3, "nF"}, {1e6, "µF"}};
+    constexpr Prefixed kUnits[] = {{1.0, "pF"}, {1e3, "nF"}, {1e6, "µF"}};
     return inUnits(picofarad, kUnits, digits);
 }
 
@@ -45,7 +45,7 @@ std::string formatInductance(double microhenry, int digits) {
     const double nanohenry = 1e3 * microhenry;
     if (std::abs(nanohenry) >= 100.0 && std::abs(nanohenry) < 1e3)
         return fmt::format("{:.{}g} µH", microhenry, digits);
-    constexpr Unit kUnits[] = {{1.0, "nH"}, {1e3, "µH"}, {1e6, "mH"}};
+    constexpr Prefixed kUnits[] = {{1.0, "nH"}, {1e3, "µH"}, {1e6, "mH"}};
     return inUnits(nanohenry, kUnits, digits);
 }
 

@@ -9,6 +9,7 @@
 #include "core/model/checks.h"
 #include "core/model/expand.h"
 #include "core/model/geometry.h"
+#include "core/model/joints.h"
 #include "core/model/limits.h"
 #include "core/model/wire_boxes.h"
 #include "core/project/project_file.h"
@@ -146,6 +147,22 @@ TEST_CASE("boxes round wires pass over what is far apart and nothing that is nea
             }
         }
     CHECK(passed > 3000);
+    // All that may be near at once are those that may be near one by one, in their order.
+    std::size_t found = 0;
+    for (std::size_t a = 0; a < wires.size(); ++a)
+        for (const double within : {0.0, 0.01, 0.5, 20.0}) {
+            std::vector<std::size_t> ofWire;
+            std::vector<std::size_t> ofPoint;
+            for (std::size_t b = 0; b < wires.size(); ++b) {
+                if (boxes.near(a, b, within)) ofWire.push_back(b);
+                if (boxes.near(wires[a].startM, b, within)) ofPoint.push_back(b);
+            }
+            CHECK(boxes.nearTo(a, within) == ofWire);
+            CHECK(boxes.nearTo(wires[a].startM, within) == ofPoint);
+            found += ofPoint.size();
+        }
+    CHECK(found > 60 * 60);
+    CHECK(found < 3 * 60 * 60);
 }
 
 TEST_CASE("behind any number of warnings an error is found, and errors end at two hundred") {
@@ -173,4 +190,51 @@ TEST_CASE("behind any number of warnings an error is found, and errors end at tw
     const auto many = checkWires(model, 14e6);
     CHECK(std::count_if(many.begin(), many.end(),
                         [](const auto& f) { return f.severity == Severity::Error; }) == 200);
+}
+
+TEST_CASE("thousands of copies on one another are told in a moment that they are") {
+    Design d = fence(1);
+    const auto shift = [&](const char* name, const char* count) {
+        Copy copy;
+        copy.name = name;
+        copy.kind = CopyKind::Shift;
+        copy.count = count;
+        copy.step = {"1 m", "0 m", "0 m"};
+        d.copies.push_back(copy);
+    };
+    shift("First", "54");
+    shift("Second", "54");  // 2916 wires in 107 places
+    Expansion e;
+    CHECK(secondsOf([&] { e = expand(d); }) < 1.0);
+    CHECK(e.model.wires.size() == 54 * 54);
+    CHECK(hasError(e.findings));
+    CHECK(e.findings.size() <= 200);
+    // Every end of every place has those that lie there.
+    CHECK(e.joints.size() == 2 * 105);  // the first and the last place have one wire only
+    std::size_t meetings = 0;
+    for (const auto& joint : e.joints) meetings += joint.parts.size();
+    CHECK(meetings == 2 * (54 * 54 - 2));
+}
+
+TEST_CASE("a joint names the wires that meet there, in the order they came in") {
+    WireModel model;
+    const auto add = [&](const Vec3& from, const Vec3& to, const std::string& part) {
+        PlainWire wire;
+        wire.startM = from;
+        wire.endM = to;
+        wire.radiusM = 0.001;
+        wire.part = part;
+        model.wires.push_back(wire);
+    };
+    add({0, 0, 10}, {5, 0, 10}, "Leg");
+    add({5, 0.0002, 10}, {5, 4, 10}, "Bend");  // within the tolerance of a joint
+    add({2, 0, 10}, {2, 0, 12}, "Whip");       // on the middle of the leg
+    add({5, 0, 10.002}, {5, 0, 12}, "Apart");  // not within it
+    add({0, 0, 10}, {-5, 0, 10}, "Leg");       // a second wire of the same part
+    const auto joints = findJoints(model);
+    REQUIRE(joints.size() == 3);
+    CHECK(joints[0].parts == std::vector<std::string>{"Leg"});
+    CHECK(joints[1].parts == std::vector<std::string>{"Leg", "Bend"});
+    CHECK(joints[2].parts == std::vector<std::string>{"Whip", "Leg"});
+    CHECK(joints[2].pointM == Vec3(2, 0, 10));
 }

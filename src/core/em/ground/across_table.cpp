@@ -4,12 +4,9 @@
 #include <algorithm>
 #include <cmath>
 #include <list>
-#include <set>
+#include <mutex>
 
-#include "core/em/ground/once.h"
 #include "core/em/ground/sommerfeld.h"
-#include "core/em/parallel.h"
-#include "core/stopped.h"
 
 namespace rm::em {
 
@@ -17,36 +14,18 @@ namespace {
 
 /// Boxes of one table, of 33 kB each where they have a series. Soils at antennas' distances take a hundred.
 constexpr int kMostBoxes = 2500;
-constexpr int kAxes = 3;  ///< distance, height, depth
+constexpr std::size_t kAxes = 3;  ///< distance, height, depth
 /// Distances times the larger of the wavenumbers below which the kernels are those of statics.
 constexpr double kStatic = 1e-4;
+/// And those below which they change so little with the distance that boxes reach four times as far as they
+/// begin.
+constexpr double kWide = 0.02;
 
 }  // namespace
 
-/// Where a box belongs: it is built when it is first asked for.
-struct AcrossTable::Place {
-    Once once;
-    std::unique_ptr<Box> box;
-    std::atomic<const Box*> ready{nullptr};
-};
-
-/// A box with its series, or cut in two. The halves are built where they are asked for: wires lie at few
-/// depths, and most of what a box would have below them is never needed.
-///
-/// Where waves no longer show, the kernels times the distance depend on the directions alone: every box there
-/// is the like of one that is larger by a power of two.
-struct AcrossTable::Box {
-    /// [depth][distance][height]
-    struct Series {
-        alignas(64) double term[kSeriesTerms][kSeriesTerms][kSeriesTerms][kGroundLanes];
-    };
-
-    Interval side[kAxes];
-    int depth = 0;          ///< cuts above it
-    Place* like = nullptr;  ///< whose series it has
-    std::shared_ptr<const Series> series;
-    int cutAxis = 0;
-    mutable Place halves[2];
+/// [depth][distance][height]
+struct AcrossTable::Series {
+    alignas(64) double term[kSeriesTerms][kSeriesTerms][kSeriesTerms][kGroundLanes];
 };
 
 void DepthSeries::at(double rhoM, double heightM, Lanes& kernels) const {
@@ -67,50 +46,19 @@ void DepthSeries::at(double rhoM, double heightM, Lanes& kernels) const {
     kernels = sum;
 }
 
+/// Where waves no longer show, the kernels times the distance depend on the directions alone.
 AcrossTable::AcrossTable(const HalfSpace& halfSpace, double tolerance)
     : halfSpace_(halfSpace),
       tolerance_(tolerance),
       scalarSize_(halfSpace.scalarSize(Region::Across)),
-      roots_(std::make_unique<Place[]>(kShapes * kOctaves)) {
-    const double staticM = kStatic / std::max(halfSpace.k(), std::abs(halfSpace.kGround()));
-    const int least = std::clamp(std::ilogb(staticM) - 1 - kFirstOctave, 0, kOctaves - 1);
-    for (int shape = 0; shape < kShapes; ++shape)
-        for (int octave = 0; octave < kOctaves; ++octave) {
-            const double side = std::ldexp(1.0, octave + kFirstOctave);
-            auto box = std::make_unique<Box>();
-            // The bits of the shape say on which axes it lies beyond the nearer cube.
-            for (int axis = 0; axis < kAxes; ++axis)
-                box->side[axis] =
-                    ((shape + 1) >> axis & 1) == 0 ? Interval{0.0, side} : Interval{side, 2.0 * side};
-            const auto place = [&](int at) {
-                return &roots_[static_cast<std::size_t>(shape * kOctaves + at)];
-            };
-            if (octave < least) box->like = place(least);
-            place(octave)->box = std::move(box);
-        }
-}
+      tree_([this](Tree::Box& box) { build(box); }, kStatic / halfSpace.largestWavenumber(),
+            kWide / halfSpace.largestWavenumber()) {}
 
 AcrossTable::~AcrossTable() = default;
 
-void AcrossTable::cut(Box& box) {
-    for (int h = 0; h < 2; ++h) {
-        auto part = std::make_unique<Box>();
-        std::copy_n(box.side, kAxes, part->side);
-        part->depth = box.depth + 1;
-        if (box.like != nullptr) part->like = &box.like->box->halves[h];
-        Interval& side = part->side[box.cutAxis];
-        (h == 0 ? side.to : side.from) = side.middle();
-        box.halves[h].box = std::move(part);
-    }
-}
-
-void AcrossTable::build(Box& box) const {
-    endWhere(StopScope::current());
-    if (box.like != nullptr) {
-        const Box& like = built(*box.like);
-        box.series = like.series;
-        box.cutAxis = like.cutAxis;
-        if (!box.series) cut(box);
+void AcrossTable::build(Tree::Box& box) const {
+    if (spansTooMuchSoil(halfSpace_, box.side[2], box.depth)) {
+        box.cutAxis = 2;
         return;
     }
     if (++boxes_ > kMostBoxes) throw changesTooFast(box.side[0].to);
@@ -144,7 +92,7 @@ void AcrossTable::build(Box& box) const {
                 for (int at = 0; at < kSeriesTerms * kGroundLanes; ++at)
                     second[static_cast<std::size_t>(cell(a, n, 0) + at)] +=
                         transform.weight[n][j] * first[static_cast<std::size_t>(cell(a, j, 0) + at)];
-    auto series = std::make_shared<Box::Series>();
+    auto series = std::make_shared<Series>();
     auto& term = series->term;
     for (int a = 0; a < kSeriesTerms; ++a)
         for (int b = 0; b < kSeriesTerms; ++b)
@@ -165,72 +113,24 @@ void AcrossTable::build(Box& box) const {
             add(tail[2], term[kSeriesTerms - 1][a][b], term[kSeriesTerms - 2][a][b]);
         }
     const auto worst = std::max_element(tail, tail + kAxes) - tail;
-    if (tail[worst] < tolerance_ || box.depth >= kDeepestSplit) {
-        ++series_;
+    if (tail[worst] < tolerance_ || box.depth >= kDeepestSplit)
         box.series = std::move(series);
-        return;
-    }
-    box.cutAxis = static_cast<int>(worst);
-    cut(box);
+    else
+        box.cutAxis = static_cast<int>(worst);
 }
 
-const AcrossTable::Box& AcrossTable::built(Place& place) const {
-    place.once.run([&] {
-        build(*place.box);
-        place.ready.store(place.box.get(), std::memory_order_release);
-    });
-    return *place.box;
-}
-
-AcrossTable::Way AcrossTable::towards(const AcrossPoint& at) const {
-    const double point[kAxes] = {at.rhoM, at.heightM, at.depthM};
-    int exponent = 0;
-    std::frexp(std::max({at.rhoM, at.heightM, at.depthM}), &exponent);
-    const int octave = std::clamp(exponent - 1 - kFirstOctave, 0, kOctaves - 1);
-    const double side = std::ldexp(1.0, octave + kFirstOctave);
-    int shape = 0;
-    for (int axis = 0; axis < kAxes; ++axis)
-        if (point[axis] >= side) shape |= 1 << axis;
-    Place* place = &roots_[static_cast<std::size_t>(std::max(0, shape - 1) * kOctaves + octave)];
-    for (;;) {
-        const Box* box = place->ready.load(std::memory_order_acquire);
-        if (box == nullptr) return {nullptr, place};
-        if (box->series) return {box, nullptr};
-        place = &box->halves[point[box->cutAxis] > box->side[box->cutAxis].middle() ? 1 : 0];
-    }
-}
-
-const AcrossTable::Box& AcrossTable::boxAt(double rhoM, double heightM, double depthM) const {
-    for (;;) {
-        const Way way = towards({rhoM, heightM, depthM});
-        if (way.box != nullptr) return *way.box;
-        built(*way.missing);
-    }
-}
-
-void AcrossTable::prepare(std::vector<AcrossPoint> points) const {
-    for (;;) {
-        std::set<Place*> missing;
-        std::erase_if(points, [&](const AcrossPoint& point) {
-            const Way way = towards(point);
-            if (way.missing != nullptr) missing.insert(way.missing);
-            return way.box != nullptr;
-        });
-        if (missing.empty()) return;
-        const std::vector<Place*> places(missing.begin(), missing.end());
-        parallelFor(std::size_t{0}, places.size(), [&, stop = StopScope::current()](std::size_t i) {
-            const StopScope scope(stop);
-            built(*places[i]);
-        });
-    }
+void AcrossTable::prepare(const std::vector<AcrossPoint>& points) const {
+    std::vector<Tree::Point> all;
+    for (const auto& point : points) all.push_back({point.rhoM, point.heightM, point.depthM});
+    tree_.prepare(std::move(all));
 }
 
 const void* AcrossTable::boxKey(double rhoM, double heightM, double depthM) const {
-    return &boxAt(rhoM, heightM, depthM);
+    return &tree_.boxAt({rhoM, heightM, depthM});
 }
 
 void AcrossTable::slice(double rhoM, double heightM, double depthM, DepthSeries& series) const {
-    const Box& box = boxAt(rhoM, heightM, depthM);
+    const Tree::Box& box = tree_.boxAt({rhoM, heightM, depthM});
     double inDepth[kSeriesTerms];
     chebyshevRow(box.side[2].scaled(depthM), inDepth);
     series.rho = box.side[0];
@@ -251,10 +151,11 @@ void AcrossTable::at(double rhoM, double heightM, double depthM, Lanes& kernels)
 
 void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
                               std::array<GroundLanes, 8>& out) const {
-    const Box& box = boxAt(rhoM, heightM, depthM);
-    const double point[kAxes] = {rhoM, heightM, depthM};
+    const Tree::Box& box = tree_.boxAt({rhoM, heightM, depthM});
+    const std::array<double, kAxes> point{rhoM, heightM, depthM};
     double rows[kAxes][3][kSeriesTerms];
-    for (int axis = 0; axis < kAxes; ++axis) chebyshevSlopes(box.side[axis].scaled(point[axis]), rows[axis]);
+    for (std::size_t axis = 0; axis < kAxes; ++axis)
+        chebyshevSlopes(box.side[axis].scaled(point[axis]), rows[axis]);
     constexpr int kOrders[8][kAxes] = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1},
                                        {2, 0, 0}, {1, 1, 0}, {1, 0, 1}, {0, 1, 1}};
     // First along the depth, in its value and its slope, then along the height, then along rho.
@@ -277,13 +178,14 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
             sum += rows[0][order[0]][a] * alongHeight;
         }
         double scale = 1.0;
-        for (int axis = 0; axis < kAxes; ++axis) scale /= std::pow(box.side[axis].half(), order[axis]);
+        for (std::size_t axis = 0; axis < kAxes; ++axis)
+            scale /= std::pow(box.side[axis].half(), order[axis]);
         lanesAt(out[d].data()) = sum * scale;
     }
 }
 
 std::size_t AcrossTable::bytes() const {
-    return builtSeries() * sizeof(Box::Series);
+    return builtSeries() * sizeof(Series);
 }
 
 std::shared_ptr<const GroundTables> groundTables(const model::Ground& ground, double frequencyHz,

@@ -1,13 +1,13 @@
-// The kernels between a point in air and one in the soil, by interpolation: boxes in the space of distance,
-// height and depth, graded towards the point where all three vanish.
+// The kernels between a point in air and one in the soil, by interpolation in the space of distance, height
+// and depth.
 #pragma once
 
 #include <array>
 #include <atomic>
 #include <memory>
-#include <mutex>
 #include <vector>
 
+#include "core/em/ground/box_tree.h"
 #include "core/em/ground/ground_table.h"
 
 namespace rm::em {
@@ -43,7 +43,7 @@ class AcrossTable {
     void at(double rhoM, double heightM, double depthM, Lanes& kernels) const;
 
     /// Builds the boxes that these points fall into, on all processors.
-    void prepare(std::vector<AcrossPoint> points) const;
+    void prepare(const std::vector<AcrossPoint>& points) const;
 
     /// Names the box that serves at this point.
     const void* boxKey(double rhoM, double heightM, double depthM) const;
@@ -55,33 +55,19 @@ class AcrossTable {
     void derivatives(double rhoM, double heightM, double depthM, std::array<GroundLanes, 8>& out) const;
 
     /// Number of series built so far, and the memory that they take.
-    std::size_t builtSeries() const { return series_; }
+    std::size_t builtSeries() const { return tree_.series(); }
     std::size_t bytes() const;
 
   private:
-    struct Box;
-    struct Place;
-    static constexpr int kOctaves = 40;
-    static constexpr int kFirstOctave = -20;  ///< of metres: 1 micrometre to 500 km
-    static constexpr int kShapes = 7;         ///< of the cubes round one that is nearer
-
-    /// On the way to a point: the box with its series, or the place of one that is not built yet.
-    struct Way {
-        const Box* box = nullptr;
-        Place* missing = nullptr;
-    };
-    Way towards(const AcrossPoint& point) const;
-    const Box& boxAt(double rhoM, double heightM, double depthM) const;
-    const Box& built(Place& place) const;
-    void build(Box& box) const;
-    static void cut(Box& box);
+    struct Series;
+    using Tree = BoxTree<3, Series>;
+    void build(Tree::Box& box) const;
 
     HalfSpace halfSpace_;
     double tolerance_;
     double scalarSize_;
-    std::unique_ptr<Place[]> roots_;
     mutable std::atomic<int> boxes_{0};
-    mutable std::atomic<std::size_t> series_{0};
+    Tree tree_;
 };
 
 /// The tables of a ground at a frequency: all that wires in air and in the soil need.

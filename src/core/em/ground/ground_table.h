@@ -1,15 +1,12 @@
-// The ground kernels by interpolation: squares in the plane of distance and height sum, graded towards the
-// point where both vanish, each with a Chebyshev series; built where they are first asked for.
+// The ground kernels by interpolation in the plane of distance and height sum.
 #pragma once
 
 #include <array>
 #include <atomic>
 #include <memory>
-#include <mutex>
-#include <stop_token>
 #include <vector>
 
-#include "core/em/ground/chebyshev.h"
+#include "core/em/ground/box_tree.h"
 #include "core/em/ground/half_space.h"
 #include "core/em/lanes.h"
 
@@ -49,12 +46,22 @@ class GroundTable {
 
     /// The series of one piece of the table at one height sum.
     struct LevelSeries {
-        static constexpr int kNodes = 8;
+        static constexpr std::size_t kNodes = kSeriesTerms;
         double middleM = 0.0;
         double halfM = 1.0;
         std::array<Lanes, kNodes> term;
 
-        void at(double rhoM, Lanes& kernels) const;
+        void at(double rhoM, Lanes& kernels) const {
+            double inRho[kSeriesTerms];
+            chebyshevRow((rhoM - middleM) / halfM, inRho);
+            Lanes even = {};
+            Lanes odd = {};
+            for (std::size_t a = 0; a < kNodes; a += 2) {
+                even += inRho[a] * term[a];
+                odd += inRho[a + 1] * term[a + 1];
+            }
+            kernels = even + odd;
+        }
     };
     /// The series that serves at this point, for other distances on the same piece.
     LevelSeries level(double rhoM, double zetaM) const;
@@ -73,36 +80,26 @@ class GroundTable {
     void prepare(const std::vector<TablePoint>& points) const;
 
     /// Number of series built so far, and the memory that they take.
-    std::size_t builtSeries() const { return series_; }
+    std::size_t builtSeries() const { return tree_.series(); }
     std::size_t bytes() const;
 
   private:
-    struct Piece;
-    struct Root;
-    static constexpr int kOctaves = 40;
-    static constexpr int kFirstOctave = -20;  ///< of metres: 1 micrometre to 500 km
-    static constexpr int kShapes = 3;
-
-    /// Where a point belongs: to one of the three squares of an octave.
-    struct RootKey {
-        int shape = 0;
-        int octave = 0;
-        auto operator<=>(const RootKey&) const = default;
-    };
-    static RootKey rootOf(double rhoM, double zetaM);
-
-    const Piece& pieceAt(double rhoM, double zetaM) const;
-    const Piece& rootPiece(RootKey key) const;
-    void build(Piece& piece, int depth, std::atomic<int>& pieces, const std::stop_token& stop) const;
+    struct Series;
+    using Tree = BoxTree<2, Series>;
+    void build(Tree::Box& box) const;
 
     HalfSpace halfSpace_;
     Region region_;
     double tolerance_;
     double scalarSize_;
     std::uint64_t serial_;
-    std::unique_ptr<Root[]> roots_;
-    mutable std::atomic<std::size_t> series_{0};
+    mutable std::atomic<int> boxes_{0};
+    Tree tree_;
 };
+
+/// Whether a box cut so often spans more of the soil along this side than any series of its length follows:
+/// it is cut without a look.
+bool spansTooMuchSoil(const HalfSpace& halfSpace, const Interval& side, int cuts);
 
 /// What a table says that would take minutes to build, `distanceM` from the source.
 Error changesTooFast(double distanceM);

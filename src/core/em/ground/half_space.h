@@ -2,6 +2,7 @@
 // does to each plane or cylindrical wave.
 #pragma once
 
+#include <algorithm>
 #include <array>
 #include <cstdint>
 
@@ -27,6 +28,8 @@ class HalfSpace {
     double k() const { return k_; }          ///< wavenumber in air, rad/m
     Complex kGround() const { return kg_; }  ///< in the ground, Im <= 0
     Complex permittivity() const { return eps_; }
+    /// The larger of the two, in rad/m: below its inverse nothing of a wave shows.
+    double largestWavenumber() const { return std::max(k_, std::abs(kg_)); }
 
     /// Spectra of the four kernels for u = sqrt(l^2 - k^2), uGround = sqrt(l^2 - kGround^2). With
     /// R_TM = (eps u - ug)/(eps u + ug), R_TE = (u - ug)/(u + ug) and D = (R_TM + R_TE)/l^2
