@@ -335,32 +335,23 @@ TEST_CASE("twenty thousand points are no trouble, and a long study shows progres
     w.settle();
 }
 
-TEST_CASE("light and dark keep text readable") {
-    // Contrast of every ink on every ground it stands on, after WCAG 2.1: at least 4.5 for text, 3 for marks.
-    const auto luminance = [](const QColor& c) {
-        const auto part = [](double v) {
-            return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
-        };
-        return 0.2126 * part(c.redF()) + 0.7152 * part(c.greenF()) + 0.0722 * part(c.blueF());
-    };
-    const auto contrast = [&](const QColor& a, const QColor& b) {
-        const double x = luminance(a) + 0.05;
-        const double y = luminance(b) + 0.05;
-        return std::max(x, y) / std::min(x, y);
-    };
-    for (const auto& t : {app::Theme::light(), app::Theme::night()}) {
-        INFO((t.dark ? "dark" : "light"));
-        for (const QColor& ground : {t.paper, t.panel, t.sunken, t.yard})
-            for (const QColor& ink : {t.ink, t.softInk, t.copper}) {
-                INFO(ink.name().toStdString() << " on " << ground.name().toStdString());
-                CHECK(contrast(ink, ground) >= 4.5);
-            }
-        for (const QColor& ink : {t.reed, t.water, t.heather, t.clay}) {
-            INFO(ink.name().toStdString());
-            CHECK(contrast(ink, t.panel) >= 4.5);
-        }
-        CHECK(contrast(t.reed, t.reedTint) >= 4.5);
+TEST_CASE("while something runs the modes are read as before, in a window of 1280") {
+    Window w;
+    w.bench.resize(1280, 800);
+    w.settle();
+    Q_EMIT w.session().progress(0.5);
+    auto* stop = w.bench.findChild<QToolButton*>("stopWork");
+    REQUIRE(stop != nullptr);
+    REQUIRE(waitFor([&] { return stop->isVisible(); }));
+    for (const char* name : {"modeShape", "modeMatch", "modeTune", "modeCompare", "modeBuild", "stopWork"}) {
+        INFO(name);
+        auto* button = w.bench.findChild<QToolButton*>(name);
+        REQUIRE(button != nullptr);
+        CHECK(button->width() >= button->sizeHint().width());
+        CHECK(button->mapTo(&w.bench, QPoint(button->width(), 0)).x() <= w.bench.width());
     }
+    CHECK(w.bench.findChild<QComboBox*>("designs")->width() >= 96);
+    Q_EMIT w.session().progress(1.0);
 }
 
 TEST_CASE("every action in the menus has a name, and no shortcut is used twice") {

@@ -19,6 +19,7 @@
 #include "app/instruments/band_strip.h"
 #include "app/instruments/instruments.h"
 #include "app/instruments/ledger.h"
+#include "app/look/painted_words.h"
 #include "app/look/panel.h"
 #include "app/look/theme.h"
 #include "app/plan/item_editor.h"
@@ -36,6 +37,7 @@ Bench::Bench(QWidget* parent)
       files_(session_, editing_, *this),
       questions_(session_, editing_, files_, *this) {
     setObjectName("bench");
+    readPaintedViews();
     qApp->installEventFilter(new WheelGuard(this));
     setNight(false);
     stages_ = makeStages(session_, editing_);

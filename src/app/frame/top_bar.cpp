@@ -33,12 +33,12 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     designs_ = new QComboBox;
     designs_->setMinimumContentsLength(14);
     designs_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    designs_->setMinimumWidth(200);
+    designs_->setMinimumWidth(96);
     designs_->setToolTip("The design on the bench");
     designs_->setAccessibleName("Design");
     designs_->setObjectName("designs");
     progress_ = new QProgressBar;
-    progress_->setFixedWidth(90);
+    progress_->setFixedWidth(48);
     progress_->setTextVisible(false);
     progress_->hide();
     stop_ = new QToolButton;
@@ -50,7 +50,7 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     status_->setProperty("soft", true);
     status_->setObjectName("status");
     status_->setFont(textFont(kSmallPt));
-    status_->setMinimumWidth(100);
+    status_->setMinimumWidth(60);
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     for (QWidget* w : std::initializer_list<QWidget*>{modes_, title_, designs_, progress_, stop_, status_})
         row->addWidget(w);
@@ -70,6 +70,7 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(&session_, &Session::progress, this, [this](double share) {
         progress_->setVisible(share < 1.0);
         stop_->setVisible(share < 1.0);
+        makeRoom();
         progress_->setValue(static_cast<int>(100.0 * share));
     });
     refresh();
@@ -97,7 +98,14 @@ void TopBar::setFront(const QString& stage) {
 }
 
 void TopBar::setRoom(int width) {
-    title_->setVisible(width >= kTitleFrom);
+    narrow_ = width < kTitleFrom;
+    title_->setVisible(!narrow_);
+    makeRoom();
+}
+
+void TopBar::makeRoom() {
+    // While something runs the bar and Stop say so, and the modes stay as wide as they are.
+    status_->setVisible(!narrow_ || stop_->isHidden());
 }
 
 void TopBar::refresh() {

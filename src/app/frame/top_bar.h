@@ -34,11 +34,13 @@ class TopBar : public QWidget {
   private:
     void refresh();
     void showStatus();
+    void makeRoom();
 
     Session& session_;
     QWidget* modes_;
     std::vector<std::pair<QString, QToolButton*>> buttons_;
     QLabel* title_;
+    bool narrow_ = false;  ///< too narrow for all of it
     QComboBox* designs_;
     QProgressBar* progress_;
     QToolButton* stop_;

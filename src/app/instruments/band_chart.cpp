@@ -1,4 +1,5 @@
 #include "app/instruments/band_chart.h"
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 
 #include <QMouseEvent>
@@ -33,6 +34,7 @@ double valueOf(BandQuantity quantity, Complex ohm, double referenceOhm) {
 
 BandChart::BandChart(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(160, 90);
     setAccessibleName("Band");
     setToolTip("Move the mouse to read values; click to work at that frequency.");
@@ -295,7 +297,7 @@ void BandChart::paintMeasured(QPainter& painter) const {
     painter.setFont(textFont(kTinyPt));
     const double right = frame_.area.right() - 6.0;
     const auto line = [&](const QString& name, const QColor& hue) {
-        painter.setPen(hue);
+        painter.setPen(theme_.words(hue));
         painter.drawText(QRectF(right - 230, y, 230, 12), Qt::AlignRight | Qt::AlignVCenter, name);
         y += 12.0;
     };

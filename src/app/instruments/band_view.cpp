@@ -192,7 +192,12 @@ QString BandView::headline() const {
 }
 
 void BandView::refresh() {
-    headline_->setText(headline());
+    QStringList pieces = headline().split("  ");
+    // Where it is narrow, what comes last is left away; the large one has it.
+    const QFontMetrics metrics = headline_->fontMetrics();
+    while (pieces.size() > 2 && metrics.horizontalAdvance(pieces.join("  ")) > headline_->width())
+        pieces.removeLast();
+    headline_->setText(pieces.join("  "));
 }
 
 }  // namespace rm::app

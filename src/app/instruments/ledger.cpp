@@ -112,7 +112,8 @@ Ledger::Ledger(QWidget* parent) : Themed(1, static_cast<int>(columns().size()), 
     horizontalHeader()->setSectionsClickable(true);
     setEditTriggers(QAbstractItemView::DoubleClicked);
     setSelectionMode(QAbstractItemView::NoSelection);
-    setFocusPolicy(Qt::ClickFocus);
+    setFocusPolicy(Qt::StrongFocus);
+    setTabKeyNavigation(false);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setShowGrid(false);
     setFont(textFont(kTextPt));
@@ -386,7 +387,8 @@ void Ledger::fill() {
                         (!p.shown                              ? "  (hidden)"
                          : results && resultOf(pin) == nullptr ? "  (not for this band)"
                                                                : "");
-                ink = p.shown ? theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))) : theme_.softInk;
+                ink = p.shown ? theme_.words(theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))))
+                              : theme_.softInk;
             } else {
                 const Value& v = values[static_cast<std::size_t>(row)];
                 words = v.text;
@@ -443,7 +445,7 @@ void Ledger::contextMenuEvent(QContextMenuEvent* event) {
         add("Restore: the live design becomes this", [this, pin] { Q_EMIT pinRestored(pin); });
         add("Branch: a new design from this", [this, pin] { Q_EMIT pinBranched(pin); });
         QMenu* colours = menu.addMenu("Colour");
-        for (int i = 0; i < kOverlayColours; ++i) {
+        for (int i = 0; i < static_cast<int>(theme_.overlays.size()); ++i) {
             QPixmap patch(14, 14);
             patch.fill(theme_.overlay(static_cast<std::size_t>(i)));
             connect(colours->addAction(QIcon(patch), QString("Colour %1").arg(i + 1)), &QAction::triggered,

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "core/quantity/format.h"
 #include "core/study/hop.h"
 #include "core/study/lobes.h"
@@ -33,6 +34,7 @@ double wrap360(double a) {
 
 PolarView::PolarView(Kind kind, QWidget* parent) : Themed(parent), kind_(kind) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName(kind == Kind::Elevation ? "Elevation" : "Azimuth");
     setToolTip(kind == Kind::Elevation ? "Gain against elevation, towards the bearing of the strongest lobe. "
                                          "The outer scale is the distance of one hop "
@@ -445,7 +447,7 @@ void PolarView::paintEvent(QPaintEvent*) {
             if (!*pin) continue;
             const QString words = differences[--number];
             const double wide = p.fontMetrics().horizontalAdvance(words) + 10.0;
-            p.setPen(theme_.overlay((*pin)->colour));
+            p.setPen(theme_.words(theme_.overlay((*pin)->colour)));
             p.drawText(QRectF(right - wide, 20, wide, 14), Qt::AlignRight | Qt::AlignVCenter, words);
             right -= wide;
         }

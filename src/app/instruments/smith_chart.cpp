@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "core/circuit/reflection.h"
 #include "core/quantity/format.h"
 
@@ -33,6 +34,7 @@ double distanceToSegment(QPointF p, QPointF a, QPointF b) {
 
 SmithChart::SmithChart(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(150, 150);
     setAccessibleName("Smith chart");
 }

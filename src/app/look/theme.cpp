@@ -2,6 +2,8 @@
 
 #include <QApplication>
 #include <QPalette>
+#include <algorithm>
+#include <cmath>
 
 /// The arrows of the style sheet; a resource in a static library has to be asked for, outside any namespace.
 static void loadMarks() {
@@ -25,7 +27,9 @@ Theme Theme::light() {
     t.copper = "#9F521B";
     t.heather = "#7B4F8C";
     t.sun = "#C98F12";
-    t.clay = "#B23A2E";
+    t.clay = "#981F1C";
+    t.sunInk = "#8A6100";
+    t.overlays = {"#278EA5", "#303F05", "#CC5A66", "#AA8300", "#623CA5"};
     return t;
 }
 
@@ -46,6 +50,8 @@ Theme Theme::night() {
     t.heather = "#C19BD0";
     t.sun = "#EDBB4E";
     t.clay = "#EC8074";
+    t.sunInk = t.sun;
+    t.overlays = {"#2786AC", "#AEF2BD", "#C14059", "#F7DC41", "#8E8BFB"};
     return t;
 }
 
@@ -55,14 +61,41 @@ Theme Theme::current() {
 
 QColor Theme::forSwr(double swr, const std::array<double, 3>& limits) const {
     if (swr <= limits[0]) return reed;
-    if (swr <= limits[1]) return sun;
+    if (swr <= limits[1]) return sunInk;
     if (swr <= limits[2]) return copper;
     return clay;
 }
 
 QColor Theme::overlay(std::size_t index) const {
-    const QColor hues[] = {water, reed, clay, sun, heather};
-    return hues[index % std::size(hues)];
+    return overlays[index % overlays.size()];
+}
+
+double contrast(const QColor& a, const QColor& b) {
+    const auto luminance = [](const QColor& c) {
+        const auto part = [](double v) {
+            return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+        };
+        return 0.2126 * part(c.redF()) + 0.7152 * part(c.greenF()) + 0.0722 * part(c.blueF());
+    };
+    const double x = luminance(a) + 0.05;
+    const double y = luminance(b) + 0.05;
+    return std::max(x, y) / std::min(x, y);
+}
+
+QColor Theme::words(const QColor& hue) const {
+    constexpr double kReadable = 4.5;
+    constexpr int kSteps = 20;
+    for (int i = 0; i < kSteps; ++i) {
+        const double t = static_cast<double>(i) / kSteps;
+        const auto mixed = [&](float from, float to) {
+            return static_cast<float>((1.0 - t) * from + t * to);
+        };
+        const QColor colour =
+            QColor::fromRgbF(mixed(hue.redF(), ink.redF()), mixed(hue.greenF(), ink.greenF()),
+                             mixed(hue.blueF(), ink.blueF()));
+        if (contrast(colour, panel) >= kReadable) return colour;
+    }
+    return ink;
 }
 
 QColor Theme::measured(std::size_t index) const {

@@ -26,6 +26,8 @@ struct Theme {
     QColor heather;
     QColor sun;
     QColor clay;
+    QColor sunInk;                   ///< words of caution: sun, dark enough to be read
+    std::array<QColor, 5> overlays;  ///< things laid over each other, told apart by any eye
 
     static Theme light();
     static Theme night();
@@ -34,8 +36,12 @@ struct Theme {
 
     /// Colour for an SWR by the designer's limits; text says the same, so that colour never stands alone.
     QColor forSwr(double swr, const std::array<double, 3>& limits) const;
-    /// Colours of things laid over each other, in the order in which they come.
+    /// Colours of things laid over each other, in the order in which they come. With copper, the live
+    /// antenna, they differ by lightness as well as by hue, so that those who take red for green tell them
+    /// apart.
     QColor overlay(std::size_t index) const;
+    /// A hue as words in it have to be on a panel: drawn towards ink until they are read (4.5 : 1).
+    QColor words(const QColor& hue) const;
     /// Colours of measurements.
     QColor measured(std::size_t index) const;
 
@@ -43,13 +49,14 @@ struct Theme {
     void apply() const;
 };
 
-inline constexpr int kOverlayColours = 5;
-
 /// Sizes in points of the four kinds of text.
 inline constexpr double kTitlePt = 10.5;
 inline constexpr double kTextPt = 9.0;
 inline constexpr double kSmallPt = 8.0;
 inline constexpr double kTinyPt = 7.2;
+
+/// Contrast of two colours after WCAG 2.1, 1 to 21.
+double contrast(const QColor& a, const QColor& b);
 
 QFont textFont(double points, bool bold = false);
 

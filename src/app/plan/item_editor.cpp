@@ -84,6 +84,7 @@ ItemEditor::ItemEditor(Session& session, QWidget* parent)
     layout->addLayout(top);
     auto* scroll = new QScrollArea;
     scroll->setObjectName("editorScroll");
+    scroll->setAccessibleName("Editor");
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

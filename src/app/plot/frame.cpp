@@ -22,8 +22,9 @@ void paintEndNames(QPainter& painter, const QRectF& area, double width, std::vec
     for (auto end = names.rbegin(); end != names.rend(); ++end, most -= kApart)
         end->y = std::min(end->y, most);
     painter.setFont(textFont(kSmallPt, true));
+    const Theme theme = Theme::current();
     for (const EndName& end : names) {
-        painter.setPen(end.colour);
+        painter.setPen(theme.words(end.colour));
         painter.drawText(QRectF(area.right() + 6, end.y - 8, width - 8, 16), Qt::AlignLeft | Qt::AlignVCenter,
                          end.name);
     }

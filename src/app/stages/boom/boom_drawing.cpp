@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/ticks.h"
 
 namespace rm::app {
@@ -20,6 +21,7 @@ constexpr int kMargin = 26;
 
 BoomDrawing::BoomDrawing(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumHeight(150);
     setAccessibleName("Boom with its elements");
     setToolTip("Drag an element along the boom, or its tip to stretch it");

@@ -134,6 +134,7 @@ void BuildView::buildCutPage() {
     totals_->setTextFormat(Qt::PlainText);
     column->addWidget(totals_);
     auto* scroll = new QScrollArea;
+    scroll->setFocusPolicy(Qt::NoFocus);  // what is in it has it
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     drawing_ = new StockDrawing;

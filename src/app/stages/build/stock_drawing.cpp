@@ -3,6 +3,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 
 namespace rm::app {
@@ -18,6 +19,7 @@ constexpr double kSide = 4.0;
 
 StockDrawing::StockDrawing(QWidget* parent) : Themed(parent) {
     setAccessibleName("Stock lengths and what is cut from them");
+    new KeyPointer(*this);  // of the view
     setMinimumWidth(240);
 }
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
@@ -24,6 +25,7 @@ constexpr double kReach = 40.0;
 
 ChokePlots::ChokePlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName("Choke study");
     setMinimumSize(320, 320);
     setToolTip("Move the mouse to read values; click to put the choke there, or to make it that large.");

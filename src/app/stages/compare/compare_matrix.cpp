@@ -1,4 +1,5 @@
 #include "app/stages/compare/compare_matrix.h"
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 
 #include <QMouseEvent>
@@ -19,8 +20,7 @@ constexpr double kNames = 190.0;
 }  // namespace
 
 QColor rowColour(const Theme& theme, int row) {
-    const QColor hues[] = {theme.copper, theme.water, theme.heather, theme.reed, theme.sun, theme.clay};
-    return hues[row % 6];
+    return row % 6 == 0 ? theme.copper : theme.overlay(static_cast<std::size_t>(row % 6 - 1));
 }
 
 Qt::PenStyle rowDash(int row) {
@@ -29,6 +29,7 @@ Qt::PenStyle rowDash(int row) {
 
 CompareMatrix::CompareMatrix(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName("Comparison");
     setToolTip(
         "Click a cell to open that antenna on that band, a band to see its patterns below, a name to make it "

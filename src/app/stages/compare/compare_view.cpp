@@ -30,6 +30,7 @@ CompareView::CompareView(QWidget* parent) : QFrame(parent) {
     column->addLayout(top);
     matrix_ = new CompareMatrix;
     auto* scroll = new QScrollArea;
+    scroll->setFocusPolicy(Qt::NoFocus);  // what is in it has it
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/model/rename.h"
@@ -26,6 +27,7 @@ constexpr int kMostFeeds = 8;
 
 CouplingMatrix::CouplingMatrix(QWidget* parent) : Themed(parent) {
     setAccessibleName("Impedances and coupling");
+    new KeyPointer(*this);  // of the view
     setMinimumHeight(120);
     setToolTip(
         "On the diagonal the impedance of each feed with the others open; below it the mutual impedances; "

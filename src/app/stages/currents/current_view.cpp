@@ -6,12 +6,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/ticks.h"
 
 namespace rm::app {
 
 CurrentPlot::CurrentPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName("Current along the part");
     setMinimumSize(280, 200);
 }

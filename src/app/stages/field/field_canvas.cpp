@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/frame.h"
 #include "app/plot/ticks.h"
 #include "core/model/geometry.h"
@@ -26,6 +27,7 @@ constexpr double kSteps[] = {1.0, 2.0, 5.0};
 
 FieldCanvas::FieldCanvas(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(320, 260);
     setAccessibleName("Field close to the antenna");
     timer_.setInterval(kFrameMs);

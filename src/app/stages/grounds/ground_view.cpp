@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/ticks.h"
 #include "core/model/soils.h"
 #include "core/quantity/format.h"
@@ -25,6 +26,7 @@ QString nameOf(const std::string& soil) {
 
 GroundRows::GroundRows(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName("Ground study");
     setMinimumSize(320, 260);
     setToolTip("Click a row to put the antenna on that ground.");
@@ -86,7 +88,7 @@ void GroundRows::paintRow(QPainter& painter, std::size_t row, double low, double
                      Qt::AlignLeft | Qt::AlignVCenter,
                      QString("%1 % to ground").arg(std::lround(100.0 * p.groundShare)));
     const QRectF scale = scaleArea();
-    const QColor hues[] = {theme_.water, theme_.reed, theme_.sun, theme_.copper};
+    const QColor hues[] = {theme_.overlay(0), theme_.overlay(1), theme_.overlay(3), theme_.copper};
     // A lane for every angle, so that equal gains do not hide each other.
     const double lane = (r.height() - 8.0) / static_cast<double>(p.watchGainDbi.size());
     for (std::size_t a = 0; a < p.watchGainDbi.size(); ++a) {
@@ -126,7 +128,7 @@ void GroundRows::paintEvent(QPaintEvent*) {
                          QString::number(g).replace('-', QChar(0x2212)));
     }
     // The key to the colours stands over the scale.
-    const QColor hues[] = {theme_.water, theme_.reed, theme_.sun, theme_.copper};
+    const QColor hues[] = {theme_.overlay(0), theme_.overlay(1), theme_.overlay(3), theme_.copper};
     double x = scale.left();
     painter.setFont(textFont(kSmallPt));
     painter.setPen(theme_.softInk);
@@ -134,7 +136,7 @@ void GroundRows::paintEvent(QPaintEvent*) {
     x += 98;
     painter.setFont(textFont(kSmallPt, true));
     for (std::size_t a = 0; a < study_.look.watchDeg.size(); ++a) {
-        painter.setPen(hues[a]);
+        painter.setPen(theme_.words(hues[a]));
         painter.drawText(QRectF(x, 2, 36, 16), Qt::AlignLeft | Qt::AlignVCenter,
                          QString("%1°").arg(study_.look.watchDeg[a]));
         x += 36;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/frame.h"
 #include "core/quantity/format.h"
 
@@ -26,6 +27,7 @@ QString number(double value, double step) {
 
 HeightPlots::HeightPlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName("Height study");
     setMinimumSize(320, 320);
     setToolTip("Move the mouse to read values; click to put the antenna at that height.");
@@ -78,7 +80,7 @@ std::vector<HeightPlots::Plot> HeightPlots::plots() const {
     Plot takeoff{"takeoff angle of the strongest lobe", 0.0, 90.0, 30.0, {{"", theme_.reed, {}}}};
     Plot gain{"gain in dBi at the watch angles", 0.0, 1.0, 0.5, {}};
     // Low angles in deep water, high ones in copper: one family from the horizon up.
-    const QColor hues[] = {theme_.water, theme_.reed, theme_.sun, theme_.copper};
+    const QColor hues[] = {theme_.overlay(0), theme_.overlay(1), theme_.overlay(3), theme_.copper};
     for (std::size_t a = 0; a < study_->look.watchDeg.size(); ++a)
         gain.curves.push_back({QString("%1°").arg(study_->look.watchDeg[a]), hues[a], {}});
     for (const auto& p : study_->points) {

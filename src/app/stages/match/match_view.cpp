@@ -43,6 +43,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
 
     chain_ = new ChainView;
     auto* scroll = new QScrollArea;
+    scroll->setFocusPolicy(Qt::NoFocus);  // what is in it has it
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
     scroll->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -112,6 +113,7 @@ QLineEdit* MatchView::numberField(const QString& value, const QString& tip) {
     auto* field = new QLineEdit(value);
     field->setFont(textFont(kSmallPt));
     field->setToolTip(tip);
+    field->setAccessibleName(tip);
     field->setFixedWidth(54);
     field->setAlignment(Qt::AlignRight);
     return field;
@@ -162,6 +164,7 @@ QWidget* MatchView::buildSynthesis() {
     column->addLayout(grid);
     rows_ = new MatchRows;
     auto* scroll = new QScrollArea;
+    scroll->setFocusPolicy(Qt::NoFocus);  // what is in it has it
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 #include "core/quantity/format.h"
 
@@ -34,6 +35,7 @@ QString metres(double lengthM) {
 
 RadialPlots::RadialPlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setAccessibleName("Radials study");
     setMinimumSize(320, 320);
     setToolTip("Move the mouse to read values; click to lay that many radials of that length.");
@@ -63,7 +65,7 @@ double RadialPlots::valueOf(Figure figure, const study::RadialPoint& point) cons
 }
 
 QColor RadialPlots::hue(std::size_t curve) const {
-    const QColor hues[] = {theme_.copper, theme_.reed, theme_.water};
+    const QColor hues[] = {theme_.copper, theme_.overlay(1), theme_.overlay(0)};
     return hues[curve];
 }
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 
@@ -12,6 +13,7 @@ namespace rm::app {
 
 SpacingPlot::SpacingPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(280, 200);
     setAccessibleName("Gain and side lobes against spacing");
     setToolTip("Click to set the spacing. In free space: over ground the lobes of the ground come on top");

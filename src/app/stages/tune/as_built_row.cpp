@@ -50,6 +50,7 @@ AsBuiltRow::AsBuiltRow(Document& document, QWidget* parent) : QWidget(parent), d
         row->addWidget(label);
         auto* f = fields_[i] = new QLineEdit;
         f->setObjectName(kErrors[i].name);
+        f->setAccessibleName(kErrors[i].label);
         f->setToolTip(kErrors[i].tip);
         f->setFixedWidth(52);
         f->setFont(textFont(kSmallPt));

@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -30,6 +31,7 @@ QString signedText(double value, int decimals) {
 
 MattersPlot::MattersPlot(QWidget* parent) : Themed(parent) {
     setAccessibleName("What matters");
+    new KeyPointer(*this);  // of the view
     setToolTip(
         "What each dimension changes when it grows by one step. Click a row to go to the dimension, a "
         "heading to sort by it");
@@ -172,6 +174,7 @@ MattersView::MattersView(QWidget* parent) : QWidget(parent) {
     column->addLayout(top);
     plot_ = new MattersPlot;
     auto* scroll = new QScrollArea;
+    scroll->setFocusPolicy(Qt::NoFocus);  // what is in it has it
     scroll->setWidgetResizable(true);
     scroll->setWidget(plot_);
     column->addWidget(scroll, 1);

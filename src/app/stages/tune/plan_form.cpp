@@ -68,24 +68,24 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     };
     kind_ = combo("goalKind", "What is asked for");
     relation_ = label();
-    limit_ = field("goalLimit", 54, &Goal::limit);
+    limit_ = field("goalLimit", "Limit", 54, &Goal::limit);
     and_ = label();
     and_->setText("and");
-    upper_ = field("goalUpper", 46, &Goal::upper);
+    upper_ = field("goalUpper", "At most", 46, &Goal::upper);
     unit_ = label();
     angleLabel_ = label();
     angleLabel_->setText("at");
-    angle_ = field("goalAngle", 60, &Goal::angle);
+    angle_ = field("goalAngle", "Angle", 60, &Goal::angle);
     angle_->setToolTip("Elevation over the horizon");
     angleToLabel_ = label();
     angleToLabel_->setText("to");
-    angleTo_ = field("goalAngleTo", 60, &Goal::angleTo);
+    angleTo_ = field("goalAngleTo", "To angle", 60, &Goal::angleTo);
     angleTo_->setToolTip("Up to this elevation");
     towardsLabel_ = label();
     towardsLabel_->setText("towards");
-    towards_ = field("goalTowards", 62, &Goal::towards);
+    towards_ = field("goalTowards", "Towards", 62, &Goal::towards);
     towards_->setToolTip("front, back, best, or a compass bearing like 45 deg");
-    wanted_ = field("goalWanted", 72, &Goal::wanted);
+    wanted_ = field("goalWanted", "Wanted impedance", 72, &Goal::wanted);
     wanted_->setToolTip("The impedance at the antenna: 50, or 25 - j10");
     drives_ = new QToolButton;
     drives_->setObjectName("goalDrives");
@@ -101,10 +101,10 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     where_->setPopupMode(QToolButton::InstantPopup);
     whereMenu_ = new QMenu(where_);
     where_->setMenu(whereMenu_);
-    from_ = field("goalFrom", 80, &Goal::from);
+    from_ = field("goalFrom", "From frequency", 80, &Goal::from);
     dash_ = label();
     dash_->setText("to");
-    to_ = field("goalTo", 80, &Goal::to);
+    to_ = field("goalTo", "To frequency", 80, &Goal::to);
     for (QWidget* w : std::initializer_list<QWidget*>{kind_, wanted_, relation_, limit_, and_, upper_, unit_})
         first->addWidget(w);
     first->addStretch(1);
@@ -155,9 +155,10 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
     });
 }
 
-QLineEdit* PlanForm::field(const QString& name, int width, std::string Goal::*member) {
+QLineEdit* PlanForm::field(const QString& name, const QString& says, int width, std::string Goal::*member) {
     auto* f = new QLineEdit;
     f->setObjectName(name);
+    f->setAccessibleName(says);
     f->setFixedWidth(width);
     f->setFont(textFont(kSmallPt));
     connect(f, &QLineEdit::editingFinished, this, [this, f, member] {

@@ -47,7 +47,7 @@ class PlanForm : public QFrame {
     void editLimit(const std::function<void(model::BuildLimit&)>& change);
     void fillWhere();
     void fillDrives();
-    QLineEdit* field(const QString& name, int width, std::string model::Goal::*member);
+    QLineEdit* field(const QString& name, const QString& says, int width, std::string model::Goal::*member);
 
     Document& document_;
     bool isLimit_ = false;

@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/ticks.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
@@ -42,6 +43,7 @@ QString unitOf(model::DimensionKind kind) {
 
 ScanPlot::ScanPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(260, 160);
     setAccessibleName("Scan");
     setToolTip("Click a point to set the dimension there");
@@ -336,6 +338,9 @@ ScanView::ScanView(Document& document, QWidget* parent) : QWidget(parent), docum
         dimensions_[which]->setToolTip(which == 0 ? "The dimension to scan" : "A second one makes a map");
         from_[which] = new QLineEdit;
         to_[which] = new QLineEdit;
+        dimensions_[which]->setAccessibleName(which == 0 ? "Over" : "And over");
+        from_[which]->setAccessibleName("From");
+        to_[which]->setAccessibleName("To");
         row->addWidget(label(which == 0 ? "Over" : "and"));
         row->addWidget(dimensions_[which], 1);
         row->addWidget(label("from"));

@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 #include "core/quantity/formula.h"
@@ -21,6 +22,7 @@ namespace rm::app {
 
 TolerancePlot::TolerancePlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(260, 140);
     setAccessibleName("SWR of many builds");
 }
@@ -149,6 +151,7 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
         l->setFont(textFont(kSmallPt));
         auto* f = new QLineEdit(value);
         f->setObjectName(name);
+        f->setAccessibleName(label);
         f->setToolTip(tip + " (standard deviation; 0: none)");
         f->setFixedWidth(58);
         f->setFont(textFont(kSmallPt));

@@ -35,9 +35,10 @@ TradeView::TradeView(Document& document, QWidget* parent) : QWidget(parent), doc
         l->setFont(textFont(kSmallPt));
         return l;
     };
-    const auto field = [&](const QString& name) {
+    const auto field = [&](const QString& name, const QString& says) {
         auto* f = new QLineEdit;
         f->setObjectName(name);
+        f->setAccessibleName(says);
         f->setFixedWidth(56);
         f->setFont(textFont(kSmallPt));
         connect(f, &QLineEdit::returnPressed, this, &TradeView::runRequested);
@@ -62,8 +63,8 @@ TradeView::TradeView(Document& document, QWidget* parent) : QWidget(parent), doc
         return s;
     };
     swept_ = combo("tradeSwept", "The number that is asked of the antenna, a goal's or a limit's");
-    from_ = field("tradeFrom");
-    to_ = field("tradeTo");
+    from_ = field("tradeFrom", "From");
+    to_ = field("tradeTo", "To");
     unit_ = label({});
     points_ = spin("tradePoints", 3, 25, 7);
     points_->setToolTip("How many antennas are tuned along the way");

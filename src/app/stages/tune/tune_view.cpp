@@ -77,6 +77,7 @@ TuneView::TuneView(Session& session, QWidget* parent)
 
     rows_ = new PlanRows;
     auto* scroll = new QScrollArea;
+    scroll->setFocusPolicy(Qt::NoFocus);  // what is in it has it
     scroll->setWidgetResizable(true);
     auto* held = new QWidget;
     auto* heldColumn = new QVBoxLayout(held);
@@ -162,6 +163,7 @@ QWidget* TuneView::planPage() {
                            const QString& tip) {
         auto* f = new QLineEdit(value);
         f->setObjectName(name);
+        f->setAccessibleName(label);
         f->setToolTip(tip);
         f->setFixedWidth(38);
         f->setFont(textFont(kSmallPt));

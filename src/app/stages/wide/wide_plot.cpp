@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/key_pointer.h"
 #include "app/look/text.h"
 #include "app/stages/field_colours.h"
 
@@ -22,6 +23,7 @@ constexpr std::size_t kManyMarks = 5000;
 
 WidePlot::WidePlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
+    new KeyPointer(*this);  // of the view
     setMinimumSize(260, 200);
     setAccessibleName("Cases of the study");
     setToolTip("Click a case to choose it");
