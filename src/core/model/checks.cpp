@@ -120,9 +120,10 @@ class Checker {
     }
 
     void overGround(const PlainWire& wire) {
-        if (model_.ground.kind == GroundKind::Real)
+        if (model_.ground.kind == GroundKind::Real) {
             onSoil(wire);
-        else
+            coatInSoil(wire);
+        } else
             onPerfectGround(wire);
     }
 
@@ -145,6 +146,27 @@ class Checker {
                 fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part,
                             low * 1e3),
                 "Raise it, or let it touch the ground.");
+    }
+
+    /// What the coat of a wire is worth at an open end in the soil is up to whoever cuts it.
+    void coatInSoil(const PlainWire& wire) {
+        if (wire.coatM <= 0.0) return;
+        for (const Vec3& end : {wire.startM, wire.endM}) {
+            if (end.z() >= 0.0) continue;
+            const bool joined =
+                std::any_of(model_.wires.begin(), model_.wires.end(), [&](const PlainWire& other) {
+                    return &other != &wire && pointToSegment(end, other.startM, other.endM) <=
+                                                  joinToleranceM(wire.radiusM, other.radiusM);
+                });
+            if (joined) continue;
+            add(Severity::Note, wire.origin(),
+                fmt::format("{} ends in the ground inside its insulation: its end is worked out as sealed.",
+                            wire.part),
+                "Seal it against water. If it is to hold on to the soil, join it to a ground rod there or "
+                "leave "
+                "the insulation away.");
+            return;
+        }
     }
 
     /// Ends near the surface of real ground are joined there, or keep their distance; what lies on it was

@@ -243,6 +243,39 @@ TEST_CASE("what lies on the ground is said with the difference that treading it 
     CHECK(study::lyingDifferences(deep, study::analyse(deep, 7.1e6)).empty());
 }
 
+TEST_CASE(
+    "insulation that ends in the ground is said to be sealed there, once, and bare or joined ends are not") {
+    const std::string words = "ends in the ground inside its insulation";
+    Design d = verticalOnRadials({});
+    CHECK_FALSE(mentions(expand(d).findings, words));
+    d.parts[1].conductor.coat = "1 mm";
+    const auto coated = expand(d);
+    CHECK(mentions(coated.findings, words));
+    CHECK_FALSE(hasError(coated.findings));
+    CHECK(std::count_if(coated.findings.begin(), coated.findings.end(),
+                        [&](const Finding& f) { return f.sentence.find(words) != std::string::npos; }) == 1);
+    // In the air nothing gets wet.
+    d.site.height = "3 m";
+    CHECK_FALSE(mentions(expand(d).findings, words));
+    // An insulated lead down to a rod is joined to it.
+    WireModel m;
+    m.ground = {GroundKind::Real, 13.0, 0.005};
+    PlainWire lead;
+    lead.part = "Lead";
+    lead.startM = {0, 0, 1};
+    lead.endM = {0, 0, -0.2};
+    lead.coatM = 0.001;
+    PlainWire rod;
+    rod.part = "Rod";
+    rod.startM = {0, 0, -0.2};
+    rod.endM = {0, 0, -1.5};
+    rod.radiusM = 0.008;
+    m.wires = {lead, rod};
+    CHECK_FALSE(mentions(checkWires(m, 7.1e6), words));
+    m.wires.pop_back();
+    CHECK(mentions(checkWires(m, 7.1e6), words));
+}
+
 TEST_CASE("what stands nearby stands in the soil, where there is any") {
     Project project;
     Design d = verticalOnRadials({});
