@@ -50,7 +50,7 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     status_->setProperty("soft", true);
     status_->setObjectName("status");
     status_->setFont(textFont(kSmallPt));
-    status_->setMinimumWidth(60);
+    status_->setMinimumWidth(100);
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     for (QWidget* w : std::initializer_list<QWidget*>{modes_, title_, designs_, progress_, stop_, status_})
         row->addWidget(w);
