@@ -4,7 +4,6 @@
 
 #include <algorithm>
 
-#include "core/edit/designs.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/model/expand.h"

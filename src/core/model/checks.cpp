@@ -148,23 +148,24 @@ class Checker {
                 "Raise it, or let it touch the ground.");
     }
 
+    /// Another wire meets this one at its end.
+    bool joinedAt(const Vec3& end, const PlainWire& own) const {
+        return std::any_of(model_.wires.begin(), model_.wires.end(), [&](const PlainWire& other) {
+            return &other != &own && pointToSegment(end, other.startM, other.endM) <=
+                                         joinToleranceM(own.radiusM, other.radiusM);
+        });
+    }
+
     /// What the coat of a wire is worth at an open end in the soil is up to whoever cuts it.
     void coatInSoil(const PlainWire& wire) {
         if (wire.coatM <= 0.0) return;
         for (const Vec3& end : {wire.startM, wire.endM}) {
             if (end.z() >= 0.0) continue;
-            const bool joined =
-                std::any_of(model_.wires.begin(), model_.wires.end(), [&](const PlainWire& other) {
-                    return &other != &wire && pointToSegment(end, other.startM, other.endM) <=
-                                                  joinToleranceM(wire.radiusM, other.radiusM);
-                });
-            if (joined) continue;
+            if (joinedAt(end, wire)) continue;
             add(Severity::Note, wire.origin(),
                 fmt::format("{} ends in the ground inside its insulation: its end is worked out as sealed.",
                             wire.part),
-                "Seal it against water. If it is to hold on to the soil, join it to a ground rod there or "
-                "leave "
-                "the insulation away.");
+                "Seal it against water, or join it to a ground rod there if it is to hold on to the soil.");
             return;
         }
     }
@@ -305,12 +306,7 @@ class Checker {
         if (model_.ground.kind == GroundKind::Perfect &&
             std::abs(end.z()) <= joinToleranceM(wire.radiusM, wire.radiusM))
             return;
-        for (std::size_t i = 0; i < model_.wires.size(); ++i) {
-            if (i == place.wire) continue;
-            const PlainWire& other = model_.wires[i];
-            if (pointToSegment(end, other.startM, other.endM) <= joinToleranceM(wire.radiusM, other.radiusM))
-                return;
-        }
+        if (joinedAt(end, wire)) return;
         add(Severity::Error, name,
             fmt::format("{} sits on an open end of {}, where no current can flow.", name, wire.part),
             "Move it along the wire, or join a counterpoise there.");
