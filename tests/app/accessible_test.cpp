@@ -191,3 +191,33 @@ TEST_CASE("with the keyboard something is taken hold of, carried and let go") {
     board.clearFocus();
     CHECK(board.seen.last() == "release 140 0");
 }
+
+TEST_CASE("a press with the keyboard may take its view away") {
+    class Door : public QWidget {
+      public:
+        using QWidget::QWidget;
+        QEvent::Type opensAt = QEvent::None;
+
+      protected:
+        bool event(QEvent* e) override {
+            if (e->type() != opensAt) return QWidget::event(e);
+            delete this;
+            return true;
+        }
+    };
+    for (const auto at : {QEvent::MouseButtonPress, QEvent::MouseButtonRelease, QEvent::MouseMove})
+        for (const auto key : {Qt::Key_Return, Qt::Key_Space, Qt::Key_Left}) {
+            QWidget house;
+            QPointer<Door> door = new Door(&house);
+            door->resize(200, 100);
+            door->setMouseTracking(true);
+            auto* pointer = new app::KeyPointer(*door);
+            house.show();
+            house.activateWindow();
+            door->setFocus(Qt::TabFocusReason);
+            REQUIRE(waitFor([&] { return pointer->at().has_value(); }));
+            door->opensAt = at;
+            for (int press = 0; press < 2 && !door.isNull(); ++press) QTest::keyClick(door.data(), key);
+            CHECK(door.isNull() == ((at == QEvent::MouseMove) == (key == Qt::Key_Left)));
+        }
+}

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPointer>
 #include <QScrollArea>
 #include <QWidget>
 #include <algorithm>
@@ -57,23 +58,25 @@ KeyPointer::KeyPointer(QWidget& view)
 }
 
 bool KeyPointer::eventFilter(QObject*, QEvent* event) {
+    const QPointer<KeyPointer> here(this);
     switch (event->type()) {
         case QEvent::FocusIn:
             show(true);
-            return false;
+            break;
         case QEvent::FocusOut:
         case QEvent::Hide:
             show(false);
-            return false;
+            break;
         case QEvent::Resize:
             mark_->resize(view_.size());
             if (shown_) moveTo(at_);
-            return false;
+            break;
         case QEvent::KeyPress:
             return key(*static_cast<QKeyEvent*>(event));
         default:
-            return false;
+            break;
     }
+    return here.isNull();  // nobody is left to get it
 }
 
 bool KeyPointer::key(const QKeyEvent& event) {
@@ -105,14 +108,13 @@ bool KeyPointer::key(const QKeyEvent& event) {
         case Qt::Key_Return:
         case Qt::Key_Enter:
             if (held_) return letGo(), true;
-            send(QEvent::MouseButtonPress, Qt::LeftButton);
-            send(QEvent::MouseButtonRelease, Qt::LeftButton);
+            if (send(QEvent::MouseButtonPress, Qt::LeftButton))
+                send(QEvent::MouseButtonRelease, Qt::LeftButton);
             return true;
         case Qt::Key_Space:
             if (held_) return letGo(), true;
             held_ = true;
-            send(QEvent::MouseButtonPress, Qt::LeftButton);
-            mark_->update();
+            if (send(QEvent::MouseButtonPress, Qt::LeftButton)) mark_->update();
             return true;
         default:
             return false;
@@ -133,21 +135,21 @@ void KeyPointer::moveTo(const QPointF& point) {
             area->ensureVisible(inside.x(), inside.y());
             break;
         }
-    send(QEvent::MouseMove, Qt::NoButton);
-    mark_->update();
+    if (send(QEvent::MouseMove, Qt::NoButton)) mark_->update();
 }
 
-void KeyPointer::send(QEvent::Type type, Qt::MouseButton button) {
+bool KeyPointer::send(QEvent::Type type, Qt::MouseButton button) {
     const Qt::MouseButtons down =
         held_ || type == QEvent::MouseButtonPress ? Qt::MouseButtons(Qt::LeftButton) : Qt::NoButton;
     QMouseEvent event(type, at_, view_.mapToGlobal(at_), button, down, Qt::NoModifier);
+    const QPointer<KeyPointer> here(this);
     QApplication::sendEvent(&view_, &event);
+    return !here.isNull();
 }
 
 void KeyPointer::letGo() {
     held_ = false;
-    send(QEvent::MouseButtonRelease, Qt::LeftButton);
-    mark_->update();
+    if (send(QEvent::MouseButtonRelease, Qt::LeftButton)) mark_->update();
 }
 
 void KeyPointer::show(bool shown) {
@@ -162,7 +164,10 @@ void KeyPointer::show(bool shown) {
         moveTo(at_);
         return;
     }
-    if (held_) letGo();
+    if (held_) {
+        held_ = false;
+        if (!send(QEvent::MouseButtonRelease, Qt::LeftButton)) return;
+    }
     QEvent leave(QEvent::Leave);
     QApplication::sendEvent(&view_, &leave);
 }

@@ -29,7 +29,9 @@ class KeyPointer : public QObject {
     bool key(const QKeyEvent& event);
     void moveBy(double right, double down);
     void moveTo(const QPointF& point);
-    void send(QEvent::Type type, Qt::MouseButton button);
+    /// Whether this, and so the view, is still there when the event has been dealt with: what a press sets
+    /// off may take the view away.
+    bool send(QEvent::Type type, Qt::MouseButton button);
     void letGo();
     void show(bool shown);
 

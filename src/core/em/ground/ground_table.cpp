@@ -14,7 +14,7 @@ namespace {
 
 /// Boxes of one table: soils at antennas' distances take a hundred or two, pure water without loss at 20
 /// wavelengths 820. More take minutes.
-constexpr int kMostBoxes = 1500;
+constexpr int kMostBoxes = 3000;
 /// Width along the depth, times the wavenumber of the soil, that a series follows to the tolerance at best.
 constexpr double kMostSoil = 2.0;
 /// Distances times the larger of the wavenumbers below which boxes reach four times as far as they begin.
