@@ -17,6 +17,24 @@ struct Projected {
     double depth = 1.0;
 };
 
+/// A camera with a view of one size: its axes are worked out once for many points.
+struct Projection {
+    Vec3 target;
+    Vec3 toEye;
+    Vec3 right;
+    Vec3 up;
+    QPointF middle;
+    double eyeM;        ///< from the target
+    double pixelsPerM;  ///< at the target
+
+    Projected operator()(const Vec3& point) const {
+        const Vec3 d = point - target;
+        const double depth = std::max(0.1 * eyeM, eyeM - d.dot(toEye));
+        const double scale = pixelsPerM * eyeM / depth;
+        return {middle + scale * QPointF(d.dot(right), -d.dot(up)), depth};
+    }
+};
+
 struct Camera {
     Vec3 target = Vec3::Zero();
     double azimuthDeg = 215.0;  ///< of the eye seen from the target
@@ -51,16 +69,13 @@ struct Camera {
         }
     }
 
-    Projected project(const Vec3& point, const QSizeF& view) const {
-        const Vec3 d = point - target;
+    Projection through(const QSizeF& view) const {
         // The eye is a few antennas away: a little perspective, nearly true to scale.
-        const double eye = 3.5 * distanceM;
-        const double depth = std::max(0.1 * eye, eye - d.dot(toEye()));
-        const double scale = pixelsPerM(view) * eye / depth;
         return {
-            QPointF(0.5 * view.width() + scale * d.dot(right()), 0.5 * view.height() - scale * d.dot(up())),
-            depth};
+            target,          toEye(),         right(), up(), QPointF(0.5 * view.width(), 0.5 * view.height()),
+            3.5 * distanceM, pixelsPerM(view)};
     }
+    Projected project(const Vec3& point, const QSizeF& view) const { return through(view)(point); }
 };
 
 }  // namespace rm::app

@@ -57,9 +57,14 @@ QRectF boxOf(const QLineF& line) {
     return QRectF(line.p1(), line.p2()).normalized().adjusted(-1, -1, 1, 1);
 }
 
+/// As QRectF::intersects() for boxes that are not empty; it is asked for every pair of wires.
+bool meet(const QRectF& a, const QRectF& b) {
+    return a.left() < b.right() && b.left() < a.right() && a.top() < b.bottom() && b.top() < a.bottom();
+}
+
 /// Whether a line touches a box.
 bool touches(const QLineF& line, const QRectF& box) {
-    if (!boxOf(line).intersects(box)) return false;
+    if (!meet(boxOf(line), box)) return false;
     if (box.contains(line.p1()) || box.contains(line.p2())) return true;
     const QLineF across(box.topLeft(), box.bottomRight());
     const QLineF back(box.bottomLeft(), box.topRight());
@@ -91,7 +96,7 @@ bool YardScene::label(const QPointF& at, const QString& words, const QColor& col
 const std::vector<QLineF>& YardScene::seenWires() {
     if (seen_.empty())
         for (const auto& wire : s_.expansion->model.wires)
-            seen_.emplace_back(s_.at(wire.startM), s_.at(wire.endM));
+            seen_.emplace_back(onScreen(wire.startM), onScreen(wire.endM));
     return seen_;
 }
 
@@ -193,8 +198,8 @@ void YardScene::paintGround(QPainter& painter) {
     const Vec3 c(std::round(s_.centreM.x() / step) * step, std::round(s_.centreM.y() / step) * step, 0.0);
     QPolygonF field;
     for (const auto& [x, y] : {std::pair{-edge, -edge}, {edge, -edge}, {edge, edge}, {-edge, edge}})
-        field << s_.at(c + Vec3(x, y, 0));
-    QRadialGradient fade(s_.at(c), edge * s_.camera.pixelsPerM(s_.size) * 1.02);
+        field << onScreen(c + Vec3(x, y, 0));
+    QRadialGradient fade(onScreen(c), edge * s_.camera.pixelsPerM(s_.size) * 1.02);
     const auto fading = [&](double strength) {
         QColor colour = s_.theme.reed;
         for (const auto& [at, share] : {std::pair{0.0, 1.0}, {0.55, 0.9}, {0.85, 0.35}, {1.0, 0.0}}) {
@@ -209,8 +214,8 @@ void YardScene::paintGround(QPainter& painter) {
     painter.setPen(QPen(fading(0.30), 0.8));
     painter.setBrush(Qt::NoBrush);
     for (int i = -n; i <= n; ++i) {
-        painter.drawLine(s_.at(c + Vec3(i * step, -edge, 0)), s_.at(c + Vec3(i * step, edge, 0)));
-        painter.drawLine(s_.at(c + Vec3(-edge, i * step, 0)), s_.at(c + Vec3(edge, i * step, 0)));
+        painter.drawLine(onScreen(c + Vec3(i * step, -edge, 0)), onScreen(c + Vec3(i * step, edge, 0)));
+        painter.drawLine(onScreen(c + Vec3(-edge, i * step, 0)), onScreen(c + Vec3(edge, i * step, 0)));
     }
     gridM_ = step;
 }
@@ -235,8 +240,8 @@ void YardScene::shadows() {
     std::set<std::array<int, 4>> thrown;
     for (const auto& wire : s_.expansion->model.wires) {
         if (wire.startM.z() + wire.endM.z() < 1e-3) continue;
-        QPointF from = s_.at({wire.startM.x(), wire.startM.y(), 0.0});
-        QPointF to = s_.at({wire.endM.x(), wire.endM.y(), 0.0});
+        QPointF from = onScreen({wire.startM.x(), wire.startM.y(), 0.0});
+        QPointF to = onScreen({wire.endM.x(), wire.endM.y(), 0.0});
         if (std::make_pair(to.x(), to.y()) < std::make_pair(from.x(), from.y())) std::swap(from, to);
         if (!thrown.insert({qRound(from.x()), qRound(from.y()), qRound(to.x()), qRound(to.y())}).second)
             continue;
@@ -259,7 +264,7 @@ void YardScene::heights() {
             if (s_.expansion->model.runsThrough(end)) continue;
             if (end.z() < -1e-3 && depths.size() < 3 &&
                 depths.emplace(std::lround(end.z() * 50.0), true).second)
-                label(s_.at(end) + QPointF(6, 3), QString("%1 m deep").arg(-end.z(), 0, 'f', 2),
+                label(onScreen(end) + QPointF(6, 3), QString("%1 m deep").arg(-end.z(), 0, 'f', 2),
                       s_.theme.softInk);
             if (end.z() > 1e-3) drops.push_back({end, s_.isSelected(wire)});
         }
@@ -271,19 +276,20 @@ void YardScene::heights() {
     std::vector<QLineF> dropped;
     std::map<long, bool> written;
     for (const auto& drop : drops) {
-        const QPointF foot = s_.at({drop.end.x(), drop.end.y(), 0.0});
+        const QPointF foot = onScreen({drop.end.x(), drop.end.y(), 0.0});
         const bool crowded = std::any_of(feet.begin(), feet.end(), [&](const QPointF& other) {
-            return QLineF(other, foot).length() < kDropApart;
+            const QPointF apart = other - foot;
+            return QPointF::dotProduct(apart, apart) < kDropApart * kDropApart;
         });
         if (!crowded && feet.size() < kMostDrops) {
             feet.push_back(foot);
-            dropped.emplace_back(foot, s_.at(drop.end));
+            dropped.emplace_back(foot, onScreen(drop.end));
         }
         if (!drop.selected && !s_.selected.isEmpty()) continue;
         // One label for each height, on the first end that has it.
         if (written.size() >= kMostHeights || !written.emplace(std::lround(drop.end.z() * 50.0), true).second)
             continue;
-        labelBeside(s_.at(drop.end), drop.selected ? 9.0 : 6.0,
+        labelBeside(onScreen(drop.end), drop.selected ? 9.0 : 6.0,
                     QString("%1 m up").arg(drop.end.z(), 0, 'f', drop.end.z() < 100.0 ? 2 : 0));
     }
     // Hairlines: dots along them would take most of the frame.
@@ -310,10 +316,10 @@ void YardScene::wires(bool inSoil) {
     const auto add = [&](const Vec3& from, const Vec3& to, const model::PlainWire& wire) {
         if (s_.overGround() && (from.z() + to.z() < -1e-9) != inSoil) return;
         if (!s_.overGround() && inSoil) return;
-        const double depth = s_.camera.project(0.5 * (from + to), s_.size).depth;
+        const double depth = view_(0.5 * (from + to)).depth;
         near = std::min(near, depth);
         far = std::max(far, depth);
-        const QLineF seen(s_.at(from), s_.at(to));
+        const QLineF seen(onScreen(from), onScreen(to));
         pieces.push_back({from, to, &wire, depth, seen, boxOf(seen)});
     };
     for (const auto& wire : s_.expansion->model.wires) {
@@ -353,7 +359,7 @@ void YardScene::wires(bool inSoil) {
         else
             colour = mixed(colour, s_.theme.yard, bright);
         const bool crossed = !behind && std::any_of(pieces.begin(), pieces.end(), [&](const Piece& other) {
-            return &other != &piece && other.depth >= piece.depth && other.box.intersects(piece.box) &&
+            return &other != &piece && other.depth >= piece.depth && meet(other.box, piece.box) &&
                    crossing(other.seen, piece.seen);
         });
         if (crossed) {
@@ -376,7 +382,7 @@ void YardScene::wires(bool inSoil) {
     p_.setPen(Qt::NoPen);
     p_.setBrush(s_.theme.ink);
     for (const auto& joint : s_.expansion->joints)
-        if (!s_.expansion->model.runsThrough(joint.pointM)) p_.drawEllipse(s_.at(joint.pointM), 2.6, 2.6);
+        if (!s_.expansion->model.runsThrough(joint.pointM)) p_.drawEllipse(onScreen(joint.pointM), 2.6, 2.6);
 }
 
 void YardScene::compass() {
@@ -390,7 +396,7 @@ void YardScene::compass() {
     p_.setFont(textFont(kSmallPt, true));
     for (const auto& [name, bearing] : {std::pair{"N", 0.0}, {"E", 90.0}, {"S", 180.0}, {"W", 270.0}}) {
         const Vec3 out = c + reach * 1.16 * toward(bearing);
-        const QPointF at = s_.at(out);
+        const QPointF at = onScreen(out);
         p_.setPen(bearing == 0.0 ? s_.theme.ink : s_.theme.softInk);
         const QRectF place(at.x() - 10, at.y() - 8, 20, 16);
         p_.drawText(place, Qt::AlignCenter, name);
@@ -401,9 +407,9 @@ void YardScene::compass() {
     // The front of the antenna.
     const Vec3 front = Vec3::UnitX();
     const Vec3 side = Vec3::UnitY();
-    const QPointF tip = s_.at(c + reach * front);
-    QPolygonF arrow{{tip, s_.at(c + reach * (0.90 * front + 0.035 * side)),
-                     s_.at(c + reach * (0.90 * front - 0.035 * side))}};
+    const QPointF tip = onScreen(c + reach * front);
+    QPolygonF arrow{{tip, onScreen(c + reach * (0.90 * front + 0.035 * side)),
+                     onScreen(c + reach * (0.90 * front - 0.035 * side))}};
     QColor copper = s_.theme.copper;
     copper.setAlphaF(0.75F);
     p_.setPen(Qt::NoPen);
@@ -428,8 +434,8 @@ void YardScene::marks() {
     // Lines between points: a loose pair of threads.
     const auto ports = s_.expansion->model.places();
     for (const auto& line : s_.expansion->model.lines) {
-        const QPointF from = s_.at(s_.pointOf(ports.at(line.fromPort).place));
-        const QPointF to = s_.at(s_.pointOf(ports.at(line.toPort).place));
+        const QPointF from = onScreen(s_.pointOf(ports.at(line.fromPort).place));
+        const QPointF to = onScreen(s_.pointOf(ports.at(line.toPort).place));
         const QPointF along = to - from;
         const double length = std::max(1.0, std::hypot(along.x(), along.y()));
         const QPointF side = QPointF(-along.y(), along.x()) * (1.8 / length);
@@ -439,7 +445,7 @@ void YardScene::marks() {
     }
     // Loads: a small open box on the wire.
     for (const auto& load : s_.expansion->model.loads) {
-        const QPointF at = s_.at(s_.pointOf(load.place));
+        const QPointF at = onScreen(s_.pointOf(load.place));
         p_.setPen(QPen(s_.theme.water, 1.8));
         p_.setBrush(s_.theme.panel);
         p_.drawRect(QRectF(at.x() - 5, at.y() - 4, 10, 8));
@@ -448,7 +454,7 @@ void YardScene::marks() {
     int number = 0;
     for (const auto& feed : s_.expansion->model.feeds) {
         ++number;
-        const QPointF at = s_.at(s_.pointOf(feed.place));
+        const QPointF at = onScreen(s_.pointOf(feed.place));
         p_.setPen(QPen(s_.theme.ink, 1.2));
         p_.setBrush(s_.theme.sun);
         p_.drawPolygon(QPolygonF(
@@ -465,7 +471,7 @@ void YardScene::marks() {
 void YardScene::handle() {
     if (!s_.overGround() || s_.expansion->model.wires.empty()) return;
     const Vec3 point = s_.handlePoint();
-    const QPointF at = s_.at(point);
+    const QPointF at = onScreen(point);
     p_.setPen(QPen(s_.theme.reed, 1.3));
     line({point.x(), point.y(), 0.0}, point);
     p_.setBrush(s_.handleHeld ? s_.theme.reed : s_.theme.panel);

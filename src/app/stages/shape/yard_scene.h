@@ -30,7 +30,7 @@ class YardScene {
   public:
     /// What does not change from frame to frame is kept in `layer`, where there is one.
     YardScene(const YardState& state, QPainter& painter, GroundLayer* layer = nullptr)
-        : s_(state), p_(painter), layer_(layer) {}
+        : s_(state), view_(state.camera.through(state.size)), p_(painter), layer_(layer) {}
 
     void paint();
     /// The antenna alone, for small pictures of it.
@@ -53,7 +53,8 @@ class YardScene {
     void handle();
 
     bool fromBelow() const { return s_.overGround() && s_.camera.elevationDeg < 0.0; }
-    void line(const Vec3& from, const Vec3& to) { p_.drawLine(s_.at(from), s_.at(to)); }
+    QPointF onScreen(const Vec3& point) const { return view_(point).at; }
+    void line(const Vec3& from, const Vec3& to) { p_.drawLine(onScreen(from), onScreen(to)); }
     /// Writes a label where no other stands already; false where one does.
     bool label(const QPointF& at, const QString& words, const QColor& colour, double width = 0.0);
     /// Above or below a point, to its right or left: where no wire and no other label is, as far as there is
@@ -64,6 +65,7 @@ class YardScene {
     QColor lobeColour(double belowDb) const;
 
     const YardState& s_;
+    const Projection view_;
     QPainter& p_;
     GroundLayer* layer_;
     std::vector<QRectF> taken_;

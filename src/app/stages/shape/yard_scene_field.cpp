@@ -25,8 +25,8 @@ void YardScene::field() {
     const double rows = plane.rows - 1.0;
     // The picture has its first row at the bottom of the plane; perspective makes any four-sided figure of
     // it.
-    const QPolygonF place({s_.at(plane.at(0.0, rows)), s_.at(plane.at(columns, rows)),
-                           s_.at(plane.at(columns, 0.0)), s_.at(plane.at(0.0, 0.0))});
+    const QPolygonF place({onScreen(plane.at(0.0, rows)), onScreen(plane.at(columns, rows)),
+                           onScreen(plane.at(columns, 0.0)), onScreen(plane.at(0.0, 0.0))});
     const QRectF picture(s_.field.rect());
     QTransform turn;
     if (!QTransform::quadToQuad(
@@ -51,7 +51,7 @@ void YardScene::keepLines() {
         QPointF rightmost(-1e9, 0.0);
         for (const auto& [from, to] : keep.pieces) {
             line(from, to);
-            if (s_.at(from).x() > rightmost.x()) rightmost = s_.at(from);
+            if (onScreen(from).x() > rightmost.x()) rightmost = onScreen(from);
         }
         if (!keep.pieces.empty())
             label(rightmost + QPointF(4, 0),
@@ -64,6 +64,8 @@ void YardScene::currents(bool inSoil) {
     if (!s_.showCurrents || !s_.analysis || s_.stale) return;
     // Magnitude at points along every span; the widest stroke is the largest current.
     const em::Mesh& mesh = *s_.analysis->mesh;
+    if (inSoil && std::none_of(mesh.spans.begin(), mesh.spans.end(), [](const auto& s) { return s.inSoil; }))
+        return;
     const auto& local = s_.analysis->reading.localCurrent;
     struct Stroke {
         Vec3 from;
@@ -150,7 +152,7 @@ void YardScene::lobe() {
             const double e = s_.lobe->elevationDeg(r) * kDegree;
             const double a = s_.lobe->azimuthDeg(c) * kDegree;
             const Vec3 out(std::cos(e) * std::cos(a), std::cos(e) * std::sin(a), std::sin(e));
-            corners.push_back({s_.camera.project(origin + radius * out, s_.size), gain});
+            corners.push_back({view_(origin + radius * out), gain});
         }
     struct Facet {
         QPolygonF shape;

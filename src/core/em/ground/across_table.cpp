@@ -13,13 +13,10 @@ namespace rm::em {
 namespace {
 
 /// Boxes of one table, of 33 kB each where they have a series. Soils at antennas' distances take a hundred.
-constexpr int kMostBoxes = 2500;
+constexpr int kMostAcrossBoxes = 2500;
 constexpr std::size_t kAxes = 3;  ///< distance, height, depth
 /// Distances times the larger of the wavenumbers below which the kernels are those of statics.
 constexpr double kStatic = 1e-4;
-/// And those below which they change so little with the distance that boxes reach four times as far as they
-/// begin.
-constexpr double kWide = 0.02;
 
 }  // namespace
 
@@ -52,7 +49,7 @@ AcrossTable::AcrossTable(const HalfSpace& halfSpace, double tolerance)
       tolerance_(tolerance),
       scalarSize_(halfSpace.scalarSize(Region::Across)),
       tree_([this](Tree::Box& box) { build(box); }, kStatic / halfSpace.largestWavenumber(),
-            kWide / halfSpace.largestWavenumber()) {}
+            kWideBoxes / halfSpace.largestWavenumber()) {}
 
 AcrossTable::~AcrossTable() = default;
 
@@ -61,7 +58,7 @@ void AcrossTable::build(Tree::Box& box) const {
         box.cutAxis = 2;
         return;
     }
-    if (++boxes_ > kMostBoxes) throw changesTooFast(box.side[0].to);
+    if (++boxes_ > kMostAcrossBoxes) throw changesTooFast(box.side[0].to);
     const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;
     grid.region = Region::Across;

@@ -19,6 +19,10 @@
 
 namespace rm::em {
 
+/// Distances times the larger of the wavenumbers of both media below which the kernels change so little that
+/// boxes reach four times as far as they begin.
+constexpr double kWideBoxes = 0.02;
+
 template <int kAxes, class Series>
 class BoxTree {
   public:
@@ -154,7 +158,7 @@ class BoxTree {
 
     static void cut(Box& box) {
         const auto axis = static_cast<std::size_t>(box.cutAxis);
-        for (const std::size_t h : {0, 1}) {
+        for (const std::size_t h : {std::size_t{0}, std::size_t{1}}) {
             auto part = std::make_unique<Box>();
             part->side = box.side;
             part->depth = box.depth + 1;

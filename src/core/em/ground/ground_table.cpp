@@ -14,11 +14,9 @@ namespace {
 
 /// Boxes of one table: soils at antennas' distances take a hundred or two, pure water without loss at 20
 /// wavelengths 820. More take minutes.
-constexpr int kMostBoxes = 3000;
+constexpr int kMostGroundBoxes = 3000;
 /// Width along the depth, times the wavenumber of the soil, that a series follows to the tolerance at best.
 constexpr double kMostSoil = 2.0;
-/// Distances times the larger of the wavenumbers below which boxes reach four times as far as they begin.
-constexpr double kWide = 0.02;
 
 }  // namespace
 
@@ -49,7 +47,7 @@ GroundTable::GroundTable(const HalfSpace& halfSpace, double tolerance, Region re
       tolerance_(tolerance),
       scalarSize_(halfSpace.scalarSize(region)),
       serial_(nextTableSerial()),
-      tree_([this](Tree::Box& box) { build(box); }, 0.0, kWide / halfSpace.largestWavenumber()) {}
+      tree_([this](Tree::Box& box) { build(box); }, 0.0, kWideBoxes / halfSpace.largestWavenumber()) {}
 
 GroundTable::~GroundTable() = default;
 
@@ -59,7 +57,7 @@ void GroundTable::build(Tree::Box& box) const {
         box.cutAxis = 1;
         return;
     }
-    if (++boxes_ > kMostBoxes) throw changesTooFast(std::hypot(rho.to, zeta.to));
+    if (++boxes_ > kMostGroundBoxes) throw changesTooFast(std::hypot(rho.to, zeta.to));
     const ChebyshevTransform& transform = chebyshevTransform();
     GroundGrid grid;
     grid.region = region_;
