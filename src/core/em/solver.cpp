@@ -17,20 +17,14 @@ namespace rm::em {
 
 namespace {
 
-/// From here on threads cost less than they bring to the fill.
-constexpr std::size_t kParallelUnknowns = 250;
-
-/// Writes a block, less another one where it is given, into the lower triangle of the local functions.
-void writeBlock(const Span& a, const Span& b, const Block& block, const Block* less, MatrixXc& local) {
+/// Writes a block into the lower triangle of the local functions.
+void writeBlock(const Span& a, const Span& b, const Block& block, MatrixXc& local) {
     const auto countA = static_cast<std::size_t>(basisOf(a).count);
     const auto countB = static_cast<std::size_t>(basisOf(b).count);
     for (std::size_t i = 0; i < countA; ++i)
-        for (std::size_t j = 0; j < countB; ++j) {
-            Complex value(-block.im[i][j], block.re[i][j]);  // times j
-            if (less != nullptr) value -= Complex(-less->im[i][j], less->re[i][j]);
+        for (std::size_t j = 0; j < countB; ++j)
             local(static_cast<Eigen::Index>(b.firstLocal + j), static_cast<Eigen::Index>(a.firstLocal + i)) =
-                value;
-        }
+                Complex(-block.im[i][j], block.re[i][j]);  // times j
 }
 
 /// Calls `row` for the row of every span, in parallel where that pays.
@@ -46,23 +40,9 @@ void forRows(const Mesh& mesh, const Row& row) {
     });
 }
 
-/// How a span lies in one mesh against another: where it went, if it went there as it was.
-struct Shift {
-    bool rigid = false;
-    Vec3 by = Vec3::Zero();
-};
+}  // namespace
 
-/// Differences by rounding alone count as none.
-constexpr double kRoundingM = 1e-12;
-
-Shift shiftOf(const Span& from, const Span& to) {
-    const bool same = from.radiusM == to.radiusM && std::abs(from.lengthM - to.lengthM) < kRoundingM &&
-                      (from.direction - to.direction).norm() < kRoundingM;
-    return {same, to.centreM - from.centreM};
-}
-
-/// Joins local functions into basis functions: the lower triangle of `local` to the whole of the matrix.
-MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local, const std::stop_token& stop = {}) {
+MatrixXc joinedMoments(const Mesh& mesh, const MatrixXc& local, const std::stop_token& stop) {
     const auto n = static_cast<Eigen::Index>(mesh.functions.size());
     const auto at = [&](const LocalTerm& a, const LocalTerm& b) {
         const auto row = static_cast<Eigen::Index>(std::max(a.local, b.local));
@@ -88,9 +68,7 @@ MatrixXc joinLocals(const Mesh& mesh, const MatrixXc& local, const std::stop_tok
     return joined;
 }
 
-}  // namespace
-
-MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_token& stop) {
+MatrixXc localMoments(const Mesh& mesh, double frequencyHz, const std::stop_token& stop) {
     // The local functions and what joins them stand side by side for a while.
     const double functions = static_cast<double>(mesh.functions.size());
     const double locals = static_cast<double>(mesh.localCount);
@@ -106,42 +84,14 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_toke
         for (std::size_t column = row; column < mesh.spans.size(); ++column) {
             Block block;
             blocks.fill(row, column, block);
-            writeBlock(mesh.spans[row], mesh.spans[column], block, nullptr, local);
+            writeBlock(mesh.spans[row], mesh.spans[column], block, local);
         }
     });
-    return joinLocals(mesh, local, stop);
+    return local;
 }
 
-MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyHz) {
-    const SpanBlocks blocks(plus, frequencyHz);
-    const SpanBlocks blocksOfMinus(minus, frequencyHz);
-    const auto size = static_cast<Eigen::Index>(plus.localCount);
-    MatrixXc local = MatrixXc::Zero(size, size);
-    const bool free = plus.ground.kind == model::GroundKind::FreeSpace;
-    std::vector<Shift> shifts;
-    for (std::size_t s = 0; s < plus.spans.size(); ++s) {
-        const Span& span = plus.spans[s];
-        shifts.push_back(shiftOf(minus.spans[s], span));
-        if (plus.wireMaterial[span.wire].impedancePerM(frequencyHz) !=
-            minus.wireMaterial[minus.spans[s].wire].impedancePerM(frequencyHz))
-            shifts.back().rigid = false;
-    }
-    forRows(plus, [&](std::size_t row) {
-        for (std::size_t column = row; column < plus.spans.size(); ++column) {
-            const Shift& a = shifts[row];
-            const Shift& b = shifts[column];
-            // What moves together, and over ground at the same height, acts on each other as before.
-            if (a.rigid && b.rigid && (a.by - b.by).norm() < kRoundingM &&
-                (free || std::abs(a.by.z()) < kRoundingM))
-                continue;
-            Block further;
-            Block back;
-            blocks.fill(row, column, further);
-            blocksOfMinus.fill(row, column, back);
-            writeBlock(plus.spans[row], plus.spans[column], further, &back, local);
-        }
-    });
-    return joinLocals(plus, local);
+MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_token& stop) {
+    return joinedMoments(mesh, localMoments(mesh, frequencyHz, stop), stop);
 }
 
 void solveLinear(MatrixXc& matrix, MatrixXc& rhs, const std::stop_token& stop) {
@@ -167,6 +117,17 @@ MatrixXc portWeightMatrix(const Mesh& mesh) {
         }
     }
     return weights;
+}
+
+MatrixXc joinedRows(const Mesh& mesh, const MatrixXc& local) {
+    MatrixXc joined(static_cast<Eigen::Index>(mesh.functions.size()), local.cols());
+    for (Eigen::Index i = 0; i < joined.rows(); ++i) {
+        const auto& f = mesh.functions[static_cast<std::size_t>(i)];
+        joined.row(i) = f.first.sign * local.row(static_cast<Eigen::Index>(f.first.local));
+        if (f.second.sign != 0.0)
+            joined.row(i) += f.second.sign * local.row(static_cast<Eigen::Index>(f.second.local));
+    }
+    return joined;
 }
 
 MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients) {

@@ -30,9 +30,14 @@ struct PortSolution {
 /// R. Djordjevic (2002). Throws rm::Stopped where it is asked to stop.
 MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_token& stop = {});
 
-/// momentMatrix(plus) - momentMatrix(minus) of two meshes with the same functions, from the pairs of spans
-/// that have moved against each other alone.
-MatrixXc momentDifference(const Mesh& plus, const Mesh& minus, double frequencyHz);
+/// The same between the local functions of the spans: lower triangle, what lies above is not filled.
+MatrixXc localMoments(const Mesh& mesh, double frequencyHz, const std::stop_token& stop = {});
+
+/// Joins the local functions of localMoments into basis functions.
+MatrixXc joinedMoments(const Mesh& mesh, const MatrixXc& local, const std::stop_token& stop = {});
+
+/// From here on threads cost less than they bring to the fill, unknowns.
+inline constexpr std::size_t kParallelUnknowns = 250;
 
 /// Forgets the pairs of spans that this thread remembers. Placements that differ by rounding count as equal
 /// and share the moments of the one that came first, so that the last digits of a solution can depend on what
@@ -42,6 +47,10 @@ void forgetPairs();
 /// Weights of the ports in the basis functions: N x ports; port currents are their transpose times the
 /// coefficients.
 MatrixXc portWeightMatrix(const Mesh& mesh);
+
+/// What is summed over local functions (local functions x columns) as sums over the basis functions: the
+/// transpose of localCurrents.
+MatrixXc joinedRows(const Mesh& mesh, const MatrixXc& local);
 
 /// Coefficients of the basis functions (N x columns) as those of the local functions of the spans.
 MatrixXc localCurrents(const Mesh& mesh, const MatrixXc& coefficients);

@@ -23,6 +23,8 @@ constexpr double kBeyondDbi = 40.0;
 constexpr double kResonantOhm = 0.5;
 /// Frequencies through which a curve is drawn whose width is wanted.
 constexpr int kWideSamples = 9;
+/// Up to this share of its frequency a range is narrow: nothing turns twice within it.
+constexpr double kNarrow = 0.03;
 
 double number(const std::string& text, quantity::Kind kind, const std::string& what) {
     try {
@@ -162,7 +164,8 @@ Goals::Plain Goals::plainOf(const Goal& goal, const model::Design& design) {
     return plain;
 }
 
-Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands, int samples) {
+Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands, int samples,
+             std::optional<int> narrowSamples) {
     for (std::size_t index = 0; index < design.tune.goals.size(); ++index) {
         const Goal& goal = design.tune.goals[index];
         if (!goal.enabled) continue;
@@ -202,7 +205,8 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
         for (const auto& [low, high, where] : stretches) {
             if (wide && !(high > low))
                 throw Error(fmt::format("The goal for {} needs a lower and a higher frequency.", what));
-            plain.range = rangeOf(low, high, wide ? std::max(samples, kWideSamples) : samples);
+            const int usual = high < (1.0 + kNarrow) * low ? narrowSamples.value_or(samples) : samples;
+            plain.range = rangeOf(low, high, wide ? std::max(samples, kWideSamples) : usual);
             // A twentieth of the range is worth minding.
             if (wide) plain.scale = 5e-5 * (high - low);
             for (const auto& [drive, words] : drives) {

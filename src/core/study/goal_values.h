@@ -38,9 +38,11 @@ struct GoalSample {
 /// The goals of a design, worked out: ranges in Hz, limits as numbers.
 class Goals {
   public:
-    /// `bands` are those of the project. Each range is sampled at `samples` frequencies, its ends included.
-    /// Throws rm::Error naming the goal that cannot be read, or where there is none.
-    Goals(const model::Design& design, const std::vector<model::Band>& bands, int samples);
+    /// `bands` are those of the project. Each range is sampled at `samples` frequencies, its ends included,
+    /// or where it is narrow and that is given at `narrowSamples`. Throws rm::Error naming the goal that
+    /// cannot be read, or where there is none.
+    Goals(const model::Design& design, const std::vector<model::Band>& bands, int samples,
+          std::optional<int> narrowSamples = {});
 
     /// One stretch of frequencies on one mesh.
     struct Range {

@@ -19,9 +19,15 @@ constexpr std::size_t kSpread = 24;
 constexpr std::size_t kWideSpread = 96;
 constexpr int kDense = 21;
 /// Hops that bring nothing before the search ends, in batches; how far they go, in parts of the box.
-constexpr int kIdleHops = 2;
-constexpr std::size_t kHopsAtOnce = 2;
-constexpr double kHopReach[] = {0.03, 0.08, 0.2};
+constexpr int kIdleHops = 3;
+constexpr std::size_t kHopsAtOnce = 4;
+/// How many of them go on to the end.
+constexpr std::size_t kGoOn = 2;
+/// Attempts to land on an antenna that can be built.
+constexpr int kLandings = 8;
+constexpr double kNearReach[] = {0.08, 0.03, 0.2};
+/// Where what comes first is not met yet.
+constexpr double kFarReach[] = {0.2, 0.1, 0.05};
 
 std::vector<double> scaledNow(const std::vector<Axis>& axes) {
     std::vector<double> x;
@@ -44,28 +50,70 @@ std::vector<std::vector<double>> spreadOf(std::size_t axes, std::size_t count, u
     return points;
 }
 
+/// Climbs from each, all at once: what was found, the best first.
+std::vector<Search::Found> climbAll(Search& search, const std::vector<std::vector<double>>& from, int steps) {
+    std::vector<Search::Found> found(from.size());
+    tbb::parallel_for(std::size_t{0}, from.size(), [&](std::size_t i) {
+        if (!search.over()) found[i] = search.climb(from[i], steps);
+    });
+    std::erase_if(found, [](const auto& f) { return !f.trial.good; });
+    std::stable_sort(found.begin(), found.end(),
+                     [](const auto& a, const auto& b) { return a.score < b.score; });
+    return found;
+}
+
+Search::Found betterOf(Search::Found best, std::vector<Search::Found> found) {
+    for (auto& f : found)
+        if (Search::better(f.score, best.score)) best = std::move(f);
+    return best;
+}
+
+/// A few steps from the best of points spread over all of the box, and on to the end from the one that has
+/// come farthest; as it was where nothing is better than `best`.
+Search::Found climbSpread(Search& search, const std::vector<std::vector<double>>& points, std::size_t most,
+                          const Search::Found& best) {
+    std::vector<Search::Found> spread(points.size());
+    tbb::parallel_for(std::size_t{0}, points.size(), [&](std::size_t i) {
+        if (!search.over()) spread[i] = search.choose(points[i]);
+    });
+    std::erase_if(spread, [](const auto& f) { return f.score.empty() || !f.trial.good; });
+    std::stable_sort(spread.begin(), spread.end(),
+                     [](const auto& a, const auto& b) { return a.score < b.score; });
+    spread.resize(std::min(spread.size(), most));
+    if (spread.empty()) return best;
+    std::vector<std::vector<double>> first;
+    for (const auto& f : spread) first.push_back(f.x);
+    auto found = climbAll(search, first, Search::kFewSteps);
+    if (found.empty()) return best;
+    for (auto& f : climbAll(search, {found.front().x}, Search::kMostSteps)) found.push_back(std::move(f));
+    return betterOf(best, std::move(found));
+}
+
 /// Climbs from random places near the best, until several in a row bring nothing: what is good has better
 /// neighbours more often than a place anywhere in the box.
 Search::Found hopOn(Search& search, const std::vector<Axis>& axes, Search::Found best, unsigned seed) {
     std::mt19937 random(seed + 1);
     std::normal_distribution<double> normal;
+    std::size_t batch = 0;
     for (int idle = 0; idle < kIdleHops && !search.over() && !search.done(best); ++idle) {
         // As many at once whatever the machine has: the same seed is the same antenna.
-        std::vector<Search::Found> found(kHopsAtOnce);
-        for (auto& f : found) {
-            const double reach = kHopReach[random() % std::size(kHopReach)];
-            f.x = best.x;
-            for (std::size_t a = 0; a < axes.size(); ++a)
-                if (!axes[a].discrete()) f.x[a] = std::clamp(f.x[a] + reach * normal(random), 0.0, 1.0);
-        }
-        tbb::parallel_for(std::size_t{0}, found.size(), [&](std::size_t i) {
-            if (!search.over()) found[i] = search.climb(found[i].x);
-        });
-        for (auto& f : found) {
-            if (f.score.empty() || !Search::better(f.score, best.score)) continue;
-            best = std::move(f);
-            idle = -1;
-        }
+        std::vector<std::vector<double>> hops(kHopsAtOnce);
+        const double reach = (search.ready(best) ? kNearReach : kFarReach)[batch++ % std::size(kNearReach)];
+        for (auto& x : hops)
+            for (int attempt = 0; attempt < kLandings; ++attempt) {
+                x = best.x;
+                for (std::size_t a = 0; a < axes.size(); ++a)
+                    if (!axes[a].discrete()) x[a] = std::clamp(x[a] + reach * normal(random), 0.0, 1.0);
+                if (search.probe(x).trial.good) break;
+            }
+        auto found = climbAll(search, hops, Search::kFewSteps);
+        std::vector<std::vector<double>> on;
+        for (const auto& f : found)
+            if (on.size() < kGoOn && search.promising(f, best)) on.push_back(f.x);
+        for (auto& f : climbAll(search, on, Search::kMostSteps)) found.push_back(std::move(f));
+        auto next = betterOf(best, std::move(found));
+        if (Search::better(next.score, best.score)) idle = -1;
+        best = std::move(next);
     }
     return best;
 }
@@ -133,28 +181,14 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     for (const auto& axis : axes) result.before.values[axis.name] = axis.now;
     result.before.goals = readGoals(withValues(design, result.before.values), bands, options.samples);
 
-    // A spread of points, one in every slice of each dimension; the best of them begin searches of their own.
+    Search::Found best = betterOf(start, climbAll(search, {start.x}, Search::kMostSteps));
+    // Where that does not meet what comes first: a spread of points, one in every slice of each dimension.
     const auto& layout = prober.goals().layout();
     const bool counted = std::any_of(layout.begin(), layout.end(), [](const auto& b) { return b.counted; });
-    const auto points = spreadOf(axes.size(), counted ? kWideSpread : kSpread, options.seed);
-    std::vector<Search::Found> spread(points.size());
-    const int more = std::max(0, counted ? 2 * options.starts - 1 : options.starts - 1);
-    if (more > 0)
-        tbb::parallel_for(std::size_t{0}, points.size(), [&](std::size_t i) {
-            if (!search.over()) spread[i] = search.choose(points[i]);
-        });
-    std::erase_if(spread, [](const auto& f) { return f.score.empty() || !f.trial.good; });
-    std::stable_sort(spread.begin(), spread.end(),
-                     [](const auto& a, const auto& b) { return a.score < b.score; });
-    std::vector<Search::Found> found{start};
-    for (int i = 0; i < more && i < static_cast<int>(spread.size()); ++i)
-        found.push_back(spread[static_cast<std::size_t>(i)]);
-    tbb::parallel_for(std::size_t{0}, found.size(), [&](std::size_t i) {
-        if (!search.over()) found[i] = search.climb(found[i].x);
-    });
-    Search::Found best = start;
-    for (const auto& f : found)
-        if (Search::better(f.score, best.score)) best = f;
+    const int more = counted ? 2 * options.starts - 1 : options.starts - 1;
+    if (more > 0 && !search.over() && !search.ready(best))
+        best = climbSpread(search, spreadOf(axes.size(), counted ? kWideSpread : kSpread, options.seed),
+                           static_cast<std::size_t>(more), best);
     if (options.starts > 1) best = hopOn(search, axes, best, options.seed);
     for (int round = 0; round < 2 && !search.over(); ++round) {
         if (!refine(prober, prober.at(best.x), bands)) break;

@@ -30,8 +30,9 @@ struct TuneOptions {
     unsigned seed = 1;
     double maxSeconds = 60.0;
     long maxEvaluations = 400000;
-    int starts = 4;   ///< local searches, the first from the design as it is
-    int samples = 5;  ///< frequencies per range at first; more where the worst turns out to be
+    int starts = 4;  ///< local searches, the first from the design as it is
+    int samples =
+        5;  ///< frequencies per range at first, of a narrow one fewer; more where the worst turns out to be
     std::map<std::string, double> resume;  ///< dimensions to begin with instead of those of the design
     std::function<void(const TuneState&)> progress;  ///< from any thread, at every improvement
     std::stop_token stop;

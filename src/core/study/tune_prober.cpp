@@ -1,8 +1,12 @@
 #include "core/study/tune_prober.h"
 
+#include <tbb/task_arena.h>
+
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
+#include "core/em/parallel.h"
 #include "core/stopped.h"
 #include "core/study/field_key.h"
 #include "core/study/figures.h"
@@ -12,10 +16,24 @@ namespace rm::study {
 namespace {
 
 /// Step of the derivatives in scaled dimensions.
-constexpr double kStep = 1e-4;
+constexpr double kStep = 1e-5;
+/// Frequencies of a narrow range: its ends and its middle. What is missed between them is added at the end.
+constexpr int kNarrowSamples = 3;
 /// Fields that are kept, and the most that they may take.
 constexpr std::size_t kKept = 6;
 constexpr std::size_t kKeptBytes = std::size_t{400} << 20;
+
+/// `body` for each, on the processors that have nothing else to do. A trial is the same whatever its threads
+/// have worked on before, and they begin no other trial in the middle of this one.
+template <typename Body>
+void forEach(std::size_t count, const Body& body) {
+    tbb::this_task_arena::isolate([&] {
+        em::parallelFor(std::size_t{0}, count, [&](std::size_t i) {
+            em::forgetPairs();
+            body(i);
+        });
+    });
+}
 
 }  // namespace
 
@@ -23,7 +41,7 @@ Prober::Prober(const model::Design& design, const std::vector<model::Band>& band
                const std::map<std::string, double>& resume, std::shared_ptr<TuneControl> control,
                std::stop_token stop)
     : design_(design),
-      goals_(design, bands, samples),
+      goals_(design, bands, samples, std::min(samples, kNarrowSamples)),
       axes_(axesOf(design, resume)),
       limits_(limitsOf(design)),
       control_(std::move(control)),
@@ -32,10 +50,7 @@ Prober::Prober(const model::Design& design, const std::vector<model::Band>& band
 std::size_t Prober::Field::bytes() const {
     std::size_t total = 0;
     for (const auto& range : factored)
-        for (const auto& one : range) {
-            const std::size_t n = one.solution().mesh->localCount;
-            total += n * n * sizeof(Complex);
-        }
+        for (const auto& one : range) total += one.bytes();
     return total;
 }
 
@@ -52,17 +67,15 @@ Prober::FieldPtr Prober::fieldOf(const model::Expansion& expansion) const {
         for (auto it = kept_.rbegin(); it != kept_.rend(); ++it)
             if ((*it)->key == key) return *it;
     }
-    // A trial is the same whatever this thread has worked on before.
-    em::forgetPairs();
     auto field = std::make_shared<Field>();
     field->key = key;
     for (const auto& range : goals_.ranges()) {
         const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(expansion.model, range.highHz));
+        std::vector<std::optional<em::FactoredPorts>> factored(range.hz.size());
+        forEach(range.hz.size(), [&](std::size_t k) { factored[k].emplace(mesh, range.hz[k], stop_); });
+        control_->solutions += static_cast<long>(range.hz.size());
         field->factored.emplace_back();
-        for (const double hz : range.hz) {
-            ++control_->solutions;
-            field->factored.back().emplace_back(mesh, hz, stop_);
-        }
+        for (auto& one : factored) field->factored.back().push_back(std::move(*one));
     }
     const std::scoped_lock lock(mutex_);
     kept_.push_back(field);
@@ -96,24 +109,30 @@ Trial Prober::probe(const std::vector<double>& x, bool withGradient) const {
         return trial;
     }
     trial.misses = allMisses(trial.samples, expansion);
+    const std::vector<double> plain = trial.misses;
     for (std::size_t i = 0; i < margins_.size(); ++i)
         if (!goals_.layout()[i].most) trial.misses[i] += margins_[i];
     trial.good =
         std::all_of(trial.misses.begin(), trial.misses.end(), [](double v) { return std::isfinite(v); });
     if (!withGradient || !trial.good) return trial;
-    // The same derivatives whether the field was solved here or kept from another thread.
-    em::forgetPairs();
     trial.gradient = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(trial.misses.size()),
                                            static_cast<Eigen::Index>(axes_.size()));
-    for (std::size_t a = 0; a < axes_.size(); ++a) {
-        if (axes_[a].discrete()) continue;
-        std::vector<double> sides[2];
-        differentiate(x, a, expansion.model.wires.size(), trial, *field, sides);
-        if (sides[0].empty() || sides[1].empty()) continue;
-        for (std::size_t m = 0; m < trial.misses.size(); ++m)
-            trial.gradient(static_cast<Eigen::Index>(m), static_cast<Eigen::Index>(a)) =
-                (sides[1][m] - sides[0][m]) / (2.0 * kStep);
-    }
+    forEach(axes_.size(), [&](std::size_t a) {
+        if (axes_[a].discrete()) return;
+        // Where a step further changes the mesh, a step back may not.
+        for (const double step : {kStep, -kStep}) {
+            std::vector<double> misses;
+            try {
+                misses = moved(x, a, step, expansion.model.wires.size(), trial, *field);
+            } catch (const Error&) {
+                continue;  // nothing that can be built
+            }
+            for (std::size_t m = 0; m < misses.size(); ++m)
+                trial.gradient(static_cast<Eigen::Index>(m), static_cast<Eigen::Index>(a)) =
+                    (misses[m] - plain[m]) / step;
+            if (!misses.empty()) break;
+        }
+    });
     return trial;
 }
 
@@ -144,51 +163,39 @@ std::vector<double> Prober::allMisses(const Goals::Samples& samples,
     return all;
 }
 
-/// The misses a step back and a step further along one axis, from derivatives of the solutions.
-void Prober::differentiate(const std::vector<double>& x, std::size_t axis, std::size_t wires,
-                           const Trial& trial, const Field& field, std::vector<double> (&sides)[2]) const {
-    auto moved = x;
-    moved[axis] = x[axis] - kStep;
-    const auto backDriven = goals_.expand(at(moved));
-    moved[axis] = x[axis] + kStep;
-    const auto furtherDriven = goals_.expand(at(moved));
-    const model::Expansion& back = backDriven.front();
-    const model::Expansion& further = furtherDriven.front();
-    if (back.model.wires.size() != wires || further.model.wires.size() != wires) return;
-    const bool circuitsOnly = fieldKey(back.model) == field.key && fieldKey(further.model) == field.key;
-    Goals::Samples samples[2];
+/// The misses a step further along one axis, from derivatives of the solutions; none where the antenna is cut
+/// otherwise there.
+std::vector<double> Prober::moved(const std::vector<double>& x, std::size_t axis, double step,
+                                  std::size_t wires, const Trial& trial, const Field& field) const {
+    auto further = x;
+    further[axis] += step;
+    const auto driven = goals_.expand(at(further));
+    const auto& model = driven.front().model;
+    if (model.wires.size() != wires) return {};
+    const bool circuitsOnly = fieldKey(model) == field.key;
+    Goals::Samples samples;
     const auto& ranges = goals_.ranges();
     for (std::size_t r = 0; r < ranges.size(); ++r) {
-        std::shared_ptr<const em::Mesh> meshes[2];
+        std::shared_ptr<const em::Mesh> mesh;
+        std::vector<em::PortDerivative> derivatives;
         if (!circuitsOnly) {
-            meshes[0] = std::make_shared<const em::Mesh>(em::makeMesh(back.model, ranges[r].highHz));
-            meshes[1] = std::make_shared<const em::Mesh>(em::makeMesh(further.model, ranges[r].highHz));
+            mesh = std::make_shared<const em::Mesh>(em::makeMesh(model, ranges[r].highHz));
+            auto all = em::portDerivatives(field.factored[r], *mesh, step);
+            if (!all) return {};
+            derivatives = std::move(*all);
         }
-        for (auto& side : samples) side.emplace_back();
+        samples.emplace_back();
         for (std::size_t k = 0; k < ranges[r].hz.size(); ++k) {
-            const em::FactoredPorts& base = field.factored[r][k];
-            const GoalSample* held = &trial.samples[r][k];
-            std::optional<em::PortDerivative> d;
-            if (!circuitsOnly) d = base.derivative(*meshes[1], *meshes[0], kStep);
-            for (int side = 0; side < 2; ++side) {
-                const double h = side == 0 ? -kStep : kStep;
-                em::PortSolution solution = base.solution();
-                if (d) {
-                    solution.mesh = meshes[side];
-                    solution.admittance += h * d->admittance;
-                    solution.localCurrents += h * d->localCurrents;
-                } else if (!circuitsOnly) {
-                    // Cut otherwise: solved anew.
-                    solution = em::solvePorts(meshes[side], ranges[r].hz[k]);
-                    ++control_->solutions;
-                }
-                samples[side].back().push_back(
-                    goals_.read(side == 0 ? backDriven : furtherDriven, solution, held));
+            em::PortSolution solution = field.factored[r][k].solution();
+            if (!circuitsOnly) {
+                solution.mesh = mesh;
+                solution.admittance += step * derivatives[k].admittance;
+                solution.localCurrents += step * derivatives[k].localCurrents;
             }
+            samples.back().push_back(goals_.read(driven, solution, &trial.samples[r][k]));
         }
     }
-    sides[0] = allMisses(samples[0], back);
-    sides[1] = allMisses(samples[1], further);
+    return allMisses(samples, driven.front());
 }
 
 }  // namespace rm::study

@@ -62,8 +62,8 @@ class Prober {
 
     FieldPtr fieldOf(const model::Expansion& expansion) const;
     std::vector<double> allMisses(const Goals::Samples& samples, const model::Expansion& expansion) const;
-    void differentiate(const std::vector<double>& x, std::size_t axis, std::size_t wires, const Trial& trial,
-                       const Field& field, std::vector<double> (&sides)[2]) const;
+    std::vector<double> moved(const std::vector<double>& x, std::size_t axis, double step, std::size_t wires,
+                              const Trial& trial, const Field& field) const;
 
     const model::Design& design_;
     Goals goals_;

@@ -27,8 +27,14 @@ constexpr double kRoundingShare = 1.1;
 constexpr double kRoundingSeconds = 0.5;
 /// Passes over all steps and pairs of steps in rounding by the gradient.
 constexpr int kTogetherPasses = 12;
-/// Trials of one stage of a climb.
-constexpr int kMostSteps = 150;
+/// A miss this much over the best one is worth more steps.
+constexpr double kPromising = 1.5;
+/// How much smaller the box is each time that a climb begins anew, and the smallest, in parts of the whole.
+constexpr double kSmallerBox = 0.25;
+constexpr double kLeastBox = 0.01;
+/// Where something is held already, the box that a stage begins with, and how it grows.
+constexpr double kHeldBox = 0.1;
+constexpr double kLargerBox = 1.5;
 /// Combinations of listed values that are all tried; more are tried one list after the other.
 constexpr std::size_t kCombinations = 64;
 
@@ -138,6 +144,26 @@ bool Search::done(const Found& found) const {
            std::none_of(layout.begin(), layout.end(), [](const auto& b) { return b.most; });
 }
 
+bool Search::promising(const Found& found, const Found& best) const {
+    if (!found.trial.good) return false;
+    for (std::size_t i = 0; i < found.score.size(); ++i)
+        if (std::abs(found.score[i] - best.score[i]) > 2e-3)
+            return found.score[i] < kPromising * std::max(1.0, 1.0 + best.score[i]);
+    return true;
+}
+
+bool Search::ready(const Found& found) const {
+    const auto& layout = prober_.goals().layout();
+    const auto first = std::min_element(layout.begin(), layout.end(),
+                                        [](const auto& a, const auto& b) { return a.stage < b.stage; });
+    if (!found.trial.good || first == layout.end() || first->most) return false;
+    const auto met = [](double miss) { return miss <= 0.0; };
+    const auto begin = found.score.begin();
+    return std::all_of(begin, begin + 3, met) &&
+           std::all_of(begin + 3 * first->stage, begin + 3 * first->stage + 3, met) &&
+           std::any_of(layout.begin(), layout.end(), [&](const auto& b) { return b.stage > first->stage; });
+}
+
 bool Search::better(const std::vector<double>& a, const std::vector<double>& b) {
     for (std::size_t i = 0; i < a.size(); ++i)
         if (std::abs(a[i] - b[i]) > 2e-3) return a[i] < b[i];
@@ -216,12 +242,12 @@ Search::Found Search::choose(const std::vector<double>& x) {
     return best;
 }
 
-Search::Found Search::climb(const std::vector<double>& from) {
+Search::Found Search::climb(const std::vector<double>& from, int steps) {
     Found best = choose(from);
     const auto& axes = prober_.axes();
     const bool lists = std::any_of(axes.begin(), axes.end(), [](const Axis& a) { return a.discrete(); });
     for (int round = 0; round < 3 && best.trial.good && !over(); ++round) {
-        best = climbStages(best);
+        best = climbStages(best, steps);
         if (!lists) break;
         Found other = choose(best.x);
         if (other.x == best.x) break;
@@ -251,7 +277,7 @@ double Search::roundingRoom(const Trial& trial, int stage) const {
     return kRoom + std::min(most, 1.0);
 }
 
-Search::Found Search::climbStages(const Found& from) {
+Search::Found Search::climbStages(const Found& from, int steps) {
     Found best = from;
     const auto& layout = prober_.goals().layout();
     std::set<int> stages;
@@ -269,7 +295,7 @@ Search::Found Search::climbStages(const Found& from) {
             for (const auto group : counted)
                 weights[group] = round == 0 ? 1.0 : 1.0 / (std::max(0.0, now.at(group)) + kNearMet);
             const double before = best.score[3 * static_cast<std::size_t>(stage) + 1];
-            runStage(stage, held, weights, best);
+            runStage(stage, steps, held, weights, best);
             if (round > 0 && best.score[3 * static_cast<std::size_t>(stage) + 1] >= before) break;
         }
         const auto now = reached(best.trial);
@@ -435,12 +461,12 @@ double Search::objective(unsigned n, const double* at, double* grad, void* data)
     return value;
 }
 
-void Search::runStage(int stage, const Held& held, const std::map<std::size_t, double>& weights,
+void Search::runStage(int stage, int steps, const Held& held, const std::map<std::size_t, double>& weights,
                       Found& best) {
     const auto& layout = prober_.goals().layout();
     Problem problem{this, stage, &held, &best, {}, {}, 0, {}, {}, nullptr};
     problem.rows = static_cast<unsigned>(prober_.limitCount());
-    double t = -kWorthless;
+    double t = -kWorthless;  // the largest miss
     bool most = false;
     for (std::size_t i = 0; i < layout.size(); ++i) {
         const bool own = layout[i].stage == stage;
@@ -458,32 +484,49 @@ void Search::runStage(int stage, const Held& held, const std::map<std::size_t, d
     if (met) return;
     const auto axes = static_cast<unsigned>(best.x.size());
     const auto n = axes + 1 + static_cast<unsigned>(problem.slacks.size());
-    nlopt_opt opt = nlopt_create(NLOPT_LD_SLSQP, n);
-    problem.opt = opt;
     std::vector<double> lower(n, 0.0);
     std::vector<double> upper(n, 1.0);
-    for (unsigned a = 0; a < axes; ++a)
-        if (prober_.axes()[a].discrete()) lower[a] = upper[a] = best.x[a];
     lower[axes] = most ? -200.0 : kMargin;
     upper[axes] = 200.0;
-    std::vector<double> x = best.x;
-    x.push_back(std::max(t, lower[axes]));
     for (unsigned s = axes + 1; s < n; ++s) {
         lower[s] = -kCountedRoom;
         upper[s] = 200.0;
-        x.push_back(std::max(now.at(problem.slacks[s - axes - 1]), -kCountedRoom));
     }
-    nlopt_set_lower_bounds(opt, lower.data());
-    nlopt_set_upper_bounds(opt, upper.data());
-    nlopt_set_min_objective(opt, objective, &problem);
     const std::vector<double> tolerance(problem.rows, 1e-4);
-    nlopt_add_inequality_mconstraint(opt, problem.rows, constraints, &problem, tolerance.data());
-    nlopt_set_maxeval(opt, kMostSteps);
-    nlopt_set_ftol_abs(opt, 1e-3);
-    nlopt_set_xtol_abs1(opt, 1e-4);
-    double value = 0.0;
-    nlopt_optimize(opt, x.data(), &value);
-    nlopt_destroy(opt);
+    // Where wires would touch there is no slope to go by, and a climb can stop short beside such a place: it
+    // begins anew from the best it has found, in a smaller box round it, as long as that brings something.
+    for (double reach = held.empty() ? 1.0 : kHeldBox; steps > 0 && reach > kLeastBox && !over();) {
+        const auto before = best.score;
+        for (unsigned a = 0; a < axes; ++a) {
+            const bool fixed = prober_.axes()[a].discrete();
+            lower[a] = fixed ? best.x[a] : std::max(0.0, best.x[a] - reach);
+            upper[a] = fixed ? best.x[a] : std::min(1.0, best.x[a] + reach);
+        }
+        std::vector<double> x = best.x;
+        const auto misses = reached(best.trial);
+        double largest = -kWorthless;
+        for (std::size_t i = 0; i < layout.size(); ++i)
+            if (layout[i].stage == stage && !layout[i].counted)
+                largest = std::max(largest, best.trial.misses[i]);
+        x.push_back(std::max(largest, lower[axes]));
+        for (const std::size_t group : problem.slacks) x.push_back(std::max(misses.at(group), -kCountedRoom));
+        nlopt_opt opt = nlopt_create(NLOPT_LD_SLSQP, n);
+        problem.opt = opt;
+        nlopt_set_lower_bounds(opt, lower.data());
+        nlopt_set_upper_bounds(opt, upper.data());
+        nlopt_set_min_objective(opt, objective, &problem);
+        nlopt_add_inequality_mconstraint(opt, problem.rows, constraints, &problem, tolerance.data());
+        nlopt_set_maxeval(opt, steps);
+        nlopt_set_ftol_abs(opt, 1e-3);
+        nlopt_set_xtol_abs1(opt, 1e-4);
+        double value = 0.0;
+        nlopt_optimize(opt, x.data(), &value);
+        steps -= std::max(1, nlopt_get_numevals(opt));
+        nlopt_destroy(opt);
+        const bool improved = better(best.score, before);
+        if (improved && reach >= 1.0) break;
+        reach *= improved ? kLargerBox : kSmallerBox;
+    }
 }
 
 }  // namespace rm::study

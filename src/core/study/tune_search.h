@@ -18,6 +18,10 @@ class Search {
   public:
     Search(Prober& prober, const TuneOptions& options) : prober_(prober), options_(options) {}
 
+    /// Trials of one stage of a climb.
+    static constexpr int kMostSteps = 150;
+    static constexpr int kFewSteps = 25;
+
     struct Found {
         std::vector<double> x;
         Trial trial;
@@ -33,13 +37,19 @@ class Search {
     Found probe(const std::vector<double>& x, bool withGradient = false);
     /// The point with the best of the values that come from lists.
     Found choose(const std::vector<double>& x);
-    /// From one point to the best near it.
-    Found climb(const std::vector<double>& from);
+    /// From one point to the best near it; with few steps as far as shows what it is worth.
+    Found climb(const std::vector<double>& from, int steps = kMostSteps);
     /// The best with every dimension on a step that can be built.
     Found round(const Found& found);
     TuneState stateOf(const Found& found) const;
     /// Whether nothing is left to gain: every goal has a limit and is met.
     bool done(const Found& found) const;
+
+    /// Whether it is so near to the best, after few steps, that more of them may pay.
+    bool promising(const Found& found, const Found& best) const;
+    /// Whether all limits and the goals of the first stage are met, so that a later one is what is left to
+    /// do: better antennas are near.
+    bool ready(const Found& found) const;
 
     static bool better(const std::vector<double>& a, const std::vector<double>& b);
 
@@ -50,8 +60,9 @@ class Search {
 
     std::vector<double> roundTogether(const Found& found);
     void report(const Found& found);
-    Found climbStages(const Found& from);
-    void runStage(int stage, const Held& held, const std::map<std::size_t, double>& weights, Found& best);
+    Found climbStages(const Found& from, int steps);
+    void runStage(int stage, int steps, const Held& held, const std::map<std::size_t, double>& weights,
+                  Found& best);
     const Found& evaluated(Problem& problem, const double* at);
     std::vector<double> scoreOf(const Trial& trial) const;
     double roundingRoom(const Trial& trial, int stage) const;
