@@ -59,10 +59,11 @@ struct TuneResult {
     bool stopped = false;
 };
 
-/// Minimax over frequency in epigraph form, stage by stage, with gradients from em::FactoredPorts, by
-/// sequential quadratic programming, which learns the curvature (D. Kraft, ACM Trans. Math. Software 20,
-/// 1994; NLopt), from the design, from the best of a spread of random points, and from places near the best
-/// until they bring nothing. Goals that count bands take a slack per band, whose sum is minimised with
+/// Minimax over frequency in epigraph form, stage by stage, with gradients from em::portDerivatives,
+/// by sequential quadratic programming, which learns the curvature (D. Kraft, ACM Trans. Math. Software 20,
+/// 1994; NLopt), in boxes where something is held (after J. Hald and K. Madsen, Math. Programming 20, 1981),
+/// from the design, from the best of a spread of random points, and from places near the best until they
+/// bring nothing. Goals that count bands take a slack per band, whose sum is minimised with
 /// weights that give up what is farthest (E. Candes, M. Wakin and S. Boyd, J. Fourier Anal. Appl. 14, 2008).
 /// Where goals are to hold for nine of ten builds, every miss gets a margin from its first-order spread under
 /// the errors, and the margins grow until a run of builds agrees. Values from a list are tried one by one.
