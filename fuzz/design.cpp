@@ -54,11 +54,10 @@ double repeats(const json& copies) {
     return all;
 }
 
-/// Whether it has so many copies of copies that the sanitizers would look at them for a minute. One in
-/// sixteen of those is let through.
+/// Whether it has so many copies of copies that the sanitizers would look at them for a minute.
 bool tooMany(const std::string& text) {
     const json root = json::parse(text, nullptr, false);
-    if (!root.is_object() || !root.contains("designs") || text.size() % 16 == 0) return false;
+    if (!root.is_object() || !root.contains("designs")) return false;
     return std::any_of(root["designs"].begin(), root["designs"].end(), [](const json& design) {
         return design.is_object() && design.contains("copies") && repeats(design["copies"]) > kFewCopies;
     });
