@@ -50,16 +50,21 @@ std::vector<std::vector<double>> spreadOf(std::size_t axes, std::size_t count, u
     return points;
 }
 
+/// What can be built of these, the best first.
+std::vector<Search::Found> ranked(std::vector<Search::Found> found) {
+    std::erase_if(found, [](const auto& f) { return !f.trial.good; });
+    std::stable_sort(found.begin(), found.end(),
+                     [](const auto& a, const auto& b) { return a.score < b.score; });
+    return found;
+}
+
 /// Climbs from each, all at once: what was found, the best first.
 std::vector<Search::Found> climbAll(Search& search, const std::vector<std::vector<double>>& from, int steps) {
     std::vector<Search::Found> found(from.size());
     tbb::parallel_for(std::size_t{0}, from.size(), [&](std::size_t i) {
         if (!search.over()) found[i] = search.climb(from[i], steps);
     });
-    std::erase_if(found, [](const auto& f) { return !f.trial.good; });
-    std::stable_sort(found.begin(), found.end(),
-                     [](const auto& a, const auto& b) { return a.score < b.score; });
-    return found;
+    return ranked(std::move(found));
 }
 
 Search::Found betterOf(Search::Found best, std::vector<Search::Found> found) {
@@ -76,9 +81,7 @@ Search::Found climbSpread(Search& search, const std::vector<std::vector<double>>
     tbb::parallel_for(std::size_t{0}, points.size(), [&](std::size_t i) {
         if (!search.over()) spread[i] = search.choose(points[i]);
     });
-    std::erase_if(spread, [](const auto& f) { return f.score.empty() || !f.trial.good; });
-    std::stable_sort(spread.begin(), spread.end(),
-                     [](const auto& a, const auto& b) { return a.score < b.score; });
+    spread = ranked(std::move(spread));
     spread.resize(std::min(spread.size(), most));
     if (spread.empty()) return best;
     std::vector<std::vector<double>> first;

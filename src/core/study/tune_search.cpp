@@ -494,7 +494,7 @@ void Search::runStage(int stage, int steps, const Held& held, const std::map<std
     }
     const std::vector<double> tolerance(problem.rows, 1e-4);
     // Where wires would touch there is no slope to go by, and a climb can stop short beside such a place: it
-    // begins anew from the best it has found, in a smaller box round it, as long as that brings something.
+    // begins anew from the best it has found, in a box round it that grows with success and shrinks without.
     for (double reach = held.empty() ? 1.0 : kHeldBox; steps > 0 && reach > kLeastBox && !over();) {
         const auto before = best.score;
         for (unsigned a = 0; a < axes; ++a) {
