@@ -6,7 +6,7 @@
 
 #include "core/project/project_file.h"
 #include "core/study/drive_study.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 using namespace rm;
 

@@ -14,9 +14,9 @@
 #include <mutex>
 #include <nlohmann/json.hpp>
 
-#include "core/study/goal_words.h"
-#include "core/study/tune.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune.h"
+#include "core/study/tuning/tune_axes.h"
 #include "problems.h"
 
 namespace {

@@ -13,9 +13,9 @@
 #include "core/model/dimension_kind.h"
 #include "core/quantity/formula.h"
 #include "core/study/scan.h"
-#include "core/study/sensitivities.h"
 #include "core/study/tolerance.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/sensitivities.h"
+#include "core/study/tuning/tune_axes.h"
 #include "core/study/varied.h"
 
 namespace rm::cli {

@@ -11,7 +11,7 @@
 #include "core/project/json_text.h"
 #include "core/project/project_file.h"
 #include "core/quantity/formula.h"
-#include "core/study/trade_off.h"
+#include "core/study/tuning/trade_off.h"
 
 namespace rm::cli {
 

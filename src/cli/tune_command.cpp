@@ -13,7 +13,7 @@
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
 #include "core/study/figure_changes.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 namespace rm::cli {
 

@@ -4,7 +4,7 @@
 #include <catch2/catch.hpp>
 #include <vector>
 
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 namespace rm::test {
 

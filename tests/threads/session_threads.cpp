@@ -14,7 +14,7 @@
 #include "app/session/session.h"
 #include "core/project/project_file.h"
 #include "core/study/sweep.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 #include "run_tests.h"
 
 using namespace rm;

@@ -6,7 +6,7 @@
 #include "core/model/expand.h"
 #include "core/model/movable.h"
 #include "core/stopped.h"
-#include "core/study/sensitivities.h"
+#include "core/study/tuning/sensitivities.h"
 #include "core/study/varied.h"
 
 namespace rm::build {

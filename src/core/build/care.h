@@ -24,7 +24,7 @@ struct Care {
 inline constexpr double kFreeM = 1.0;
 
 /// One for each piece of the cut list of the design. Differences of a millimetre on every length that stands
-/// in the design as a number (study/sensitivities). Throws rm::Error for a design with errors.
+/// in the design as a number (study/tuning/sensitivities). Throws rm::Error for a design with errors.
 std::vector<Care> careOf(const model::Design& design, double frequencyHz, std::stop_token stop = {});
 
 }  // namespace rm::build

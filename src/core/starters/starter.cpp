@@ -12,7 +12,7 @@
 #include "core/study/match.h"
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 namespace rm::starters {
 

@@ -12,7 +12,7 @@
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
 #include "core/stopped.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 #include "core/study/varied.h"
 
 namespace rm::study {

@@ -5,8 +5,8 @@
 #include <string>
 #include <vector>
 
-#include "core/study/goal_values.h"
 #include "core/study/sweep.h"
+#include "core/study/tuning/goal_values.h"
 
 namespace rm::study {
 

@@ -13,8 +13,8 @@
 #include "core/quantity/formula.h"
 #include "core/stopped.h"
 #include "core/study/tolerance.h"
-#include "core/study/tune.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune.h"
+#include "core/study/tuning/tune_axes.h"
 #include "core/study/varied.h"
 
 namespace rm::wide {

@@ -14,7 +14,7 @@
 #include "core/study/lobes.h"
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 namespace rm::wide {
 

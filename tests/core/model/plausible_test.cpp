@@ -8,7 +8,7 @@
 #include "core/study/figures.h"
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 #include "plans.h"
 
 using namespace rm;

@@ -4,9 +4,9 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "core/study/goal_words.h"
-#include "core/study/tune.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune.h"
+#include "core/study/tuning/tune_axes.h"
 #include "demo.h"
 #include "plans.h"
 

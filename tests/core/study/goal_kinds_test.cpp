@@ -6,9 +6,9 @@
 #include "core/model/expand.h"
 #include "core/model/rename.h"
 #include "core/quantity/complex_number.h"
-#include "core/study/goal_words.h"
 #include "core/study/sweep.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune.h"
 #include "plans.h"
 #include "tune_gradients.h"
 

@@ -4,10 +4,10 @@
 
 #include "core/model/expand.h"
 #include "core/model/movable.h"
-#include "core/study/goal_words.h"
 #include "core/study/lobes.h"
 #include "core/study/sweep.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune.h"
 #include "plans.h"
 
 using namespace rm;

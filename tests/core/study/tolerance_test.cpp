@@ -1,7 +1,7 @@
 // Sensitivity, builds with errors, and scans: against laws of simple antennas.
 #include "core/study/tolerance.h"
 #include "core/study/scan.h"
-#include "core/study/sensitivities.h"
+#include "core/study/tuning/sensitivities.h"
 #include "core/study/varied.h"
 
 #include <catch2/catch.hpp>

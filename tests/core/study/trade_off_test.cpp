@@ -5,9 +5,9 @@
 #include <thread>
 
 #include "core/model/expand.h"
-#include "core/study/trade_off.h"
-#include "core/study/tune.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/trade_off.h"
+#include "core/study/tuning/tune.h"
+#include "core/study/tuning/tune_axes.h"
 #include "plans.h"
 
 using namespace rm;

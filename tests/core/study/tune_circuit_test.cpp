@@ -1,5 +1,5 @@
 // Tuning of what hangs on the antenna: on one field solution, against scans.
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 #include <tbb/parallel_for.h>
 
@@ -10,10 +10,10 @@
 #include "antennas.h"
 #include "core/model/movable.h"
 #include "core/project/project_file.h"
-#include "core/study/goal_words.h"
 #include "core/study/lobes.h"
 #include "core/study/sweep.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune_axes.h"
 #include "plans.h"
 
 using namespace rm;

@@ -1,5 +1,5 @@
 // Tuning: gradients against differences, goals met over the whole band, optima against scans.
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 #include <tbb/global_control.h>
 
@@ -13,10 +13,10 @@
 #include "core/em/solver.h"
 #include "core/model/movable.h"
 #include "core/project/project_file.h"
-#include "core/study/goal_words.h"
 #include "core/study/lobes.h"
 #include "core/study/sweep.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune_axes.h"
 #include "plans.h"
 #include "tune_gradients.h"
 

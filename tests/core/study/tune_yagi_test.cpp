@@ -2,9 +2,9 @@
 #include <catch2/catch.hpp>
 #include <chrono>
 
-#include "core/study/goal_words.h"
 #include "core/study/tolerance.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune.h"
 #include "long_yagi.h"
 
 using namespace rm;

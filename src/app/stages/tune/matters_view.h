@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "app/look/themed.h"
-#include "core/study/sensitivities.h"
+#include "core/study/tuning/sensitivities.h"
 
 class QComboBox;
 class QLabel;

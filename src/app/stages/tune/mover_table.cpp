@@ -8,7 +8,7 @@
 #include "core/model/expand.h"
 #include "core/model/movable.h"
 #include "core/quantity/format.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
 

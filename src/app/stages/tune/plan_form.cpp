@@ -14,7 +14,7 @@
 #include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/look/typed_number.h"
-#include "core/study/goal_words.h"
+#include "core/study/tuning/goal_words.h"
 
 namespace rm::app {
 

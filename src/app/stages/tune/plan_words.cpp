@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
-#include "core/study/goal_words.h"
+#include "core/study/tuning/goal_words.h"
 
 namespace rm::app {
 

@@ -4,8 +4,8 @@
 #include "app/stages/tune/plan_rows.h"
 #include "core/model/design.h"
 #include "core/study/figure_changes.h"
-#include "core/study/goal_values.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/goal_values.h"
+#include "core/study/tuning/tune.h"
 
 namespace rm::app {
 

@@ -5,7 +5,7 @@
 #include <cmath>
 
 #include "core/model/expand.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
 

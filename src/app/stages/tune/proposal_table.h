@@ -7,7 +7,7 @@
 
 #include "app/look/themed.h"
 #include "core/model/design.h"
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 namespace rm::app {
 

@@ -3,7 +3,7 @@
 #include <QComboBox>
 
 #include "app/stages/tune/scan_view.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
 

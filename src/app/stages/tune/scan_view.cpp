@@ -17,7 +17,7 @@
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
 

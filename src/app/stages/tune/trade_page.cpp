@@ -2,7 +2,7 @@
 
 #include "app/look/text.h"
 #include "app/stages/tune/trade_view.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
 

@@ -7,7 +7,7 @@
 
 #include "app/look/themed.h"
 #include "app/plot/frame.h"
-#include "core/study/trade_off.h"
+#include "core/study/tuning/trade_off.h"
 
 namespace rm::app {
 

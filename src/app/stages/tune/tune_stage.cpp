@@ -9,7 +9,7 @@
 #include "app/stages/tune/trade_page.h"
 #include "app/stages/tune/tune_pages.h"
 #include "app/stages/tune/tune_view.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
 

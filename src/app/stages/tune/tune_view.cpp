@@ -21,9 +21,9 @@
 #include "app/stages/tune/plan_form.h"
 #include "app/stages/tune/plan_words.h"
 #include "core/model/expand.h"
-#include "core/study/goal_words.h"
-#include "core/study/tune_axes.h"
-#include "core/study/tune_control.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune_axes.h"
+#include "core/study/tuning/tune_control.h"
 
 namespace rm::app {
 

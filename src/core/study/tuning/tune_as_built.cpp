@@ -1,4 +1,4 @@
-#include "core/study/tune_as_built.h"
+#include "core/study/tuning/tune_as_built.h"
 
 #include <tbb/parallel_for.h>
 

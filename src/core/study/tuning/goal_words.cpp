@@ -1,4 +1,4 @@
-#include "core/study/goal_words.h"
+#include "core/study/tuning/goal_words.h"
 
 #include <fmt/format.h>
 

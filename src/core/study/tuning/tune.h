@@ -10,8 +10,8 @@
 #include <vector>
 
 #include "core/model/design.h"
-#include "core/study/goal_values.h"
-#include "core/study/tune_control.h"
+#include "core/study/tuning/goal_values.h"
+#include "core/study/tuning/tune_control.h"
 
 namespace rm::study {
 

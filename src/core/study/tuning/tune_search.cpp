@@ -1,4 +1,4 @@
-#include "core/study/tune_search.h"
+#include "core/study/tuning/tune_search.h"
 
 #include <algorithm>
 #include <cmath>

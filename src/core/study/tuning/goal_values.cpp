@@ -1,4 +1,4 @@
-#include "core/study/goal_values.h"
+#include "core/study/tuning/goal_values.h"
 
 #include <fmt/format.h>
 
@@ -8,8 +8,8 @@
 
 #include "core/quantity/complex_number.h"
 #include "core/quantity/formula.h"
-#include "core/study/goal_words.h"
 #include "core/study/rational.h"
+#include "core/study/tuning/goal_words.h"
 
 namespace rm::study {
 

@@ -8,8 +8,8 @@
 #include <mutex>
 #include <vector>
 
-#include "core/study/tune.h"
-#include "core/study/tune_prober.h"
+#include "core/study/tuning/tune.h"
+#include "core/study/tuning/tune_prober.h"
 
 namespace rm::study {
 

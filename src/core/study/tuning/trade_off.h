@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "core/model/design.h"
-#include "core/study/goal_values.h"
+#include "core/study/tuning/goal_values.h"
 
 namespace rm::study {
 

@@ -1,4 +1,4 @@
-#include "core/study/tune_prober.h"
+#include "core/study/tuning/tune_prober.h"
 
 #include <tbb/task_arena.h>
 

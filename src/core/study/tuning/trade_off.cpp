@@ -1,4 +1,4 @@
-#include "core/study/trade_off.h"
+#include "core/study/tuning/trade_off.h"
 
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
@@ -11,9 +11,9 @@
 
 #include "core/quantity/formula.h"
 #include "core/stopped.h"
-#include "core/study/goal_words.h"
-#include "core/study/tune.h"
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/goal_words.h"
+#include "core/study/tuning/tune.h"
+#include "core/study/tuning/tune_axes.h"
 
 namespace rm::study {
 

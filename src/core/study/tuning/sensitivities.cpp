@@ -1,4 +1,4 @@
-#include "core/study/sensitivities.h"
+#include "core/study/tuning/sensitivities.h"
 
 #include <tbb/parallel_for.h>
 

@@ -7,9 +7,9 @@
 #include <vector>
 
 #include "core/em/sensitivity.h"
-#include "core/study/goal_values.h"
-#include "core/study/tune_axes.h"
-#include "core/study/tune_control.h"
+#include "core/study/tuning/goal_values.h"
+#include "core/study/tuning/tune_axes.h"
+#include "core/study/tuning/tune_control.h"
 
 namespace rm::study {
 

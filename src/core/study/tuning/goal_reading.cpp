@@ -1,4 +1,4 @@
-#include "core/study/goal_reading.h"
+#include "core/study/tuning/goal_reading.h"
 
 #include <algorithm>
 #include <cmath>

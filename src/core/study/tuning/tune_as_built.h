@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/study/tolerance.h"
-#include "core/study/tune_search.h"
+#include "core/study/tuning/tune_search.h"
 
 namespace rm::study {
 

@@ -1,4 +1,4 @@
-#include "core/study/tune_axes.h"
+#include "core/study/tuning/tune_axes.h"
 #include "core/model/dimension_kind.h"
 
 #include <fmt/format.h>
@@ -9,7 +9,7 @@
 
 #include "core/model/geometry.h"
 #include "core/quantity/format.h"
-#include "core/study/goal_words.h"
+#include "core/study/tuning/goal_words.h"
 
 namespace rm::study {
 

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "core/model/expand.h"
-#include "core/study/goal_reading.h"
+#include "core/study/tuning/goal_reading.h"
 
 namespace rm::study {
 

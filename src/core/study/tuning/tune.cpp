@@ -1,4 +1,4 @@
-#include "core/study/tune.h"
+#include "core/study/tuning/tune.h"
 
 #include <tbb/parallel_for.h>
 
@@ -7,8 +7,8 @@
 #include <random>
 
 #include "core/stopped.h"
-#include "core/study/tune_as_built.h"
-#include "core/study/tune_search.h"
+#include "core/study/tuning/tune_as_built.h"
+#include "core/study/tuning/tune_search.h"
 
 namespace rm::study {
 
