@@ -1,13 +1,13 @@
 #include "core/build/cause_fit.h"
 
-#include <Eigen/Cholesky>
-#include <Eigen/LU>
+#include <Eigen/Core>
 #include <algorithm>
 #include <cmath>
 #include <limits>
 
 #include "core/circuit/chain.h"
 #include "core/circuit/reflection.h"
+#include "core/linear.h"
 #include "core/model/expand.h"
 #include "core/stopped.h"
 #include "core/study/sweep.h"
@@ -213,7 +213,7 @@ bool CauseFit::improve(Fit& f, double& damping) {
     for (int attempt = 0; attempt < kAttempts; ++attempt, damping *= 10.0) {
         Eigen::MatrixXd damped = curvature;
         damped.diagonal() *= 1.0 + damping;
-        const Eigen::VectorXd move = -damped.ldlt().solve(slope);
+        const Eigen::VectorXd move = -solveSymmetric(damped, slope);
         Causes next = f.causes;
         for (std::size_t c = 0; c < f.used.size(); ++c)
             next[indexOf(f.used[c])] +=
@@ -306,7 +306,7 @@ void CauseFit::judge() {
     const auto k = static_cast<double>(best_.used.size());
     const double scatter =
         std::max(best_.residuals.squaredNorm() / std::max(1.0, n - k), kBestMeter * kBestMeter);
-    const Eigen::MatrixXd covariance = scatter * best_.curvature.inverse();
+    const Eigen::MatrixXd covariance = scatter * inverseOfSymmetric(best_.curvature);
     for (std::size_t c = 0; c < best_.used.size(); ++c) {
         const auto d = static_cast<Eigen::Index>(c);
         Found found;

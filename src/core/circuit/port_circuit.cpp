@@ -7,6 +7,7 @@
 #include "core/circuit/chain.h"
 #include "core/em/conductor.h"
 #include "core/em/span_basis.h"
+#include "core/linear.h"
 
 namespace rm::circuit {
 
@@ -107,16 +108,7 @@ class Connections {
             rhs_ = Right::Zero(size, feeds_);
             for (Index i = 0; i < open_; ++i) kirchhoff(i);
             for (Index l = 0; l < lines_; ++l) line(l);
-            // A handful of equations: the big solver's preparations would cost more than the solution.
-            const Eigen::PartialPivLU<System> factors(system_);
-            if ((factors.matrixLU().diagonal().array() == Complex(0.0)).any())
-                throw Error(
-                    "The loads, the lines and the antenna cancel exactly at this frequency: change one of "
-                    "the loads.");
-            // Column by column: for one or a few right-hand sides the blocked solver's preparations cost
-            // more.
-            Right x(size, feeds_);
-            for (Index f = 0; f < feeds_; ++f) x.col(f) = factors.solve(rhs_.col(f));
+            const Right x = solved();
             out.voltage.bottomRows(open_) = x.topRows(open_);
             for (Index l = 0; l < lines_; ++l) {
                 const auto& line = model_.lines[static_cast<std::size_t>(l)];
@@ -131,6 +123,23 @@ class Connections {
     }
 
   private:
+    Right solved() const {
+        if constexpr (Most == Eigen::Dynamic) {
+            if (auto x = solveSquare(system_, rhs_)) return std::move(*x);
+        } else {
+            // A handful of equations, column by column: the preparations of anything better would cost more.
+            const Eigen::PartialPivLU<System> factors(system_);
+            if ((factors.matrixLU().diagonal().array() != Complex(0.0)).all()) {
+                Right x(system_.rows(), feeds_);
+                for (Index f = 0; f < feeds_; ++f) x.col(f) = factors.solve(rhs_.col(f));
+                return x;
+            }
+        }
+        throw Error(
+            "The loads, the lines and the antenna cancel exactly at this frequency: change one of the "
+            "loads.");
+    }
+
     /// At an undriven port the wires, the load and the lines take no current together: V + Z (Y V + lines) =
     /// 0, divided by 1 + |Z| so that an open circuit (a tap) is no special case.
     void kirchhoff(Index i) {
@@ -258,7 +267,7 @@ class FeedDriver {
                 rhs(f) = 1.0;
             }
         }
-        return system.partialPivLu().solve(rhs);
+        return solveRegular(system, rhs);
     }
 
     void antennaEnd(Drive& drive) const {

@@ -2,12 +2,13 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/QR>
+#include <Eigen/Core>
 #include <algorithm>
 #include <cmath>
 #include <set>
 
 #include "core/edit/shape_fields.h"
+#include "core/linear.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/expand_dimensions.h"
 #include "core/quantity/typed_like.h"
@@ -192,7 +193,7 @@ class Fitter {
             Eigen::VectorXd r = misses(formulas, leaves, x);
             for (int i = 0; i < kIterations && r.norm() > 1e-9; ++i) {
                 const Eigen::MatrixXd j = slopes(formulas, leaves, x);
-                const Eigen::VectorXd step = j.colPivHouseholderQr().solve(-r);
+                const Eigen::VectorXd step = leastSquares(j, -r);
                 // Halved until it helps: far targets bend the formulas.
                 double share = 1.0;
                 Eigen::VectorXd next = x + step;

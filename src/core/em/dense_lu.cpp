@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "core/em/parallel.h"
+#include "core/linear.h"
 #include "core/stopped.h"
 
 namespace rm::em {
@@ -24,15 +25,6 @@ int panelOf(int unknowns) {
 
 lapack_complex_double* raw(Complex* at) {
     return reinterpret_cast<lapack_complex_double*>(at);
-}
-
-/// Once for the whole program, before its first factorisation: from here on nobody changes it.
-void keepLibraryOnOneThread() {
-    static const bool once = [] {
-        openblas_set_num_threads(1);
-        return true;
-    }();
-    (void)once;
 }
 
 [[noreturn]] void singular() {
@@ -121,7 +113,7 @@ class TiledLu {
 }  // namespace
 
 void factorLu(MatrixXc& a, std::vector<int>& pivots, const std::stop_token& stop) {
-    keepLibraryOnOneThread();
+    keepLapackOnOneThread();
     const auto n = static_cast<lapack_int>(a.rows());
     pivots.resize(static_cast<std::size_t>(n));
     if (n >= kTiledFrom) return TiledLu(a, pivots, stop).factor();
@@ -129,7 +121,7 @@ void factorLu(MatrixXc& a, std::vector<int>& pivots, const std::stop_token& stop
 }
 
 void solveFactored(const MatrixXc& factors, const std::vector<int>& pivots, MatrixXc& b) {
-    keepLibraryOnOneThread();
+    keepLapackOnOneThread();
     const auto n = static_cast<lapack_int>(factors.rows());
     // LAPACK reads the factors and is declared as if it wrote them.
     auto* lu = raw(const_cast<Complex*>(factors.data()));

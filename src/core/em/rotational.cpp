@@ -8,6 +8,7 @@
 #include "core/em/parallel.h"
 #include "core/em/span_basis.h"
 #include "core/em/span_blocks.h"
+#include "core/linear.h"
 #include "core/stopped.h"
 
 namespace rm::em {
@@ -252,7 +253,7 @@ class RotationalSolver {
             schur -= product.leftCols(border);
             rhs -= product.rightCols(ports);
         }
-        const MatrixXc outside = schur.partialPivLu().solve(rhs);
+        const MatrixXc outside = solveRegular(schur, rhs);
         return collect(answers, excited, outside, localWeights.rows());
     }
 
@@ -370,8 +371,8 @@ class RotationalSolver {
             if (!is(m) && !is(opposite)) return;
             MatrixXc mode = MatrixXc::Zero(p_, p_);
             for (std::size_t d = 0; d < sectors_; ++d) mode += turn(m * d) * apart[d];
-            answers[m] = mode.partialPivLu().solve(spectrum[m]);
-            if (opposite != m) answers[opposite] = mode.transpose().partialPivLu().solve(spectrum[opposite]);
+            answers[m] = solveRegular(mode, spectrum[m]);
+            if (opposite != m) answers[opposite] = solveRegular(mode.transpose(), spectrum[opposite]);
         });
         return answers;
     }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <Eigen/Geometry>
+#include <array>
 #include <vector>
 
 #include "core/model/wire_model.h"
@@ -31,15 +32,24 @@ class WireBoxes {
     using Box = Eigen::AlignedBox3d;
 
     const std::vector<std::size_t>& nearTo(const Box& box, double withinM) const;
+    void inOrder() const;
+
+    /// Corners as plain numbers: where thousands of wires lie on one another this is asked for every pair.
+    struct Corners {
+        std::array<double, 3> low, high;
+    };
+    static Corners cornersOf(const Box& box);
 
     /// What rounding may make of a distance that is just within.
     static constexpr double kRounded = 1.0 + 1e-9;
     std::vector<Box> boxes_;
+    std::vector<Corners> sorted_;  ///< as byLow_
     Eigen::Index axis_ = 0;
     std::vector<std::size_t> byLow_;  ///< wires by the lower end of their box along the axis
     std::vector<double> low_;         ///< these lower ends
     std::vector<double> reach_;       ///< the highest upper end up to there
     mutable std::vector<std::size_t> found_;
+    mutable std::vector<char> marks_;
 };
 
 }  // namespace rm::model

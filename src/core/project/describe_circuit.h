@@ -2,8 +2,13 @@
 // harness, measurements.
 #pragma once
 
+#include <fmt/format.h>
+
+#include <algorithm>
+
 #include "core/circuit/reflection.h"
 #include "core/project/describe_parts.h"
+#include "core/quantity/number.h"
 
 namespace rm::io {
 

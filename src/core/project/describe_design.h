@@ -1,6 +1,8 @@
 // The description of a whole design.
 #pragma once
 
+#include <fmt/format.h>
+
 #include "core/project/describe_circuit.h"
 #include "core/project/describe_parts.h"
 #include "core/project/describe_plan.h"

@@ -1,6 +1,8 @@
 // Descriptions of what stands on a site: parts with their shapes and conductors, copies, places.
 #pragma once
 
+#include <fmt/format.h>
+
 #include "core/project/fields.h"
 
 namespace rm::io {

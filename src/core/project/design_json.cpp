@@ -4,10 +4,25 @@
 
 namespace rm::io {
 
+void describe(Reader<model::Design>& f, Of<model::Design> design) {
+    describe<Reader<model::Design>>(f, design);
+}
+
+void describe(Writer<model::Design>& f, Of<model::Design> design) {
+    describe<Writer<model::Design>>(f, design);
+}
+
+void describe(Reader<model::TunePlan>& f, Of<model::TunePlan> plan) {
+    describe<Reader<model::TunePlan>>(f, plan);
+}
+
+void describe(Writer<model::TunePlan>& f, Of<model::TunePlan> plan) {
+    describe<Writer<model::TunePlan>>(f, plan);
+}
+
 model::Design readDesign(const json& j, const std::string& where) {
     model::Design design;
-    Reader<model::Design> reader(design, j, where);
-    describe(reader, Of<model::Design>());
+    Reader<model::Design>::readInto(design, j, where);
     return design;
 }
 
@@ -17,8 +32,7 @@ json writeDesign(const model::Design& design) {
 
 model::TunePlan readPlan(const json& j, const std::string& where) {
     model::TunePlan plan;
-    Reader<model::TunePlan> reader(plan, j, where);
-    describe(reader, Of<model::TunePlan>());
+    Reader<model::TunePlan>::readInto(plan, j, where);
     return plan;
 }
 

@@ -4,7 +4,6 @@
 
 #include <algorithm>
 
-#include "core/project/describe_design.h"
 #include "core/project/design_json.h"
 #include "core/project/json_text.h"
 #include "core/project/text_file.h"

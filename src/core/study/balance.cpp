@@ -9,6 +9,7 @@
 #include "core/em/span_basis.h"
 #include "core/model/without.h"
 #include "core/study/currents.h"
+#include "core/study/part_effects.h"
 
 namespace rm::study {
 
@@ -16,8 +17,6 @@ namespace {
 
 /// Step of the slope of the reactance, relative.
 constexpr double kStep = 1e-3;
-/// A change of gain below this is none, dB.
-constexpr double kNoDb = 0.05;
 
 /// The current at an end of a wire, positive away from its start.
 Complex currentAtEnd(const em::Mesh& mesh, const Eigen::VectorXcd& local, std::size_t wire, bool atEnd) {

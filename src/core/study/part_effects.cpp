@@ -14,8 +14,7 @@ namespace rm::study {
 namespace {
 
 constexpr int kBandPoints = 11;
-/// Differences below these are none.
-constexpr double kNoDb = 0.05;
+/// A difference of SWR below this is none.
 constexpr double kNoSwr = 0.02;
 
 }  // namespace

@@ -11,6 +11,9 @@
 
 namespace rm::study {
 
+/// A change of gain below this is none, dB.
+inline constexpr double kNoDb = 0.05;
+
 /// The antenna without some parts, against the whole.
 struct PartEffect {
     std::vector<std::string> without;  ///< the parts that are off

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/linear.h"
+
 namespace rm::study {
 
 namespace {
@@ -51,9 +53,7 @@ RationalModel::RationalModel(std::vector<double> x, std::vector<Eigen::VectorXcd
             }
             row += components;
         }
-        // The right singular vector of the smallest singular value.
-        const Eigen::JacobiSVD<Eigen::MatrixXcd> svd(loewner, Eigen::ComputeFullV);
-        weight_ = svd.matrixV().col(m - 1);
+        weight_ = smallestRightSingularVector(std::move(loewner));
         for (std::size_t i = 0; i < n; ++i)
             if (!isSupport[i]) now[i] = at(x_[i]);
     }

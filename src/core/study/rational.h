@@ -2,7 +2,7 @@
 // a curve of hundreds of points.
 #pragma once
 
-#include <Eigen/Dense>
+#include <Eigen/Core>
 #include <vector>
 
 #include "core/common.h"
