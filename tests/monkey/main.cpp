@@ -12,9 +12,13 @@
 #include <random>
 
 #include "app/session/guard.h"
+#include "core/memory.h"
+#include "core/study/field_store.h"
 #include "monkey.h"
 
 namespace {
+
+constexpr qint64 kRestMinutes = 10;
 
 rm::test::Monkey* at = nullptr;
 unsigned seedInUse = 0;
@@ -55,7 +59,8 @@ int main(int argc, char** argv) {
                                   "0");
     const QCommandLineOption seconds("seconds", "How long.", "number", "60");
     const QCommandLineOption steps("steps", "How many steps at most; 0: no limit.", "number", "0");
-    const QCommandLineOption memory("memory", "Print resident memory every minute: the soak.");
+    const QCommandLineOption memory("memory",
+                                    "Print resident memory every minute, and at rest every ten: the soak.");
     parser.addOptions({seed, seconds, steps, memory});
     parser.process(app);
     seedInUse = parser.value(seed).toUInt();
@@ -82,6 +87,13 @@ int main(int argc, char** argv) {
                 if (!parser.isSet(memory) || clock.elapsed() < 60000 * (minutes + 1)) continue;
                 minutes = clock.elapsed() / 60000;
                 std::printf("after %lld min: %.0f MB\n", static_cast<long long>(minutes), residentMb());
+                if (minutes % kRestMinutes == 0) {
+                    monkey.rest();
+                    rm::giveBackFreeMemory();
+                    std::printf("at rest after %lld min: %.0f MB, %.0f of them field solutions\n",
+                                static_cast<long long>(minutes), residentMb(),
+                                1e-6 * static_cast<double>(rm::study::FieldStore::keptByAll()));
+                }
                 std::fflush(stdout);
             }
             std::printf("%d steps in %.0f s, nothing found\n", monkey.count(),

@@ -211,6 +211,14 @@ void Monkey::cutElsewhere() {
         bench_.session().cutElevationAt(chance(30) ? std::nullopt : std::optional<double>(pick(360)));
 }
 
+void Monkey::rest() {
+    note("rest");
+    bench_.session().document().undoStack()->setClean();  // nobody asks whether to save
+    openDemo();
+    bench_.openStage("band");
+    checkSettled();
+}
+
 void Monkey::undoToTheStart() {
     note("undo to the start and back");
     auto& document = bench_.session().document();

@@ -28,6 +28,8 @@ class Monkey {
     /// What was done last, oldest first.
     const std::vector<std::string>& steps() const { return steps_; }
     int count() const { return count_; }
+    /// The demo, as it opens, with nothing under way: what is in use now is not of what was open before.
+    void rest();
     /// An exception reached the event loop.
     void failed(const QString& sentence) { failure_ = sentence.toStdString(); }
 

@@ -1,12 +1,15 @@
 #include "core/study/field_store.h"
 
 #include <algorithm>
+#include <atomic>
 
 #include "core/study/field_key.h"
 
 namespace rm::study {
 
 namespace {
+
+std::atomic<std::size_t> keptNow = 0;
 
 std::string keyOf(const model::WireModel& model, double frequencyHz) {
     std::string key = fieldKey(model);
@@ -29,16 +32,26 @@ FieldStore::Entry* FieldStore::find(const em::Mesh* mesh) {
     return nullptr;
 }
 
+FieldStore::~FieldStore() {
+    for (const auto& entry : entries_) keptNow -= entry.bytes;
+}
+
+std::size_t FieldStore::keptByAll() {
+    return keptNow;
+}
+
 void FieldStore::forget() {
     std::size_t bytes = 0;
     std::size_t count = 0;
     for (auto entry = entries_.begin(); entry != entries_.end();) {
         bytes += entry->bytes;
         // What is in use stays, whatever its size.
-        if (++count > 1 && (bytes > mostBytes_ || count > mostMeshes_))
+        if (++count > 1 && (bytes > mostBytes_ || count > mostMeshes_)) {
+            keptNow -= entry->bytes;
             entry = entries_.erase(entry);
-        else
+        } else {
             ++entry;
+        }
     }
 }
 
@@ -73,6 +86,7 @@ std::shared_ptr<const em::PortSolution> FieldStore::solve(const std::shared_ptr<
     if (isNew) {
         entry->order.push_back(frequencyHz);
         entry->bytes += bytesOf(*solution);
+        keptNow += bytesOf(*solution);
         forget();
     }
     return solution;

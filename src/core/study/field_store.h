@@ -21,6 +21,7 @@ class FieldStore {
     FieldStore() = default;
     /// One that keeps less.
     FieldStore(std::size_t meshes, std::size_t bytes) : mostMeshes_(meshes), mostBytes_(bytes) {}
+    ~FieldStore();
     FieldStore(const FieldStore&) = delete;
     FieldStore& operator=(const FieldStore&) = delete;
 
@@ -38,6 +39,9 @@ class FieldStore {
 
     /// How many field solutions were made so far.
     int solutions() const;
+
+    /// Bytes of the solutions that all stores of the program keep now.
+    static std::size_t keptByAll();
 
   private:
     struct Entry {

@@ -13,6 +13,8 @@ constexpr double kMargin = -0.4;
 /// Least room that a met stage keeps while later ones are worked on.
 constexpr double kRoom = 0.03;
 constexpr double kWorthless = 60.0;
+/// No miss is as large.
+constexpr double kNoLimit = 200.0;
 /// A counted band is met with this much to spare where it can be, for rounding and for what lies between the
 /// frequencies read.
 constexpr double kCountedRoom = 0.1;
@@ -40,7 +42,15 @@ constexpr std::size_t kCombinations = 64;
 
 }  // namespace
 
-/// One stage for the optimiser: the scaled dimensions, t above every miss, and a slack for each counted band.
+/// Which groups have a slack of their own instead of the common t, what it counts, and its limits.
+struct Search::Slacks {
+    std::map<std::size_t, double> weights;
+    double low = -kCountedRoom;
+    double high = kNoLimit;
+};
+
+/// One stage for the optimiser: the scaled dimensions, t above every miss, and a slack for each group that
+/// has one.
 struct Search::Problem {
     Search* search;
     int stage;
@@ -48,6 +58,7 @@ struct Search::Problem {
     Found* best;
     std::vector<std::size_t> slacks;  ///< groups that have one
     std::vector<double> weights;      ///< of the slacks
+    std::vector<bool> hasSlack;       ///< each entry of the layout
     unsigned rows = 0;
     std::vector<double> x;
     Found last;
@@ -90,7 +101,7 @@ std::map<std::size_t, double> Search::reached(const Trial& trial) const {
 }
 
 /// For every stage its largest miss, the limits counting with the first, then the bands missed, then by how
-/// much in all; last, by how much everything is met.
+/// much all goals and bands in all; last, by how much everything is met.
 std::vector<double> Search::scoreOf(const Trial& trial) const {
     const int last = prober_.goals().lastStage();
     std::vector<double> score(3 * (static_cast<std::size_t>(last) + 1) + 1, 0.0);
@@ -108,15 +119,14 @@ std::vector<double> Search::scoreOf(const Trial& trial) const {
         if (!limit && !most) finest = std::max(finest, trial.misses[i]);
     }
     const auto most = reached(trial);
-    std::set<std::size_t> counted;
+    std::set<std::size_t> groups;
     for (const auto& belongs : layout) {
-        if (!belongs.counted || !counted.insert(belongs.group).second) continue;
+        if (belongs.most || !groups.insert(belongs.group).second) continue;
         const auto s = 3 * static_cast<std::size_t>(belongs.stage);
         const double miss = most.at(belongs.group);
-        if (miss > 0.0) {
-            score[s + 1] += 1.0;
-            score[s + 2] += miss;
-        }
+        score[s + 2] += std::max(0.0, miss);
+        if (!belongs.counted) continue;
+        if (miss > 0.0) score[s + 1] += 1.0;
         finest = std::max(finest, miss);
     }
     score.back() = finest;
@@ -134,7 +144,7 @@ double Search::objectiveOf(const Trial& trial) const {
     }
     if (bands <= 0.0) return score.back();
     double rest = 0.0;
-    for (std::size_t s = 0; 3 * s < score.size() - 1; s += 2) rest = std::max(rest, score[3 * s]);
+    for (std::size_t s = 0; 3 * s + 2 < score.size(); ++s) rest = std::max(rest, score[3 * s]);
     return std::max(rest, bands - 1.0 + sum / (1.0 + sum));
 }
 
@@ -286,17 +296,27 @@ Search::Found Search::climbStages(const Found& from, int steps) {
     for (const int stage : stages) {
         if (over()) break;
         std::set<std::size_t> counted;
+        std::set<std::size_t> others;
         for (const auto& belongs : layout)
-            if (belongs.stage == stage && belongs.counted) counted.insert(belongs.group);
+            if (belongs.stage == stage && !belongs.most)
+                (belongs.counted ? counted : others).insert(belongs.group);
         for (int round = 0; round < (counted.empty() ? 1 : kGiveUps) && !over(); ++round) {
             // The farther a band is from met, the less it counts the next time.
-            std::map<std::size_t, double> weights;
+            Slacks slacks;
             const auto now = reached(best.trial);
             for (const auto group : counted)
-                weights[group] = round == 0 ? 1.0 : 1.0 / (std::max(0.0, now.at(group)) + kNearMet);
+                slacks.weights[group] = round == 0 ? 1.0 : 1.0 / (std::max(0.0, now.at(group)) + kNearMet);
             const double before = best.score[3 * static_cast<std::size_t>(stage) + 1];
-            runStage(stage, steps, held, weights, best);
+            runStage(stage, steps, held, slacks, best);
             if (round > 0 && best.score[3 * static_cast<std::size_t>(stage) + 1] >= before) break;
+        }
+        // What cannot all be met: no goal farther off than the one that is now, and all of them as near as
+        // they come. The largest miss alone would leave the others anywhere below it.
+        if (const double largest = best.score[3 * static_cast<std::size_t>(stage)];
+            counted.empty() && others.size() > 1 && largest > 0.0 && steps >= kMostSteps && !over()) {
+            Slacks slacks{{}, 0.0, largest + 2e-3};
+            for (const auto group : others) slacks.weights[group] = 1.0;
+            runStage(stage, steps, held, slacks, best);
         }
         const auto now = reached(best.trial);
         double most = -kWorthless;
@@ -306,7 +326,7 @@ Search::Found Search::climbStages(const Found& from, int steps) {
         const auto bound = [](double value) { return value < 0.0 ? std::max(value, -kRoom) : value + 2e-3; };
         for (const auto& belongs : layout)
             if (belongs.stage == stage)
-                held[belongs.group] = bound(belongs.counted ? now.at(belongs.group) : most);
+                held[belongs.group] = bound(belongs.counted || most > 0.0 ? now.at(belongs.group) : most);
     }
     return best;
 }
@@ -436,7 +456,7 @@ void Search::constraints(unsigned, double* result, unsigned n, const double* at,
         if (!limit && layout[i].stage > p.stage) continue;
         const bool own = !limit && layout[i].stage == p.stage;
         if (!own && !limit && p.held->count(layout[i].group) == 0) continue;
-        const unsigned above = own ? (layout[i].counted ? p.slackOf(layout[i].group) : axes) : n;
+        const unsigned above = own ? (p.hasSlack[i] ? p.slackOf(layout[i].group) : axes) : n;
         const double bound = own ? at[above] : limit ? 0.0 : p.held->at(layout[i].group);
         result[row] = f.trial.good ? f.trial.misses[i] - bound : kWorthless;
         if (grad != nullptr) {
@@ -461,10 +481,11 @@ double Search::objective(unsigned n, const double* at, double* grad, void* data)
     return value;
 }
 
-void Search::runStage(int stage, int steps, const Held& held, const std::map<std::size_t, double>& weights,
-                      Found& best) {
+void Search::runStage(int stage, int steps, const Held& held, const Slacks& slacks, Found& best) {
     const auto& layout = prober_.goals().layout();
-    Problem problem{this, stage, &held, &best, {}, {}, 0, {}, {}, nullptr};
+    Problem problem{this, stage, &held, &best, {}, {}, {}, 0, {}, {}, nullptr};
+    for (const auto& belongs : layout)
+        problem.hasSlack.push_back(slacks.weights.find(belongs.group) != slacks.weights.end());
     problem.rows = static_cast<unsigned>(prober_.limitCount());
     double t = -kWorthless;  // the largest miss
     bool most = false;
@@ -476,26 +497,27 @@ void Search::runStage(int stage, int steps, const Held& held, const std::map<std
     }
     const auto now = reached(best.trial);
     bool met = most ? false : t <= kMargin;
-    for (const auto& [group, weight] : weights) {
+    for (const auto& [group, weight] : slacks.weights) {
         problem.slacks.push_back(group);
         problem.weights.push_back(weight);
-        met = met && now.at(group) <= -kCountedRoom;
+        met = met && now.at(group) <= slacks.low;
     }
     if (met) return;
     const auto axes = static_cast<unsigned>(best.x.size());
     const auto n = axes + 1 + static_cast<unsigned>(problem.slacks.size());
     std::vector<double> lower(n, 0.0);
     std::vector<double> upper(n, 1.0);
-    lower[axes] = most ? -200.0 : kMargin;
-    upper[axes] = 200.0;
+    lower[axes] = most ? -kNoLimit : kMargin;
+    upper[axes] = kNoLimit;
     for (unsigned s = axes + 1; s < n; ++s) {
-        lower[s] = -kCountedRoom;
-        upper[s] = 200.0;
+        lower[s] = slacks.low;
+        upper[s] = slacks.high;
     }
     const std::vector<double> tolerance(problem.rows, 1e-4);
     // Where wires would touch there is no slope to go by, and a climb can stop short beside such a place: it
     // begins anew from the best it has found, in a box round it that grows with success and shrinks without.
-    for (double reach = held.empty() ? 1.0 : kHeldBox; steps > 0 && reach > kLeastBox && !over();) {
+    const bool free = held.empty() && slacks.high >= kNoLimit;
+    for (double reach = free ? 1.0 : kHeldBox; steps > 0 && reach > kLeastBox && !over();) {
         const auto before = best.score;
         for (unsigned a = 0; a < axes; ++a) {
             const bool fixed = prober_.axes()[a].discrete();
@@ -509,7 +531,7 @@ void Search::runStage(int stage, int steps, const Held& held, const std::map<std
             if (layout[i].stage == stage && !layout[i].counted)
                 largest = std::max(largest, best.trial.misses[i]);
         x.push_back(std::max(largest, lower[axes]));
-        for (const std::size_t group : problem.slacks) x.push_back(std::max(misses.at(group), -kCountedRoom));
+        for (const std::size_t group : problem.slacks) x.push_back(std::max(misses.at(group), slacks.low));
         nlopt_opt opt = nlopt_create(NLOPT_LD_SLSQP, n);
         problem.opt = opt;
         nlopt_set_lower_bounds(opt, lower.data());

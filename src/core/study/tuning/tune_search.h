@@ -55,14 +55,14 @@ class Search {
 
   private:
     struct Problem;
+    struct Slacks;
     /// What earlier stages have reached, by group.
     using Held = std::map<std::size_t, double>;
 
     std::vector<double> roundTogether(const Found& found);
     void report(const Found& found);
     Found climbStages(const Found& from, int steps);
-    void runStage(int stage, int steps, const Held& held, const std::map<std::size_t, double>& weights,
-                  Found& best);
+    void runStage(int stage, int steps, const Held& held, const Slacks& slacks, Found& best);
     const Found& evaluated(Problem& problem, const double* at);
     std::vector<double> scoreOf(const Trial& trial) const;
     double roundingRoom(const Trial& trial, int stage) const;
