@@ -115,6 +115,8 @@ Search::Found hopOn(Search& search, const std::vector<Axis>& axes, Search::Found
             if (on.size() < kGoOn && search.promising(f, best)) on.push_back(f.x);
         for (auto& f : climbAll(search, on, Search::kMostSteps)) found.push_back(std::move(f));
         auto next = betterOf(best, std::move(found));
+        // Where nothing new is near: the best as good as it gets there.
+        if (idle == 0 && !Search::better(next.score, best.score)) next = search.evenOut(next);
         if (Search::better(next.score, best.score)) idle = -1;
         best = std::move(next);
     }

@@ -257,7 +257,7 @@ Search::Found Search::climb(const std::vector<double>& from, int steps) {
     const auto& axes = prober_.axes();
     const bool lists = std::any_of(axes.begin(), axes.end(), [](const Axis& a) { return a.discrete(); });
     for (int round = 0; round < 3 && best.trial.good && !over(); ++round) {
-        best = climbStages(best, steps);
+        best = climbStages(best, steps, false);
         if (!lists) break;
         Found other = choose(best.x);
         if (other.x == best.x) break;
@@ -287,7 +287,11 @@ double Search::roundingRoom(const Trial& trial, int stage) const {
     return kRoom + std::min(most, 1.0);
 }
 
-Search::Found Search::climbStages(const Found& from, int steps) {
+Search::Found Search::evenOut(const Found& found) {
+    return climbStages(found, kMostSteps, true);
+}
+
+Search::Found Search::climbStages(const Found& from, int steps, bool even) {
     Found best = from;
     const auto& layout = prober_.goals().layout();
     std::set<int> stages;
@@ -313,7 +317,7 @@ Search::Found Search::climbStages(const Found& from, int steps) {
         // What cannot all be met: no goal farther off than the one that is now, and all of them as near as
         // they come. The largest miss alone would leave the others anywhere below it.
         if (const double largest = best.score[3 * static_cast<std::size_t>(stage)];
-            counted.empty() && others.size() > 1 && largest > 0.0 && steps >= kMostSteps && !over()) {
+            even && counted.empty() && others.size() > 1 && largest > 0.0 && !over()) {
             Slacks slacks{{}, 0.0, largest + 2e-3};
             for (const auto group : others) slacks.weights[group] = 1.0;
             runStage(stage, steps, held, slacks, best);

@@ -39,6 +39,9 @@ class Search {
     Found choose(const std::vector<double>& x);
     /// From one point to the best near it; with few steps as far as shows what it is worth.
     Found climb(const std::vector<double>& from, int steps = kMostSteps);
+    /// The same goals missed by no more, and those that are missed less than the worst of their stage as near
+    /// as they come beside it.
+    Found evenOut(const Found& found);
     /// The best with every dimension on a step that can be built.
     Found round(const Found& found);
     TuneState stateOf(const Found& found) const;
@@ -61,7 +64,8 @@ class Search {
 
     std::vector<double> roundTogether(const Found& found);
     void report(const Found& found);
-    Found climbStages(const Found& from, int steps);
+    /// `even`: what cannot all be met is evened out.
+    Found climbStages(const Found& from, int steps, bool even);
     void runStage(int stage, int steps, const Held& held, const Slacks& slacks, Found& best);
     const Found& evaluated(Problem& problem, const double* at);
     std::vector<double> scoreOf(const Trial& trial) const;
