@@ -24,6 +24,31 @@ double swrCeiling(double best, double worst) {
 
 constexpr std::size_t kMostDrawn = 4000;
 
+/// What is compared with the baseline.
+QString differenceOf(BandQuantity quantity) {
+    switch (quantity) {
+        case BandQuantity::Swr:
+            return "SWR";
+        case BandQuantity::Impedance:
+            return "Ω";
+        case BandQuantity::Smith:
+            return {};
+        case BandQuantity::ReturnLoss:
+            return "return loss, dB";
+        case BandQuantity::Phase:
+            return "phase, °";
+        case BandQuantity::Loss:
+            return "loss, dB";
+        case BandQuantity::Gain:
+            return "gain, dB";
+        case BandQuantity::FrontToBack:
+            return "F/B, dB";
+        case BandQuantity::Takeoff:
+            return "takeoff, °";
+    }
+    return {};
+}
+
 }  // namespace
 
 double valueOf(BandQuantity quantity, Complex ohm, double referenceOhm) {
@@ -96,9 +121,7 @@ QList<QPointF> BandChart::compared(QList<QPointF> curve, bool second) const {
 
 QString BandChart::axisTitle() const {
     if (baseline() != nullptr) {
-        static const char* const kShort[] = {"SWR",      "Ω",        "",        "return loss, dB", "phase, °",
-                                             "loss, dB", "gain, dB", "F/B, dB", "takeoff, °"};
-        return QString(kShort[static_cast<int>(quantity_)]) + " − baseline";
+        return differenceOf(quantity_) + " − baseline";
     }
     const QString where = plane_ == study::Plane::Radio ? " at the radio" : " at the antenna";
     switch (quantity_) {

@@ -191,6 +191,20 @@ std::string firstPart(const Design& design) {
     return design.parts.empty() ? std::string() : design.parts.front().name;
 }
 
+const char* usualName(CopyKind kind) {
+    switch (kind) {
+        case CopyKind::Mirror:
+            return "Mirror";
+        case CopyKind::Rotate:
+            return "Rotation";
+        case CopyKind::Shift:
+            return "Steps";
+        case CopyKind::Stack:
+            return "Stack";
+    }
+    return "";
+}
+
 }  // namespace
 
 bool isEarth(PartKind kind) {
@@ -276,10 +290,9 @@ Added addBlock(Project project, FeedBlock block, std::size_t place) {
 
 Added addCopy(Project project, CopyKind kind, Id part) {
     const Design& design = project.active();
-    const char* const names[] = {"Mirror", "Rotation", "Steps", "Stack"};
     Copy copy;
     copy.kind = kind;
-    copy.name = freeName(design.copies, names[static_cast<std::size_t>(kind)]);
+    copy.name = freeName(design.copies, usualName(kind));
     copy.rowSpacing = copy.columnSpacing = "0.7*lambda";
     copy.step = {"0 m", "lambda/2", "0 m"};
     // A stack is rarely of its mast.

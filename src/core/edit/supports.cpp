@@ -28,14 +28,29 @@ Support& supportOf(Design& design, Id id) {
 }
 
 Support newSupport(SupportKind kind) {
-    const struct {
-        const char* name;
-        const char* height;
-    } usual[] = {{"Mast", "10 m"}, {"Tree", "12 m"}, {"Roof edge", "6 m"}, {"Wall", "3 m"}, {"Peg", "0.3 m"}};
     Support support;
     support.kind = kind;
-    support.name = usual[static_cast<std::size_t>(kind)].name;
-    support.height = usual[static_cast<std::size_t>(kind)].height;
+    const auto usual = [&](const char* name, const char* height) {
+        support.name = name;
+        support.height = height;
+    };
+    switch (kind) {
+        case SupportKind::Mast:
+            usual("Mast", "10 m");
+            break;
+        case SupportKind::Tree:
+            usual("Tree", "12 m");
+            break;
+        case SupportKind::RoofEdge:
+            usual("Roof edge", "6 m");
+            break;
+        case SupportKind::Wall:
+            usual("Wall", "3 m");
+            break;
+        case SupportKind::Peg:
+            usual("Peg", "0.3 m");
+            break;
+    }
     return support;
 }
 

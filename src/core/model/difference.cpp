@@ -55,9 +55,28 @@ std::string groundName(const Site& site) {
                                     : site.soil;
 }
 
+const char* placeWord(PlaceKind kind) {
+    switch (kind) {
+        case PlaceKind::Start:
+            return "start";
+        case PlaceKind::Middle:
+            return "middle";
+        case PlaceKind::End:
+            return "end";
+        case PlaceKind::Corner:
+            return "corner";
+        case PlaceKind::Distance:
+            return "distance";
+        case PlaceKind::Percent:
+            return "percent";
+        case PlaceKind::Side:
+            return "middle of side";
+    }
+    return "";
+}
+
 std::string placeName(const Place& place) {
-    static const char* const kNames[] = {"start", "middle", "end", "corner", "distance", "percent"};
-    const std::string name = kNames[static_cast<std::size_t>(place.kind)];
+    const std::string name = placeWord(place.kind);
     return place.value.empty() ? name : name + " " + place.value;
 }
 

@@ -164,6 +164,23 @@ TEST_CASE("a metal boom asks for longer elements when they are cut, not when the
     CHECK(warned);
 }
 
+TEST_CASE("where a feed was moved is said, wherever that is") {
+    const auto before = yagiDesign();
+    for (const auto& [kind, word] : {std::pair{PlaceKind::Start, "start"},
+                                     {PlaceKind::End, "end"},
+                                     {PlaceKind::Corner, "corner"},
+                                     {PlaceKind::Distance, "distance"},
+                                     {PlaceKind::Percent, "percent"},
+                                     {PlaceKind::Side, "middle of side"}}) {
+        auto after = before;
+        after.feeds[0].place.kind = kind;
+        after.feeds[0].place.value = "2";
+        const std::string change = describeChange(before, after);
+        INFO(change);
+        CHECK(change.find(std::string(word) + " 2") != std::string::npos);
+    }
+}
+
 TEST_CASE("what changed on rows, stacks and drive sets is said in a few words") {
     auto before = yagiDesign();
     before.copies = {stack("2", "1", "4 m", "5 m")};
