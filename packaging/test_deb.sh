@@ -6,12 +6,8 @@ set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
 [ "$(id -u)" -eq 0 ] || { echo "This makes a Debian of its own: run it as root." >&2; exit 1; }
 source scripts/packages.sh
-RM_PACKAGES="debootstrap"
-rm_install_packages
+source scripts/clean_root.sh
 deb=$(realpath "${1:-$(ls build/package/reedmast_*.deb)}")
-mirror=${RM_MIRROR:-$(cat /etc/apt/sources.list /etc/apt/sources.list.d/* 2>/dev/null | grep -E '^(deb|URIs:)' | grep -oE 'https?://[^ ]+/debian/?( |$)' | head -1 || true)}
-mirror=${mirror:-http://deb.debian.org/debian}
-release=$(. /etc/os-release && echo "$VERSION_CODENAME")
 root=$(mktemp -d)
 chmod 755 "$root"
 cleanup() {
@@ -20,13 +16,10 @@ cleanup() {
 }
 trap cleanup EXIT
 
-debootstrap --variant=minbase "$release" "$root" "$mirror" >"$root.log" 2>&1 || { tail -20 "$root.log" >&2; exit 1; }
-rm -f "$root.log"
+rm_make_root "$root"
 mount -t proc proc "$root/proc"
-# The way out of this machine, where it has one of its own.
-apt-config dump | grep -E '^Acquire::https?::Proxy' >"$root/etc/apt/apt.conf.d/90proxy" || true
 cp "$deb" "$root/tmp/reedmast.deb"
-inside() { chroot "$root" /usr/bin/env -i PATH=/usr/sbin:/usr/bin:/sbin:/bin LANG=C.UTF-8 HOME=/root DEBIAN_FRONTEND=noninteractive "$@"; }
+inside() { rm_inside "$root" "$@"; }
 seen() { echo "seen: $*"; }
 all_files() { (cd "$root" && find usr etc -xdev -not -path 'usr/share/doc/*' | sort); }
 
