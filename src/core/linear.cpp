@@ -63,8 +63,9 @@ Eigen::VectorXd leastSquares(Eigen::MatrixXd a, const Eigen::VectorXd& b) {
     x.head(b.size()) = b;
     std::vector<lapack_int> order(static_cast<std::size_t>(columns));
     lapack_int rank = 0;
-    LAPACKE_dgelsy(LAPACK_COL_MAJOR, rows, columns, 1, a.data(), rows, x.data(), longest, order.data(),
-                   longest * std::numeric_limits<double>::epsilon(), &rank);
+    if (LAPACKE_dgelsy(LAPACK_COL_MAJOR, rows, columns, 1, a.data(), rows, x.data(), longest, order.data(),
+                       longest * std::numeric_limits<double>::epsilon(), &rank) != 0)
+        return Eigen::VectorXd::Constant(a.cols(), kNone);
     return x.head(columns);
 }
 

@@ -13,7 +13,8 @@ std::optional<Eigen::MatrixXcd> solveSquare(Eigen::MatrixXcd a, Eigen::MatrixXcd
 /// The same for an A that is known not to be singular: what a pivot of zero leaves is not finite.
 Eigen::MatrixXcd solveRegular(Eigen::MatrixXcd a, Eigen::MatrixXcd b);
 
-/// x of the least |A x - b|, the shortest of them, by QR with column pivoting.
+/// x of the least |A x - b|, the shortest of them, by QR with column pivoting; not finite where A or b is
+/// not.
 Eigen::VectorXd leastSquares(Eigen::MatrixXd a, const Eigen::VectorXd& b);
 
 /// x of A x = b, A symmetric, by L D L^T with pivoting (Bunch and Kaufman); not finite where A is singular.

@@ -63,6 +63,8 @@ TEST_CASE("of many answers least squares take the shortest", "[linear]") {
     const Eigen::VectorXd shared = leastSquares(twice, Eigen::Vector3d(2, 4, 6));
     CHECK(shared[0] == Approx(1.0));
     CHECK(shared[1] == Approx(1.0));
+    twice(1, 0) = std::nan("");
+    CHECK_FALSE(leastSquares(twice, Eigen::Vector3d(2, 4, 6)).allFinite());
 }
 
 TEST_CASE("a symmetric system is solved and inverted, definite or not", "[linear]") {
