@@ -214,8 +214,9 @@ void radialsInSoil(benchmark::State& state) {
 BENCHMARK(radialsInSoil)->ArgsProduct({{8, 32, 120}, {0, 1}})->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// About 1500 unknowns: many dipoles side by side. Fill and factorisation together against the factorisation
-/// alone.
+/// alone; with a plane of symmetry across them all, and with their middles off it.
 void largeDenseSolve(benchmark::State& state) {
+    const bool crooked = state.range(0) != 0;
     model::WireModel m;
     const double f = 144.5e6;
     const double lambda = wavelengthM(f);
@@ -225,7 +226,8 @@ void largeDenseSolve(benchmark::State& state) {
             const double x = (0.3 * column + 0.003 * row * column) * lambda;
             const double z = (0.6 * row + 0.002 * column) * lambda;
             const double half = (0.24 - 0.00011 * (17 * row + column)) * lambda;
-            m.wires.push_back(wire({x, -half, z}, {x, half, z}, 0.003));
+            const double aside = crooked ? 0.02 * std::sin(7.0 * row + 3.0 * column) * lambda : 0.0;
+            m.wires.push_back(wire({x, aside - half, z}, {x, aside + half, z}, 0.003));
         }
     addFeed(m, 0, 0.5);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, f));
@@ -236,7 +238,7 @@ void largeDenseSolve(benchmark::State& state) {
         bestSeconds(3, [&] { benchmark::DoNotOptimize(em::solvePorts(mesh, f).admittance(0, 0)); });
     state.counters["over_factorisation"] = own / factorisationSeconds(n, 2);
 }
-BENCHMARK(largeDenseSolve)->Unit(benchmark::kMillisecond)->Iterations(2);
+BENCHMARK(largeDenseSolve)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->Iterations(2);
 
 /// Changing a load: closing the circuit again on the same field solution, against that solution.
 void changeOfLoad(benchmark::State& state) {

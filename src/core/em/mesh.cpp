@@ -421,18 +421,25 @@ class Mesher {
         const double tailGrowth = std::min({shortened(nextTail, groundSize(stretch, true), kGroundGrowth),
                                             shortened(nextTail, stretch.endSizeM, options_.neighbourGrowth),
                                             growthFrom(stretch.endGaps)});
+        bool headAhead = false;  // the head has grown by a piece that the tail may take next
         while (true) {
             const bool fromHead = nextHead <= nextTail;
             double& next = fromHead ? nextHead : nextTail;
             const double allowed = std::min(next, maxSpan);
             const double pieces = std::ceil(left / maxSpan - kTiny);
             if (left / std::max(1.0, pieces) <= allowed * 1.3 || next >= maxSpan) break;
+            headAhead = fromHead && next == nextTail;
             (fromHead ? head : tail).push_back(next);
             left -= next;
             next *= fromHead ? headGrowth : tailGrowth;
         }
+        // Ends alike are cut alike: what the head alone has taken is shared with the middle.
+        if (headAhead) {
+            left += head.back();
+            head.pop_back();
+        }
         std::vector<double> sizes = head;
-        const int middle = std::max(1, static_cast<int>(std::ceil(left / maxSpan - 1e-6)));
+        const int middle = std::max(headAhead ? 2 : 1, static_cast<int>(std::ceil(left / maxSpan - 1e-6)));
         for (int i = 0; i < middle; ++i) sizes.push_back(left / middle);
         sizes.insert(sizes.end(), tail.rbegin(), tail.rend());
         lay(stretch, sizes, startFunction, stopFunction);

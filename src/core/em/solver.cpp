@@ -5,6 +5,8 @@
 #include <numeric>
 
 #include "core/em/dense_lu.h"
+#include "core/em/equal_wires.h"
+#include "core/em/mirror.h"
 #include "core/em/parallel.h"
 #include "core/em/rotational.h"
 #include "core/em/span_basis.h"
@@ -27,44 +29,24 @@ void writeBlock(const Span& a, const Span& b, const Block& block, MatrixXc& loca
                 Complex(-block.im[i][j], block.re[i][j]);  // times j
 }
 
-/// Calls `row` for the row of every span, in parallel where that pays.
-template <typename Row>
-void forRows(const Mesh& mesh, const Row& row) {
-    if (mesh.functions.size() < kParallelUnknowns) {
-        for (std::size_t r = 0; r < mesh.spans.size(); ++r) row(r);
-        return;
-    }
-    // Rows get shorter as they go; small chunks let the scheduler even that out.
-    parallelRanges(mesh.spans.size(), 1, [&](const auto& range) {
-        for (std::size_t r = range.begin(); r < range.end(); ++r) row(r);
-    });
-}
-
 }  // namespace
 
 MatrixXc joinedMoments(const Mesh& mesh, const MatrixXc& local, const std::stop_token& stop) {
     const auto n = static_cast<Eigen::Index>(mesh.functions.size());
-    const auto at = [&](const LocalTerm& a, const LocalTerm& b) {
-        const auto row = static_cast<Eigen::Index>(std::max(a.local, b.local));
-        const auto column = static_cast<Eigen::Index>(std::min(a.local, b.local));
-        return (a.sign * b.sign) * local(row, column);
-    };
     MatrixXc joined(n, n);
-    for (Eigen::Index c = 0; c < n; ++c) {
+    const auto column = [&](Eigen::Index c) {
         endWhere(stop);
-        const auto& f = mesh.functions[static_cast<std::size_t>(c)];
         for (Eigen::Index r = c; r < n; ++r) {
-            const auto& g = mesh.functions[static_cast<std::size_t>(r)];
-            Complex sum = at(f.first, g.first);
-            if (g.second.sign != 0.0) sum += at(f.first, g.second);
-            if (f.second.sign != 0.0) {
-                sum += at(f.second, g.first);
-                if (g.second.sign != 0.0) sum += at(f.second, g.second);
-            }
+            const Complex sum =
+                joinedMoment(mesh, local, static_cast<std::size_t>(c), static_cast<std::size_t>(r));
             joined(r, c) = sum;
             joined(c, r) = sum;
         }
-    }
+    };
+    if (mesh.functions.size() < kParallelUnknowns)
+        for (Eigen::Index c = 0; c < n; ++c) column(c);
+    else
+        parallelFor(Eigen::Index{0}, n, column);
     return joined;
 }
 
@@ -79,14 +61,29 @@ MatrixXc localMoments(const Mesh& mesh, double frequencyHz, const std::stop_toke
     blocks.prepare(all, all);
     const auto size = static_cast<Eigen::Index>(mesh.localCount);
     MatrixXc local(size, size);
-    forRows(mesh, [&](std::size_t row) {
-        endWhere(stop);
-        for (std::size_t column = row; column < mesh.spans.size(); ++column) {
-            Block block;
-            blocks.fill(row, column, block);
-            writeBlock(mesh.spans[row], mesh.spans[column], block, local);
+    const auto fill = [&](std::size_t row, std::size_t column) {
+        Block block;
+        blocks.fill(row, column, block);
+        writeBlock(mesh.spans[row], mesh.spans[column], block, local);
+    };
+    if (mesh.functions.size() < kParallelUnknowns) {
+        for (std::size_t row = 0; row < mesh.spans.size(); ++row) {
+            endWhere(stop);
+            for (std::size_t column = row; column < mesh.spans.size(); ++column) fill(row, column);
         }
+        return local;
+    }
+    const EqualWires wires(mesh, wavenumber(frequencyHz), stop);
+    const auto rows = wires.rows();
+    // What is further on has fewer behind it; small chunks let the scheduler even that out.
+    parallelRanges(rows.size(), 1, [&](const auto& range) {
+        for (std::size_t piece = range.begin(); piece < range.end(); ++piece)
+            wires.forPairs(rows[piece], [&](std::size_t row, std::size_t column) {
+                endWhere(stop);
+                fill(row, column);
+            });
     });
+    wires.copyEqual(local, stop);
     return local;
 }
 
@@ -145,10 +142,15 @@ PortSolution solvePorts(std::shared_ptr<const Mesh> mesh, double frequencyHz, co
     model::requireFrequency(frequencyHz);
     if (const auto rotation = findRotation(*mesh))
         return solveRotational(std::move(mesh), *rotation, frequencyHz, stop);
-    MatrixXc matrix = momentMatrix(*mesh, frequencyHz, stop);
     const MatrixXc weights = portWeightMatrix(*mesh);
     MatrixXc currents = weights;
-    solveLinear(matrix, currents, stop);
+    const auto mirror = mesh->functions.size() < kMirroredUnknowns ? std::nullopt : findMirror(*mesh);
+    if (mirror) {
+        currents = solveMirrored(*mesh, *mirror, localMoments(*mesh, frequencyHz, stop), weights, stop);
+    } else {
+        MatrixXc matrix = momentMatrix(*mesh, frequencyHz, stop);
+        solveLinear(matrix, currents, stop);
+    }
     PortSolution solution;
     solution.frequencyHz = frequencyHz;
     solution.unknowns = static_cast<std::size_t>(currents.rows());

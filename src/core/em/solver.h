@@ -3,6 +3,7 @@
 #pragma once
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <memory>
 #include <stop_token>
 
@@ -33,11 +34,33 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_toke
 /// The same between the local functions of the spans: lower triangle, what lies above is not filled.
 MatrixXc localMoments(const Mesh& mesh, double frequencyHz, const std::stop_token& stop = {});
 
+/// The interaction of the basis functions i and j from those of the local functions, of which the lower
+/// triangle is there.
+inline Complex joinedMoment(const Mesh& mesh, const MatrixXc& local, std::size_t i, std::size_t j) {
+    const BasisFunction& f = mesh.functions[i];
+    const BasisFunction& g = mesh.functions[j];
+    const auto at = [&](const LocalTerm& a, const LocalTerm& b) {
+        const auto row = static_cast<Eigen::Index>(std::max(a.local, b.local));
+        const auto column = static_cast<Eigen::Index>(std::min(a.local, b.local));
+        return (a.sign * b.sign) * local(row, column);
+    };
+    Complex sum = at(f.first, g.first);
+    if (g.second.sign != 0.0) sum += at(f.first, g.second);
+    if (f.second.sign != 0.0) {
+        sum += at(f.second, g.first);
+        if (g.second.sign != 0.0) sum += at(f.second, g.second);
+    }
+    return sum;
+}
+
 /// Joins the local functions of localMoments into basis functions.
 MatrixXc joinedMoments(const Mesh& mesh, const MatrixXc& local, const std::stop_token& stop = {});
 
 /// From here on threads cost less than they bring to the fill, unknowns.
 inline constexpr std::size_t kParallelUnknowns = 250;
+
+/// From here on the search for mirror symmetry costs less than the factorisation of two halves saves.
+inline constexpr std::size_t kMirroredUnknowns = 120;
 
 /// Forgets the pairs of spans that this thread remembers. Placements that differ by rounding count as equal
 /// and share the moments of the one that came first, so that the last digits of a solution can depend on what

@@ -51,6 +51,20 @@ TEST_CASE("spans cover their wire without gaps or overlaps") {
         }
 }
 
+TEST_CASE("a wire between ends alike is cut alike from both of them") {
+    for (double length = 0.5; length < 25.0; length *= 1.07)
+        for (const double radius : {0.0005, 0.001, 0.004}) {
+            auto m = dipole(20.0, 0.001);
+            m.wires.push_back(wire({5, 0, 0}, {5, 0, length}, radius, "beside it"));
+            std::vector<double> sizes;
+            for (const auto& span : em::makeMesh(m, kF).spans)
+                if (span.wire == 1) sizes.push_back(span.lengthM);
+            INFO(length << " m of " << radius << ": " << sizes.size() << " spans");
+            for (std::size_t i = 0; i < sizes.size(); ++i)
+                CHECK(sizes[i] == Approx(sizes[sizes.size() - 1 - i]).epsilon(1e-9));
+        }
+}
+
 TEST_CASE("neighbouring spans never differ by more than the growth allows") {
     em::MeshOptions options;
     options.growth = 6.0;
