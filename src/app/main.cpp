@@ -6,10 +6,13 @@
 #include <cstdlib>
 
 #include "app/frame/bench.h"
+#include "app/frame/text_size.h"
 #include "app/session/guard.h"
+#include "core/memory.h"
 #include "core/version.h"
 
 int main(int argc, char** argv) {
+    rm::keepMemoryTogether();
     rm::app::GuardedApplication app(argc, argv);
     QApplication::setApplicationName("reed-mast");
     QApplication::setApplicationVersion(rm::kVersion);
@@ -27,6 +30,7 @@ int main(int argc, char** argv) {
     parser.addOptions({dark, verbose});
     parser.process(app);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
+    rm::app::followDesktopText(argv);
 
     int code = 0;
     {

@@ -38,6 +38,13 @@ void requireMemory(std::size_t unknowns, double bytes) {
     if (bytes > kAlwaysThere) requireMemory(unknowns, bytes, memoryToSpare());
 }
 
+void keepMemoryTogether() {
+    mallopt(M_ARENA_MAX, kMostHeaps);
+    mallopt(M_MMAP_THRESHOLD, kLargePiece);
+    // Of what is free at the end of a heap, so much stays.
+    mallopt(M_TRIM_THRESHOLD, 4 * kLargePiece);
+}
+
 void giveBackFreeMemory() {
     malloc_trim(0);
 }

@@ -23,6 +23,14 @@ void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toS
 /// The same with what this machine has to spare.
 void requireMemory(std::size_t unknowns, double bytes);
 
+/// For the start of a program, before its first thread: all threads share kMostHeaps heaps, and what is large
+/// is taken from the system and given back to it by itself. Left alone, the allocator makes eight heaps for
+/// every processor, whose holes fit nothing that comes later, and an hour of work holds twice what it uses.
+void keepMemoryTogether();
+inline constexpr int kMostHeaps = 3;
+/// Bytes from which a piece of memory is taken from the system by itself.
+inline constexpr int kLargePiece = 1 << 21;
+
 /// Gives back to the system what has been freed and is still held: threads that solve leave their memory in
 /// as many heaps, and half an hour of work holds three times what it uses. Takes milliseconds; for a thread
 /// that nobody waits for.

@@ -47,6 +47,7 @@ double residentMb() {
 }  // namespace
 
 int main(int argc, char** argv) {
+    rm::keepMemoryTogether();
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     const QTemporaryDir recovery;
     qputenv("REEDMAST_RECOVERY", recovery.path().toUtf8());

@@ -130,6 +130,9 @@ void Bench::layOut() {
         painted_ = results->generation;
         latencyMs_ = session_.document().sinceEditMs();
         top_->setLatency(latencyMs_);
+        // When the rest of the window is painted, too.
+        QMetaObject::invokeMethod(
+            this, [this, generation = painted_] { session_.painted(generation); }, Qt::QueuedConnection);
         spdlog::debug("edit to picture {:.1f} ms, solution {:.1f} ms", latencyMs_,
                       results->analysis->seconds * 1e3);
     });

@@ -18,26 +18,22 @@ BandChip::BandChip(QWidget* parent) : Themed(parent) {
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
 }
 
-void BandChip::setSweep(SweepPtr sweep, bool stale) {
-    sweep_ = std::move(sweep);
-    stale_ = stale;
+void BandChip::show(const Look& look) {
+    if (look == look_) return;
+    look_ = look;
     setToolTip(QString("%1: %2 to %3 MHz. %4\nClick to work on this band.")
-                   .arg(QString::fromStdString(band_.name))
-                   .arg(band_.lowHz / 1e6, 0, 'f', 4)
-                   .arg(band_.highHz / 1e6, 0, 'f', 4)
-                   .arg(meant_ ? QString("The bar is the worst SWR in the band.")
-                               : QString("This design is not meant for it.")));
-    setAccessibleName(QString("%1 %2").arg(QString::fromStdString(band_.name), swrText()));
+                   .arg(QString::fromStdString(look.band.name))
+                   .arg(look.band.lowHz / 1e6, 0, 'f', 4)
+                   .arg(look.band.highHz / 1e6, 0, 'f', 4)
+                   .arg(look.meant ? QString("The bar is the worst SWR in the band.")
+                                   : QString("This design is not meant for it.")));
+    setAccessibleName(QString("%1 %2").arg(QString::fromStdString(look.band.name), swrText()));
     update();
 }
 
-void BandChip::setMeant(bool meant) {
-    meant_ = meant;
-}
-
 QString BandChip::swrText() const {
-    if (!sweep_ || sweep_->points.empty()) return {};
-    return QString("SWR %1").arg(QString::fromStdString(quantity::formatSwr(sweep_->worstSwr())));
+    if (!look_.sweep || look_.sweep->points.empty()) return {};
+    return QString("SWR %1").arg(QString::fromStdString(quantity::formatSwr(look_.sweep->worstSwr())));
 }
 
 void BandChip::paintEvent(QPaintEvent*) {
@@ -51,28 +47,28 @@ void BandChip::paintEvent(QPaintEvent*) {
     p.setBrush(isChecked() ? theme_.reedTint : theme_.panel);
     p.drawRoundedRect(box, 8, 8);
     p.setFont(textFont(kTitlePt, true));
-    p.setPen(meant_ ? theme_.ink : theme_.softInk);
+    p.setPen(look_.meant ? theme_.ink : theme_.softInk);
     p.drawText(QRectF(10, 0, 54, height()), Qt::AlignVCenter | Qt::AlignLeft,
-               QString::fromStdString(band_.name));
+               QString::fromStdString(look_.band.name));
     const double left = 60;
     const double width = box.right() - left - 9;
-    if (!meant_) {
+    if (!look_.meant) {
         p.setFont(textFont(kTinyPt));
         p.drawText(QRectF(left, 0, width, height()), Qt::AlignVCenter | Qt::AlignRight, "not for it");
         return;
     }
-    p.setOpacity(stale_ ? 0.4 : 1.0);
+    p.setOpacity(look_.stale ? 0.4 : 1.0);
     p.setPen(Qt::NoPen);
     p.setBrush(theme_.line);
     p.drawRoundedRect(QRectF(left, 18, width, 4.5), 2, 2);
-    if (sweep_ && !sweep_->points.empty()) {
-        const double worst = sweep_->worstSwr();
+    if (look_.sweep && !look_.sweep->points.empty()) {
+        const double worst = look_.sweep->worstSwr();
         // Full at an SWR of 5; the logarithm gives the range that matters most of the length.
         const double share = std::clamp(std::log(worst) / std::log(5.0), 0.03, 1.0);
-        p.setBrush(theme_.forSwr(worst, limits_));
+        p.setBrush(theme_.forSwr(worst, look_.limits));
         p.drawRoundedRect(QRectF(left, 18, width * share, 4.5), 2, 2);
         p.setFont(textFont(kSmallPt));
-        p.setPen(theme_.forSwr(worst, limits_));
+        p.setPen(theme_.forSwr(worst, look_.limits));
         p.drawText(QRectF(left, 3, width, 15), Qt::AlignRight | Qt::AlignVCenter, swrText());
     }
     p.setFont(textFont(6.8));
@@ -81,12 +77,13 @@ void BandChip::paintEvent(QPaintEvent*) {
     p.setOpacity(1.0);
     if (clearM_) p.setPen(*clearM_ > 0.0 ? theme_.clay : theme_.reed);
     p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter,
-               !clearM_         ? QString("%1 MHz").arg(band_.centreHz() / 1e6, 0, 'f', 2)
+               !clearM_         ? QString("%1 MHz").arg(look_.band.centreHz() / 1e6, 0, 'f', 2)
                : *clearM_ > 0.0 ? QString("clear of %1 m").arg(*clearM_, 0, 'f', 1)
                                 : QString("clear everywhere"));
 }
 
 void BandChip::setClear(std::optional<double> metres) {
+    if (metres == clearM_) return;
     clearM_ = metres;
     update();
 }
@@ -118,7 +115,6 @@ void BandStrip::setProject(const model::Project& project) {
     if (chips_.size() != project.bands.size()) {
         for (BandChip* chip : chips_) delete chip;
         chips_.clear();
-        sweeps_.assign(project.bands.size(), nullptr);
         for (std::size_t i = 0; i < project.bands.size(); ++i) {
             auto* chip = new BandChip;
             connect(chip, &QAbstractButton::clicked, this,
@@ -129,23 +125,24 @@ void BandStrip::setProject(const model::Project& project) {
     }
     const auto& names = project.active().bands;
     for (std::size_t i = 0; i < chips_.size(); ++i) {
+        BandChip::Look look;
+        look.band = project.bands[i];
+        look.limits = project.swrLimits;
+        look.meant = names.empty() || std::find(names.begin(), names.end(), look.band.name) != names.end();
         // Another band in the same place: what was known of the old one says nothing.
-        if (!(chips_[i]->band() == project.bands[i])) sweeps_[i].reset();
-        chips_[i]->setBand(project.bands[i]);
-        chips_[i]->setLimits(project.swrLimits);
-        chips_[i]->setMeant(names.empty() ||
-                            std::find(names.begin(), names.end(), project.bands[i].name) != names.end());
+        if (chips_[i]->look().band == look.band) look.sweep = chips_[i]->look().sweep;
+        chips_[i]->show(look);
         chips_[i]->setChecked(i == project.workingBand);
-        chips_[i]->setSweep(sweeps_[i], true);
     }
 }
 
 void BandStrip::show(const ResultsPtr& results) {
     for (std::size_t i = 0; i < chips_.size() && i < results->bands.size(); ++i) {
-        if (i >= results->project->bands.size() || !(results->project->bands[i] == chips_[i]->band()))
-            continue;
-        if (results->bands[i]) sweeps_[i] = results->bands[i];
-        chips_[i]->setSweep(sweeps_[i], results->bands[i] == nullptr);
+        BandChip::Look look = chips_[i]->look();
+        if (i >= results->project->bands.size() || !(results->project->bands[i] == look.band)) continue;
+        if (results->bands[i]) look.sweep = results->bands[i];
+        look.stale = results->bands[i] == nullptr;
+        chips_[i]->show(look);
     }
 }
 
@@ -154,14 +151,18 @@ void BandStrip::setClear(const ClearPtr& clear) {
         std::optional<double> farthest;
         if (clear)
             for (const auto& row : clear->rows)
-                if (row.band == chip->band().name && row.person == study::Person::Public)
+                if (row.band == chip->look().band.name && row.person == study::Person::Public)
                     farthest = std::max(row.head.fromMiddleM, row.window.fromMiddleM);
         chip->setClear(farthest);
     }
 }
 
 void BandStrip::setAllStale() {
-    for (std::size_t i = 0; i < chips_.size(); ++i) chips_[i]->setSweep(sweeps_[i], true);
+    for (BandChip* chip : chips_) {
+        BandChip::Look look = chip->look();
+        look.stale = true;
+        chip->show(look);
+    }
 }
 
 }  // namespace rm::app

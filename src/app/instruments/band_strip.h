@@ -17,14 +17,23 @@ namespace rm::app {
 class BandChip : public Themed<QAbstractButton> {
     Q_OBJECT
   public:
+    /// What it shows of a band.
+    struct Look {
+        model::Band band = {};
+        model::SwrLimits limits = model::kUsualSwrLimits;
+        bool meant = true;  ///< false: the active design is not for this band
+        SweepPtr sweep = nullptr;
+        bool stale = true;
+
+        bool operator==(const Look&) const = default;
+    };
+
     explicit BandChip(QWidget* parent = nullptr);
-    void setBand(const model::Band& band) { band_ = band; }
-    const model::Band& band() const { return band_; }
-    void setLimits(const model::SwrLimits& limits) { limits_ = limits; }
-    void setSweep(SweepPtr sweep, bool stale);
+    const Look& look() const { return look_; }
+    /// Is painted anew where that is another one.
+    void show(const Look& look);
     /// How far the public has to stay on this band; nothing: not known.
     void setClear(std::optional<double> metres);
-    void setMeant(bool meant);  ///< false: the active design is not for this band
     /// "SWR 1.43", or empty where it is not known.
     QString swrText() const;
     QSize sizeHint() const override { return {140, 34}; }
@@ -34,11 +43,7 @@ class BandChip : public Themed<QAbstractButton> {
     void paintEvent(QPaintEvent* event) override;
 
   private:
-    model::Band band_;
-    model::SwrLimits limits_ = model::kUsualSwrLimits;
-    SweepPtr sweep_;
-    bool stale_ = false;
-    bool meant_ = true;
+    Look look_;
     std::optional<double> clearM_;
 };
 
@@ -55,7 +60,7 @@ class BandStrip : public Themed<QWidget> {
     void setClear(const ClearPtr& clear);
     void setCaption(const QString& caption);
     BandChip* chip(int band) { return chips_.at(static_cast<std::size_t>(band)); }
-    SweepPtr sweep(int band) const { return sweeps_.at(static_cast<std::size_t>(band)); }
+    SweepPtr sweep(int band) const { return chips_.at(static_cast<std::size_t>(band))->look().sweep; }
     int count() const { return static_cast<int>(chips_.size()); }
 
   Q_SIGNALS:
@@ -66,7 +71,6 @@ class BandStrip : public Themed<QWidget> {
     QHBoxLayout* row_;
     QWidget* caption_;
     std::vector<BandChip*> chips_;
-    std::vector<SweepPtr> sweeps_;
 };
 
 }  // namespace rm::app

@@ -59,6 +59,7 @@ void PolarView::setStale(bool stale) {
 }
 
 void PolarView::setCursorAngle(std::optional<double> degrees) {
+    if (degrees == cursor_) return;
     cursor_ = degrees;
     update();
 }
@@ -117,11 +118,13 @@ double PolarView::scale(double gainDbi) const {
 }
 
 void PolarView::setPins(PinsPtr pins) {
+    if (pins == pins_) return;
     pins_ = std::move(pins);
     update();
 }
 
 void PolarView::setAngles(const model::Angles& angles) {
+    if (angles == angles_) return;
     angles_ = angles;
     update();
 }

@@ -5,6 +5,7 @@
 #include <QTimer>
 
 #include <algorithm>
+#include <chrono>
 #include <condition_variable>
 #include <map>
 #include <mutex>
@@ -27,6 +28,9 @@ constexpr int kPatternPoints = 9;
 constexpr int kBandPoints = 11;
 /// Figures that come this soon after Stop are shown rather than none.
 constexpr int kGraceMs = 30;
+/// What comes after the first figures waits for their picture, but no longer than this: a window that is
+/// hidden paints none.
+constexpr std::chrono::milliseconds kPictureWait{30};
 constexpr std::size_t kPinsKept = 200;
 constexpr double kLobeStepDeg = 5.0;
 constexpr std::size_t kMostBystanders = 4;
@@ -64,6 +68,7 @@ struct Runner::Shop {
     void compute(const Request& request, std::stop_token stop, std::stop_token stopField);
     PinsPtr workOutPins(const Request& request, const Results& live, std::stop_token stop);
     void publish(const Results& results);
+    void awaitPicture(quint64 generation, const std::stop_token& stop);
 
     Mailbox mailbox;
     Runner* owner;  ///< to be touched on its own thread alone
@@ -80,6 +85,7 @@ struct Runner::Shop {
     bool stopped = false;       ///< the newest request, begun or not, is to end with its first figures
     bool fieldStopped = false;  ///< and before them, where they have not come by now
     unsigned asked = 0;         ///< how many requests there were
+    quint64 painted = 0;        ///< the newest generation whose first figures are on the screen
     bool closed = false;
 };
 
@@ -101,6 +107,12 @@ int Runner::solutions() const {
     return shop_->fields.solutions();
 }
 
+void Runner::painted(quint64 generation) {
+    const std::scoped_lock lock(shop_->mutex);
+    shop_->painted = generation;
+    shop_->wake.notify_all();
+}
+
 void Runner::start(const Request& request) {
     const std::scoped_lock lock(shop_->mutex);
     shop_->next = request;
@@ -115,6 +127,7 @@ void Runner::cancel() {
     const std::scoped_lock lock(shop_->mutex);
     shop_->stopped = true;
     shop_->work.request_stop();
+    shop_->wake.notify_all();
     QTimer::singleShot(kGraceMs, this, [shop = shop_, asked = shop_->asked] {
         const std::scoped_lock still(shop->mutex);
         if (shop->asked != asked) return;
@@ -143,6 +156,12 @@ void Runner::Shop::loop(const std::shared_ptr<Shop>& self) {
         }
         self->compute(request, stop, stopField);
     }
+}
+
+void Runner::Shop::awaitPicture(quint64 generation, const std::stop_token& stop) {
+    std::unique_lock lock(mutex);
+    wake.wait_for(lock, kPictureWait,
+                  [&] { return closed || stop.stop_requested() || painted >= generation; });
 }
 
 void Runner::Shop::publish(const Results& results) {
@@ -196,6 +215,7 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop, std::st
         if (sameFigures && request.wants.drives) r.drives = before.drives;
         if (sameAntenna && sameRange && request.wants.patterns) r.patterns = before.patterns;
         publish(r);
+        if (!sameFigures) awaitPicture(r.generation, stop);
         if (stop.stop_requested()) return finish();
         if (request.wants.lobe && !r.lobe)
             r.lobe = std::make_shared<const study::LobeGrid>(

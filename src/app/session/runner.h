@@ -27,6 +27,9 @@ class Runner : public QObject {
     /// Ends the work that runs, or waits for its turn, with what it has; with its first figures where they
     /// come in a moment.
     void cancel();
+    /// The window has painted the first figures of this generation: what nobody waits for may take both
+    /// processors.
+    void painted(quint64 generation);
     /// Field solutions made so far: a change of a load, a line or the feed path makes none.
     int solutions() const;
 

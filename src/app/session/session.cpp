@@ -82,10 +82,11 @@ void Session::refresh() {
     }
     if (!frequencyChosen_) useDefaultFrequency();
     if (!edit::holds(design(), selection_)) selection_ = {};
+    // First, so that the figures come while the window takes over what has changed, and are painted with it.
+    restart();
     Q_EMIT projectChanged();
     if (other) Q_EMIT benchCleared();
     Q_EMIT selectionChanged(selection_);
-    restart();
 }
 
 void Session::select(Selection selection) {

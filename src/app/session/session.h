@@ -110,6 +110,8 @@ class Session : public QObject {
     /// Figures of an older model have been on the screen for longer than an eye takes to notice.
     bool stale() const { return stale_; }
     int solutions() const { return runner_.solutions(); }
+    /// The first figures of this generation are on the screen.
+    void painted(quint64 generation) { runner_.painted(generation); }
 
     const std::optional<Trial>& trial() const { return trial_; }
     /// Lays a design over the one that it is for; nothing takes it away.

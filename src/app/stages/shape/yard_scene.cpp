@@ -26,6 +26,11 @@ constexpr double kDropStrength = 0.38;
 /// Steps between the nearest and the farthest wire: those of one step are drawn in one stroke.
 constexpr double kDepthSteps = 12.0;
 constexpr std::size_t kMostHeights = 8;
+/// Strokes of wires, pixels: of so many wires on one picture, thin ones are told apart better, and hairlines
+/// take half of the time.
+constexpr double kStroke = 1.7;
+constexpr double kHairline = 1.0;
+constexpr std::size_t kManyWires = 120;
 
 /// `share` of `colour` over what is left of `behind`, opaque.
 QColor mixed(const QColor& colour, const QColor& behind, double share) {
@@ -233,9 +238,7 @@ void YardScene::shadows() {
     if (!s_.overGround() || !s_.expansion) return;
     QColor dark = s_.theme.dark ? QColor(0, 0, 0) : s_.theme.ink;
     dark.setAlphaF(s_.theme.dark ? 0.34F : 0.10F);
-    // Straight strokes with flat ends take a tenth of the time of a path with round ones.
-    p_.setPen(QPen(dark, 2.6, Qt::SolidLine, Qt::FlatCap));
-    std::vector<QLineF> lines;
+    std::vector<Stroke> strokes;
     // Wires above each other throw one shadow.
     std::set<std::array<int, 4>> thrown;
     for (const auto& wire : s_.expansion->model.wires) {
@@ -245,9 +248,9 @@ void YardScene::shadows() {
         if (std::make_pair(to.x(), to.y()) < std::make_pair(from.x(), from.y())) std::swap(from, to);
         if (!thrown.insert({qRound(from.x()), qRound(from.y()), qRound(to.x()), qRound(to.y())}).second)
             continue;
-        lines.emplace_back(from, to);
+        strokes.push_back({from, to, dark, 2.6});
     }
-    p_.drawLines(lines.data(), static_cast<int>(lines.size()));
+    drawTogether(strokes);
 }
 
 void YardScene::heights() {
@@ -292,10 +295,12 @@ void YardScene::heights() {
         labelBeside(onScreen(drop.end), drop.selected ? 9.0 : 6.0,
                     QString("%1 m up").arg(drop.end.z(), 0, 'f', drop.end.z() < 100.0 ? 2 : 0));
     }
-    // Hairlines: dots along them would take most of the frame.
+    // Hairlines, upright but for the perspective: dots along them or soft edges would take most of the frame.
     const Replacing opaque(p_);
+    p_.setRenderHint(QPainter::Antialiasing, false);
     p_.setPen(QPen(mixed(s_.theme.softInk, s_.theme.yard, kDropStrength), 1.0));
     p_.drawLines(dropped.data(), static_cast<int>(dropped.size()));
+    p_.setRenderHint(QPainter::Antialiasing);
 }
 
 /// Far wires first and a little paler; each with a seam of the background, so that crossings show which one
@@ -346,10 +351,11 @@ void YardScene::wires(bool inSoil) {
         p_.drawLines(stroke.data(), static_cast<int>(stroke.size()));
         stroke.clear();
     };
+    const double least = pieces.size() > kManyWires ? kHairline : kStroke;
     for (const auto& piece : pieces) {
         const bool selected = s_.isSelected(*piece.wire);
         const double thickness = 2.0 * piece.wire->radiusM * s_.camera.pixelsPerM(s_.size);
-        const double width = std::clamp(thickness, selected ? 2.6 : 1.7, 14.0);
+        const double width = std::clamp(thickness, selected ? 2.6 : least, 14.0);
         const double depth = far - near > 1e-9 ? (piece.depth - near) / (far - near) : 0.0;
         const double away = std::round(kDepthSteps * depth) / kDepthSteps;
         QColor colour = selected ? s_.theme.reed : s_.theme.ink;
@@ -485,7 +491,7 @@ void YardScene::handle() {
     p_.setPen(s_.theme.reed);
     const QString text =
         QString("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(std::abs(point.z()), 0, 'f', 2);
-    const bool room = at.x() + 12 + p_.fontMetrics().horizontalAdvance(text) < s_.size.width() - 6;
+    const bool room = at.x() + 12 + p_.fontMetrics().horizontalAdvance(text) < s_.size.width() - 14;
     p_.drawText(room ? QRectF(at.x() + 10, at.y() - 7, 110, 14) : QRectF(at.x() - 120, at.y() - 7, 110, 14),
                 (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
 }

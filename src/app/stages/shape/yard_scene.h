@@ -24,6 +24,7 @@ struct GroundLayer {
     Seen seen;
     QImage image;
     double gridM = 1.0;
+    QImage strokes;  ///< that let through what is behind them, on their way to the picture
 };
 
 class YardScene {
@@ -44,6 +45,14 @@ class YardScene {
     void shadows();
     void heights();
     void currents(bool inSoil);
+    /// A straight stroke with flat ends that lets through what is behind it.
+    struct Stroke {
+        QPointF from;
+        QPointF to;
+        QColor colour;
+        double width = 1.0;
+    };
+    void drawTogether(const std::vector<Stroke>& strokes);
     void wires(bool inSoil);
     void marks();
     void field();

@@ -1,4 +1,5 @@
 // What the antenna does, drawn in the yard: the glow of its currents, its lobe, and remarks about them.
+#include <QPaintEngine>
 #include <QPainter>
 #include <algorithm>
 #include <array>
@@ -60,6 +61,41 @@ void YardScene::keepLines() {
     }
 }
 
+/// On a picture they are laid beside each other on a layer of their own, which is mixed into it at once: the
+/// raster engine wakes threads for every stroke that it mixes by itself. Where two cross, the later one
+/// shows.
+void YardScene::drawTogether(const std::vector<Stroke>& strokes) {
+    const auto draw = [&](QPainter& painter) {
+        for (const Stroke& stroke : strokes) {
+            painter.setPen(QPen(stroke.colour, stroke.width, Qt::SolidLine, Qt::FlatCap));
+            painter.drawLine(stroke.from, stroke.to);
+        }
+    };
+    if (layer_ == nullptr || p_.paintEngine()->type() != QPaintEngine::Raster) return draw(p_);
+    QRectF reach;
+    for (const Stroke& stroke : strokes) {
+        const double side = 0.5 * stroke.width + 1.0;
+        reach |= QRectF(stroke.from, stroke.to).normalized().adjusted(-side, -side, side, side);
+    }
+    const QRect place = (reach & QRectF(QPointF(), s_.size)).toAlignedRect();
+    if (place.isEmpty()) return;
+    const double ratio = p_.device()->devicePixelRatioF();
+    const QSize all = (s_.size * ratio).toSize();
+    if (layer_->strokes.size() != all) layer_->strokes = QImage(all, QImage::Format_ARGB32_Premultiplied);
+    layer_->strokes.setDevicePixelRatio(ratio);
+    const QRect corner(QPoint(), place.size());
+    {
+        QPainter painter(&layer_->strokes);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setCompositionMode(QPainter::CompositionMode_Source);
+        painter.fillRect(corner, Qt::transparent);
+        painter.setClipRect(corner);
+        painter.translate(-place.topLeft());
+        draw(painter);
+    }
+    p_.drawImage(QRectF(place), layer_->strokes, QRectF(QPointF(), QSizeF(place.size()) * ratio));
+}
+
 void YardScene::currents(bool inSoil) {
     if (!s_.showCurrents || !s_.analysis || s_.stale) return;
     // Magnitude at points along every span; the widest stroke is the largest current.
@@ -67,12 +103,12 @@ void YardScene::currents(bool inSoil) {
     if (inSoil && std::none_of(mesh.spans.begin(), mesh.spans.end(), [](const auto& s) { return s.inSoil; }))
         return;
     const auto& local = s_.analysis->reading.localCurrent;
-    struct Stroke {
+    struct Piece {
         Vec3 from;
         Vec3 to;
         Complex current;
     };
-    std::vector<Stroke> strokes;
+    std::vector<Piece> pieces;
     Complex largest = 0.0;
     const double extentM = s_.extent();
     for (const auto& span : mesh.spans) {
@@ -86,19 +122,20 @@ void YardScene::currents(bool inSoil) {
             for (std::size_t n = 0; n < orders; ++n) sum += row[n] * series[n];
             return sum;
         };
-        const int pieces = std::clamp(static_cast<int>(span.lengthM / extentM * 40.0), 1, 12);
-        for (int i = 0; i < pieces; ++i) {
-            const double t0 = -1.0 + 2.0 * i / pieces;
-            const double t1 = -1.0 + 2.0 * (i + 1) / pieces;
+        const int parts = std::clamp(static_cast<int>(span.lengthM / extentM * 40.0), 1, 12);
+        for (int i = 0; i < parts; ++i) {
+            const double t0 = -1.0 + 2.0 * i / parts;
+            const double t1 = -1.0 + 2.0 * (i + 1) / parts;
             const Complex current = at(0.5 * (t0 + t1));
             if (std::abs(current) > std::abs(largest)) largest = current;
             if (span.inSoil != inSoil) continue;
-            strokes.push_back({span.centreM + t0 * span.halfM() * span.direction,
-                               span.centreM + t1 * span.halfM() * span.direction, current});
+            pieces.push_back({span.centreM + t0 * span.halfM() * span.direction,
+                              span.centreM + t1 * span.halfM() * span.direction, current});
         }
     }
     if (std::abs(largest) <= 0.0) return;
-    for (const auto& s : strokes) {
+    std::vector<Stroke> strokes;
+    for (const auto& s : pieces) {
         const Complex share = s.current / largest;
         if (std::abs(share) < kFaint) continue;
         QColor glow = s_.theme.copper;
@@ -113,9 +150,9 @@ void YardScene::currents(bool inSoil) {
         // What glows under the ground shines through it, as the wires do.
         const double through = inSoil != fromBelow() ? kThroughGround : 1.0;
         glow.setAlphaF(static_cast<float>(through * ((s_.showPhase ? 0.35 : 0.16) + 0.34 * std::abs(share))));
-        p_.setPen(QPen(glow, 1.0 + 13.0 * std::abs(share), Qt::SolidLine, Qt::FlatCap));
-        line(s.from, s.to);
+        strokes.push_back({onScreen(s.from), onScreen(s.to), glow, 1.0 + 13.0 * std::abs(share)});
     }
+    drawTogether(strokes);
     if (!s_.showPhase || inSoil) return;
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.copper);
