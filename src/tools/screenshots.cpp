@@ -45,7 +45,7 @@ void waitFor(Ready ready, int milliseconds) {
 }
 
 void settle(const Bench& bench) {
-    waitFor([&] { return bench.settled(); }, 30000);
+    waitFor([&] { return bench.settled(); }, 120000);
 }
 
 void mouse(QWidget& on, QEvent::Type type, const QPointF& at) {

@@ -22,14 +22,18 @@ constexpr double kFarthest = 0.62;
 /// Drop lines closer together than this say nothing new, pixels.
 constexpr double kDropApart = 22.0;
 constexpr std::size_t kMostDrops = 24;
+/// Of many wires the first few say it.
+constexpr std::size_t kMostDropsOfMany = 12;
 constexpr double kDropStrength = 0.38;
 /// Steps between the nearest and the farthest wire: those of one step are drawn in one stroke.
 constexpr double kDepthSteps = 12.0;
 constexpr std::size_t kMostHeights = 8;
-/// Strokes of wires, pixels: of so many wires on one picture, thin ones are told apart better, and hairlines
-/// take half of the time.
+/// Strokes of wires, pixels; of so many wires on one picture thinner ones are told apart better, in fewer
+/// steps of depth. Not hairlines: those the raster engine draws one by one, where strokes of one pen go line
+/// by line of the picture.
 constexpr double kStroke = 1.7;
-constexpr double kHairline = 1.0;
+constexpr double kThinStroke = 1.2;
+constexpr double kFewDepthSteps = 4.0;
 constexpr std::size_t kManyWires = 120;
 
 /// `share` of `colour` over what is left of `behind`, opaque.
@@ -67,9 +71,8 @@ bool meet(const QRectF& a, const QRectF& b) {
     return a.left() < b.right() && b.left() < a.right() && a.top() < b.bottom() && b.top() < a.bottom();
 }
 
-/// Whether a line touches a box.
+/// Whether a line whose box meets `box` touches it.
 bool touches(const QLineF& line, const QRectF& box) {
-    if (!meet(boxOf(line), box)) return false;
     if (box.contains(line.p1()) || box.contains(line.p2())) return true;
     const QLineF across(box.topLeft(), box.bottomRight());
     const QLineF back(box.bottomLeft(), box.topRight());
@@ -98,10 +101,12 @@ bool YardScene::label(const QPointF& at, const QString& words, const QColor& col
     return true;
 }
 
-const std::vector<QLineF>& YardScene::seenWires() {
+const std::vector<YardScene::SeenWire>& YardScene::seenWires() {
     if (seen_.empty())
-        for (const auto& wire : s_.expansion->model.wires)
-            seen_.emplace_back(onScreen(wire.startM), onScreen(wire.endM));
+        for (const auto& wire : s_.expansion->model.wires) {
+            const QLineF line(onScreen(wire.startM), onScreen(wire.endM));
+            seen_.push_back({line, boxOf(line)});
+        }
     return seen_;
 }
 
@@ -117,8 +122,9 @@ void YardScene::labelBeside(const QPointF& at, double away, const QString& words
         const bool free = QRectF(QPointF(), s_.size).adjusted(8, 26, -8, -24).contains(box) &&
                           std::none_of(taken_.begin(), taken_.end(),
                                        [&](const QRectF& other) { return other.intersects(box); }) &&
-                          std::none_of(seenWires().begin(), seenWires().end(),
-                                       [&](const QLineF& wire) { return touches(wire, box); });
+                          std::none_of(seenWires().begin(), seenWires().end(), [&](const SeenWire& wire) {
+                              return meet(wire.box, box) && touches(wire.line, box);
+                          });
         if (!free) continue;
         place = at + by;
         break;
@@ -275,6 +281,7 @@ void YardScene::heights() {
     std::stable_sort(drops.begin(), drops.end(), [](const Drop& a, const Drop& b) {
         return a.selected != b.selected ? a.selected : a.end.z() > b.end.z() + 1e-6;
     });
+    const std::size_t most = s_.expansion->model.wires.size() > kManyWires ? kMostDropsOfMany : kMostDrops;
     std::vector<QPointF> feet;
     std::vector<QLineF> dropped;
     std::map<long, bool> written;
@@ -284,7 +291,7 @@ void YardScene::heights() {
             const QPointF apart = other - foot;
             return QPointF::dotProduct(apart, apart) < kDropApart * kDropApart;
         });
-        if (!crowded && feet.size() < kMostDrops) {
+        if (!crowded && feet.size() < most) {
             feet.push_back(foot);
             dropped.emplace_back(foot, onScreen(drop.end));
         }
@@ -351,13 +358,15 @@ void YardScene::wires(bool inSoil) {
         p_.drawLines(stroke.data(), static_cast<int>(stroke.size()));
         stroke.clear();
     };
-    const double least = pieces.size() > kManyWires ? kHairline : kStroke;
+    const bool many = pieces.size() > kManyWires;
+    const double least = many ? kThinStroke : kStroke;
+    const double steps = many ? kFewDepthSteps : kDepthSteps;
     for (const auto& piece : pieces) {
         const bool selected = s_.isSelected(*piece.wire);
         const double thickness = 2.0 * piece.wire->radiusM * s_.camera.pixelsPerM(s_.size);
         const double width = std::clamp(thickness, selected ? 2.6 : least, 14.0);
         const double depth = far - near > 1e-9 ? (piece.depth - near) / (far - near) : 0.0;
-        const double away = std::round(kDepthSteps * depth) / kDepthSteps;
+        const double away = std::round(steps * depth) / steps;
         QColor colour = selected ? s_.theme.reed : s_.theme.ink;
         const double bright = selected ? 1.0 : 1.0 - (1.0 - kFarthest) * away;
         if (behind)
@@ -377,7 +386,7 @@ void YardScene::wires(bool inSoil) {
             p_.setPen(QPen(s_.theme.yard, width + 3.0, Qt::SolidLine, Qt::FlatCap));
             p_.drawLine(from + cut * (to - from), to - cut * (to - from));
         }
-        const QPen pen(colour, width, Qt::SolidLine, Qt::SquareCap);
+        const QPen pen(colour, width, Qt::SolidLine, many ? Qt::FlatCap : Qt::SquareCap);
         if (!stroke.empty() && pen != strokePen) flush();
         strokePen = pen;
         stroke.push_back(piece.seen);

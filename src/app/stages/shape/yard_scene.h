@@ -70,7 +70,11 @@ class YardScene {
     /// one.
     void labelBeside(const QPointF& at, double away, const QString& words);
     /// The wires as they lie on the screen.
-    const std::vector<QLineF>& seenWires();
+    struct SeenWire {
+        QLineF line;
+        QRectF box;
+    };
+    const std::vector<SeenWire>& seenWires();
     QColor lobeColour(double belowDb) const;
 
     const YardState& s_;
@@ -78,7 +82,7 @@ class YardScene {
     QPainter& p_;
     GroundLayer* layer_;
     std::vector<QRectF> taken_;
-    std::vector<QLineF> seen_;
+    std::vector<SeenWire> seen_;
     double gridM_ = 1.0;
 };
 

@@ -110,6 +110,7 @@ void YardScene::currents(bool inSoil) {
     };
     std::vector<Piece> pieces;
     Complex largest = 0.0;
+    double most = 0.0;  // its square: roots are for what is drawn
     const double extentM = s_.extent();
     for (const auto& span : mesh.spans) {
         const auto orders = static_cast<std::size_t>(span.order) + 1;
@@ -127,17 +128,20 @@ void YardScene::currents(bool inSoil) {
             const double t0 = -1.0 + 2.0 * i / parts;
             const double t1 = -1.0 + 2.0 * (i + 1) / parts;
             const Complex current = at(0.5 * (t0 + t1));
-            if (std::abs(current) > std::abs(largest)) largest = current;
+            if (std::norm(current) > most) {
+                most = std::norm(current);
+                largest = current;
+            }
             if (span.inSoil != inSoil) continue;
             pieces.push_back({span.centreM + t0 * span.halfM() * span.direction,
                               span.centreM + t1 * span.halfM() * span.direction, current});
         }
     }
-    if (std::abs(largest) <= 0.0) return;
+    if (most <= 0.0) return;
     std::vector<Stroke> strokes;
     for (const auto& s : pieces) {
+        if (std::norm(s.current) < kFaint * kFaint * most) continue;
         const Complex share = s.current / largest;
-        if (std::abs(share) < kFaint) continue;
         QColor glow = s_.theme.copper;
         if (s_.showPhase) {
             // With the largest current copper, a quarter turn off between, against it water.
