@@ -86,7 +86,8 @@ lines = [
 for name, what, reach, bound in ROWS:
     b = engine[name]
     if name.startswith("largeDense"):
-        lines.append(f"| {what} | {b['over_factorisation']:.2f} x ({milliseconds(b):.0f}) | {f"{reach} x" if reach else "none"} | {bound} |")
+        within = f"{reach} x" if reach else "none"
+        lines.append(f"| {what} | {b['over_factorisation']:.2f} x ({milliseconds(b):.0f}) | {within} | {bound} |")
     else:
         lines.append(f"| {what} | {milliseconds(b):.1f} | {reach or 'none'} | {bound} |")
 lines += ["", "## The demo's designs", "",
