@@ -2,8 +2,8 @@
 // the currents that are their own mirror image and one for those that are against it, each of half the size:
 // a quarter of the factorisation.
 //
-// R. F. Harrington, Field Computation by Moment Methods (1968): even and odd excitation, as with coupled
-// lines.
+// A block-circulant matrix of two blocks: P. J. Davis, Circulant Matrices (1979); of coupled lines it is
+// called even and odd excitation.
 #pragma once
 
 #include <optional>
