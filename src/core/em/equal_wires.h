@@ -31,8 +31,8 @@ class EqualWires {
         std::size_t first = 0;
         std::size_t end = 0;
     };
-    /// All spans, in pieces of a wire that one thread can take: few enough for the others not to wait, and
-    /// enough for what two wires have in common to be met close together.
+    /// All spans, in pieces of a wire that one thread can take: small enough for the others not to wait, and
+    /// large enough for what two wires have in common to be met close together.
     std::vector<Rows> rows() const;
 
     /// Calls `fill(row, column)`, row <= column, for the pairs of these spans and those of their own wire and
