@@ -7,6 +7,8 @@
 
 #include "app/frame/bench.h"
 #include "app/frame/text_size.h"
+#include "app/look/language.h"
+#include "app/look/text.h"
 #include "app/session/guard.h"
 #include "core/memory.h"
 #include "core/version.h"
@@ -20,15 +22,21 @@ int main(int argc, char** argv) {
     QGuiApplication::setDesktopFileName("org.reedmast.ReedMast");
     QApplication::setWindowIcon(QIcon(":/icon.svg"));
     QApplication::setStyle("Fusion");
+    // Before a word is said.
+    const QString chosen = rm::app::chosenSpeech();
+    rm::app::speakAs(chosen.isEmpty() ? rm::app::speechFor(QLocale::system().uiLanguages()) : chosen);
     QCommandLineParser parser;
-    parser.setApplicationDescription("Reed Mast: antennas at the height where they will hang.");
+    parser.setApplicationDescription(rm::app::tr("Reed Mast: antennas at the height where they will hang."));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument("project", "Project file to open", "[project]");
-    const QCommandLineOption dark("dark", "Start with the dark colours.");
-    const QCommandLineOption verbose("verbose", "Log timings.");
-    parser.addOptions({dark, verbose});
+    parser.addPositionalArgument("project", rm::app::tr("Project file to open"), "[project]");
+    const QCommandLineOption dark("dark", rm::app::tr("Start with the dark colours."));
+    const QCommandLineOption verbose("verbose", rm::app::tr("Log timings."));
+    const QCommandLineOption language("language", rm::app::tr("Language of the window, such as en or de."),
+                                      rm::app::tr("code"));
+    parser.addOptions({dark, verbose, language});
     parser.process(app);
+    if (parser.isSet(language) && !rm::app::speakAs(parser.value(language))) parser.showHelp(1);
     if (parser.isSet(verbose)) spdlog::set_level(spdlog::level::debug);
     rm::app::followDesktopText(argv);
 

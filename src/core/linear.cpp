@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/common.h"
+#include "core/words/words.h"
 
 namespace rm {
 
@@ -90,7 +91,7 @@ Eigen::VectorXcd smallestRightSingularVector(Eigen::MatrixXcd a) {
     Complex none;
     if (LAPACKE_zgesvd(LAPACK_COL_MAJOR, 'N', 'A', rows, columns, raw(a.data()), std::max(1, rows),
                        values.data(), raw(&none), 1, raw(adjoint.data()), columns, rest.data()) != 0)
-        throw Error("The singular values of a matrix do not settle.");
+        throw Error(say("The singular values of a matrix do not settle."));
     return adjoint.row(columns - 1).adjoint();
 }
 

@@ -7,6 +7,7 @@
 #include <string>
 
 #include "core/common.h"
+#include "core/words/words.h"
 
 namespace rm {
 
@@ -28,10 +29,10 @@ std::optional<double> memoryToSpare() {
 void requireMemory(std::size_t unknowns, double bytes, std::optional<double> toSpare) {
     if (!toSpare || bytes <= kMostOfMemory * *toSpare) return;
     throw Error(
-        fmt::format("{} unknowns take {:.2g} GB, and this machine has {:.2g} GB to spare, of which half may "
-                    "be used: close "
-                    "other programs, make the antenna smaller or the frequency lower.",
-                    unknowns, bytes / kGigabyte, *toSpare / kGigabyte));
+        say("{} unknowns take {:.2g} GB, and this machine has {:.2g} GB to spare, of which half may "
+            "be used: close "
+            "other programs, make the antenna smaller or the frequency lower.",
+            unknowns, bytes / kGigabyte, *toSpare / kGigabyte));
 }
 
 void requireMemory(std::size_t unknowns, double bytes) {

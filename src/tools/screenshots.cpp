@@ -14,6 +14,7 @@
 #include "app/frame/bench.h"
 #include "app/instruments/instruments.h"
 #include "app/instruments/polar_view.h"
+#include "app/look/language.h"
 #include "app/look/text.h"
 #include "app/session/guard.h"
 #include "app/stages/shape/grip_tool.h"
@@ -180,8 +181,11 @@ int main(int argc, char** argv) {
     const QCommandLineOption smith("smith", "The band on the Smith chart.");
     const QCommandLineOption lobe("lobe", "With the lobe in the yard.");
     const QCommandLineOption size("size", "Of the window.", "WxH", "1280x800");
-    parser.addOptions({dark, design, band, view, select, part, grip, look, smith, lobe, size, result});
+    const QCommandLineOption language("language", "In this language.", "code", "en");
+    parser.addOptions(
+        {dark, design, band, view, select, part, grip, look, smith, lobe, size, result, language});
     parser.process(app);
+    if (!rm::app::speakAs(parser.value(language))) parser.showHelp(2);
     const QStringList files = parser.positionalArguments();
     if (files.size() != 2) parser.showHelp(2);
 

@@ -8,6 +8,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 namespace {
@@ -25,15 +27,15 @@ QString pathOf(const QAction* action) {
 }  // namespace
 
 ActionFinder::ActionFinder(const std::vector<QAction*>& actions, QWidget* parent) : QDialog(parent) {
-    setWindowTitle("Find an action");
+    setWindowTitle(tr("Find an action"));
     setObjectName("finder");
     resize(460, 420);
     auto* column = new QVBoxLayout(this);
     field_ = new QLineEdit;
-    field_->setPlaceholderText("A word of what you want to do");
-    field_->setAccessibleName("Action");
+    field_->setPlaceholderText(tr("A word of what you want to do"));
+    field_->setAccessibleName(tr("Action"));
     list_ = new QListWidget;
-    list_->setAccessibleName("Actions found");
+    list_->setAccessibleName(tr("Actions found"));
     column->addWidget(field_);
     column->addWidget(list_, 1);
     for (auto* action : actions)

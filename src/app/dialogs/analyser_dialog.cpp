@@ -8,30 +8,32 @@
 #include <QPushButton>
 #include <QStyle>
 
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
 
 AnalyserDialog::AnalyserDialog(double lowHz, double highHz, bool hasFeedPath, QWidget* parent)
     : QDialog(parent) {
-    setWindowTitle("Measure with an analyser");
+    setWindowTitle(tr("Measure with an analyser"));
     auto* form = new QFormLayout(this);
     address_ = new QLineEdit("localhost:7373");
     address_->setToolTip(
-        "Where it listens: a machine and a port, or a serial device such as /dev/ttyUSB0. "
-        "reedmast-analyser stands in for one");
-    low_ = new QLineEdit(QString("%1 MHz").arg(lowHz / 1e6, 0, 'f', 3));
-    high_ = new QLineEdit(QString("%1 MHz").arg(highHz / 1e6, 0, 'f', 3));
+        tr("Where it listens: a machine and a port, or a serial device such as /dev/ttyUSB0. "
+           "reedmast-analyser stands in for one"));
+    low_ = new QLineEdit(QString("%1 MHz").arg(written(lowHz / 1e6, 'f', 3)));
+    high_ = new QLineEdit(QString("%1 MHz").arg(written(highHz / 1e6, 'f', 3)));
     points_ = new QSpinBox;
     points_->setRange(2, io::kMostAnalyserPoints);
     points_->setValue(41);
-    atAntenna_ = new QCheckBox("at the antenna, without the feed path");
+    atAntenna_ = new QCheckBox(tr("at the antenna, without the feed path"));
     atAntenna_->setVisible(hasFeedPath);
-    form->addRow("Analyser at", address_);
-    form->addRow("From", low_);
-    form->addRow("To", high_);
-    form->addRow("Points", points_);
-    if (hasFeedPath) form->addRow("Joined", atAntenna_);
+    form->addRow(tr("Analyser at"), address_);
+    form->addRow(tr("From"), low_);
+    form->addRow(tr("To"), high_);
+    form->addRow(tr("Points"), points_);
+    if (hasFeedPath) form->addRow(tr("Joined"), atAntenna_);
     progress_ = new QProgressBar;
     progress_->setTextVisible(false);
     progress_->setMaximumHeight(8);
@@ -42,7 +44,7 @@ AnalyserDialog::AnalyserDialog(double lowHz, double highHz, bool hasFeedPath, QW
     sentence_->setMinimumWidth(360);
     form->addRow(sentence_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    read_ = buttons->addButton("Measure", QDialogButtonBox::ActionRole);
+    read_ = buttons->addButton(tr("Measure"), QDialogButtonBox::ActionRole);
     read_->setProperty("main", true);
     read_->setDefault(true);
     connect(read_, &QPushButton::clicked, this, &AnalyserDialog::read);
@@ -58,7 +60,7 @@ AnalyserDialog::AnalyserDialog(double lowHz, double highHz, bool hasFeedPath, QW
         data_ = data;
         accept();
     });
-    say("The antenna is measured as it stands, at so many frequencies.", false);
+    say(tr("The antenna is measured as it stands, at so many frequencies."), false);
 }
 
 bool AnalyserDialog::atAntenna() const {
@@ -81,7 +83,7 @@ void AnalyserDialog::read() {
     try {
         // By the same rules as the other side has them.
         const auto hz = [](const QLineEdit* field) {
-            return quantity::evaluate(field->text().toStdString(), quantity::Kind::Frequency, {});
+            return quantity::evaluate(keptTyped(field->text()), quantity::Kind::Frequency, {});
         };
         sweep = io::readSweepLine(io::sweepLine({hz(low_), hz(high_), points_->value()}));
     } catch (const Error& e) {
@@ -90,7 +92,7 @@ void AnalyserDialog::read() {
     read_->setEnabled(false);
     progress_->setRange(0, sweep.points);
     progress_->setValue(0);
-    say("Measuring…", false);
+    say(tr("Measuring…"), false);
     link_.start(address(), sweep);
 }
 

@@ -5,6 +5,7 @@
 #include <QLineEdit>
 #include <QSpinBox>
 
+#include "app/look/text.h"
 #include "app/session/analyser_link.h"
 
 class QCheckBox;

@@ -1,4 +1,5 @@
 #include "app/dialogs/angles_dialog.h"
+#include "app/look/text.h"
 #include "app/look/typed_number.h"
 
 #include <QDialogButtonBox>
@@ -14,39 +15,38 @@ namespace rm::app {
 
 namespace {
 
-double numberIn(const QLineEdit* field, const char* what, double low, double high) {
+double numberIn(const QLineEdit* field, const std::string& what, double low, double high) {
     const auto v = typedNumber(field->text());
     if (!v || *v < low || *v > high)
-        throw Error(
-            QString("%1 has to be a number from %2 to %3.").arg(what).arg(low).arg(high).toStdString());
+        throw Error(say("{} has to be a number from {:g} to {:g}.", what, low, high));
     return *v;
 }
 
 }  // namespace
 
 AnglesDialog::AnglesDialog(const model::Angles& angles, QWidget* parent) : QDialog(parent) {
-    setWindowTitle("Angles and distances");
+    setWindowTitle(tr("Angles and distances"));
     auto* form = new QFormLayout(this);
     auto* row = new QHBoxLayout;
     for (std::size_t i = 0; i < watch_.size(); ++i) {
-        watch_[i] = new QLineEdit(QString::number(angles.watchDeg[i]));
+        watch_[i] = new QLineEdit(written(angles.watchDeg[i]));
         watch_[i]->setFixedWidth(52);
         row->addWidget(watch_[i]);
     }
-    form->addRow("Watch angles in degrees", row);
-    layer_ = new QLineEdit(QString::number(angles.layerKm));
-    layer_->setToolTip("Virtual height: 110 km for E, 250 to 350 km for F2");
-    form->addRow("Layer, km up", layer_);
-    nearest_ = new QLineEdit(QString::number(angles.nearestKm));
-    farthest_ = new QLineEdit(QString::number(angles.farthestKm));
-    form->addRow("Nearest distance wanted, km", nearest_);
-    form->addRow("Farthest distance wanted, km", farthest_);
+    form->addRow(tr("Watch angles in degrees"), row);
+    layer_ = new QLineEdit(written(angles.layerKm));
+    layer_->setToolTip(tr("Virtual height: 110 km for E, 250 to 350 km for F2"));
+    form->addRow(tr("Layer, km up"), layer_);
+    nearest_ = new QLineEdit(written(angles.nearestKm));
+    farthest_ = new QLineEdit(written(angles.farthestKm));
+    form->addRow(tr("Nearest distance wanted, km"), nearest_);
+    form->addRow(tr("Farthest distance wanted, km"), farthest_);
     sentence_ = new QLabel;
     sentence_->setWordWrap(true);
     sentence_->setMinimumWidth(360);
     form->addRow(sentence_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton("Use these", QDialogButtonBox::AcceptRole);
+    go_ = buttons->addButton(tr("Use these"), QDialogButtonBox::AcceptRole);
     go_->setProperty("main", true);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -59,12 +59,12 @@ AnglesDialog::AnglesDialog(const model::Angles& angles, QWidget* parent) : QDial
 model::Angles AnglesDialog::angles() const {
     model::Angles angles;
     for (std::size_t i = 0; i < watch_.size(); ++i)
-        angles.watchDeg[i] = numberIn(watch_[i], "A watch angle", 0, 90);
-    angles.layerKm = numberIn(layer_, "The height of the layer", 50, 1000);
-    angles.nearestKm = numberIn(nearest_, "The nearest distance", 0, 20000);
-    angles.farthestKm = numberIn(farthest_, "The farthest distance", 0, 20000);
+        angles.watchDeg[i] = numberIn(watch_[i], say("A watch angle"), 0, 90);
+    angles.layerKm = numberIn(layer_, say("The height of the layer"), 50, 1000);
+    angles.nearestKm = numberIn(nearest_, say("The nearest distance"), 0, 20000);
+    angles.farthestKm = numberIn(farthest_, say("The farthest distance"), 0, 20000);
     if (angles.farthestKm < angles.nearestKm)
-        throw Error("The farthest distance has to be beyond the nearest.");
+        throw Error(say("The farthest distance has to be beyond the nearest."));
     return angles;
 }
 
@@ -74,13 +74,13 @@ void AnglesDialog::assess() {
     try {
         const model::Angles now = angles();
         if (!now.wanted()) {
-            words = "No distances are wanted: nothing is shaded.";
+            words = tr("No distances are wanted: nothing is shaded.");
         } else if (const auto range = study::neededAngles(now)) {
-            words = QString("One hop needs %1° to %2°. Geometry, not a forecast.")
-                        .arg(range->lowDeg, 0, 'f', 0)
-                        .arg(range->highDeg, 0, 'f', 0);
+            words = tr("One hop needs %1° to %2°. Geometry, not a forecast.")
+                        .arg(written(range->lowDeg, 'f', 0))
+                        .arg(written(range->highDeg, 'f', 0));
         } else {
-            words = "One hop off this layer does not reach that far.";
+            words = tr("One hop off this layer does not reach that far.");
         }
     } catch (const Error& e) {
         wrong = true;

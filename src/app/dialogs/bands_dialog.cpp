@@ -9,6 +9,8 @@
 #include <QPushButton>
 #include <algorithm>
 
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
@@ -16,11 +18,11 @@ namespace rm::app {
 BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::SwrLimits& limits,
                          QWidget* parent)
     : QDialog(parent) {
-    setWindowTitle("Bands of this project");
+    setWindowTitle(tr("Bands of this project"));
     auto* grid = new QGridLayout(this);
     grid->setVerticalSpacing(3);
     int row = 0;
-    for (const char* title : {"Band", "from", "to", "spot frequencies"}) {
+    for (const QString& title : {tr("Band"), tr("from"), tr("to"), tr("spot frequencies")}) {
         auto* label = new QLabel(title);
         label->setProperty("soft", true);
         grid->addWidget(label, 0, row++);
@@ -46,10 +48,10 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
         line.box = new QCheckBox(QString::fromStdString(all[i].name));
         line.box->setObjectName(QString::fromStdString(all[i].name));
         line.box->setChecked(used[i]);
-        line.low = new QLineEdit(QString("%1 MHz").arg(all[i].lowHz / 1e6, 0, 'g', 8));
-        line.high = new QLineEdit(QString("%1 MHz").arg(all[i].highHz / 1e6, 0, 'g', 8));
+        line.low = new QLineEdit(QString("%1 MHz").arg(written(all[i].lowHz / 1e6, 'g', 8)));
+        line.high = new QLineEdit(QString("%1 MHz").arg(written(all[i].highHz / 1e6, 'g', 8)));
         QStringList spots;
-        for (const double s : all[i].spotsHz) spots << QString::number(s / 1e6, 'g', 8);
+        for (const double s : all[i].spotsHz) spots << written(s / 1e6, 'g', 8);
         line.spots = new QLineEdit(spots.join("; "));
         line.spots->setPlaceholderText("MHz; MHz");
         for (QLineEdit* field : {line.low, line.high, line.spots})
@@ -63,13 +65,13 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
         ++row;
     }
     auto* limitRow = new QHBoxLayout;
-    const char* meaning[] = {"good up to SWR", "usable up to", "bad beyond"};
+    const char* meaning[] = {later("good up to SWR"), later("usable up to"), later("bad beyond")};
     for (std::size_t i = 0; i < limits.size(); ++i) {
-        auto* label = new QLabel(meaning[i]);
+        auto* label = new QLabel(tr(meaning[i]));
         label->setProperty("soft", true);
-        limits_[i] = new QLineEdit(QString::number(limits[i]));
+        limits_[i] = new QLineEdit(written(limits[i]));
         limits_[i]->setFixedWidth(56);
-        limits_[i]->setAccessibleName(meaning[i]);
+        limits_[i]->setAccessibleName(tr(meaning[i]));
         connect(limits_[i], &QLineEdit::textChanged, this, &BandsDialog::assess);
         limitRow->addWidget(label);
         limitRow->addWidget(limits_[i]);
@@ -81,7 +83,7 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
     sentence_->setWordWrap(true);
     grid->addWidget(sentence_, row++, 0, 1, 4);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton("Use these bands", QDialogButtonBox::AcceptRole);
+    go_ = buttons->addButton(tr("Use these bands"), QDialogButtonBox::AcceptRole);
     go_->setProperty("main", true);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -94,21 +96,21 @@ std::vector<model::Band> BandsDialog::bands() const {
     for (const auto& line : lines_) {
         if (!line.box->isChecked()) continue;
         model::Band band = line.band;
-        band.lowHz = quantity::evaluate(line.low->text().toStdString(), quantity::Kind::Frequency, {});
-        band.highHz = quantity::evaluate(line.high->text().toStdString(), quantity::Kind::Frequency, {});
+        band.lowHz = quantity::evaluate(keptTyped(line.low->text()), quantity::Kind::Frequency, {});
+        band.highHz = quantity::evaluate(keptTyped(line.high->text()), quantity::Kind::Frequency, {});
         if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
-            throw Error(band.name + ": the upper edge has to be above the lower one.");
+            throw Error(say("{}: the upper edge has to be above the lower one.", band.name));
         band.spotsHz.clear();
         for (const QString& part : line.spots->text().split(';', Qt::SkipEmptyParts)) {
-            const double spot = quantity::evaluate(part.toStdString(), quantity::Kind::Frequency, {});
+            const double spot = quantity::evaluate(keptTyped(part), quantity::Kind::Frequency, {});
             if (spot < band.lowHz || spot > band.highHz)
-                throw Error(band.name + ": the spot frequency " + part.trimmed().toStdString() +
-                            " is outside the band.");
+                throw Error(say("{}: the spot frequency {} is outside the band.", band.name,
+                                part.trimmed().toStdString()));
             band.spotsHz.push_back(spot);
         }
         chosen.push_back(band);
     }
-    if (chosen.empty()) throw Error("Choose at least one band.");
+    if (chosen.empty()) throw Error(say("Choose at least one band."));
     std::sort(chosen.begin(), chosen.end(), [](const auto& a, const auto& b) { return a.lowHz < b.lowHz; });
     return chosen;
 }
@@ -117,8 +119,8 @@ model::SwrLimits BandsDialog::limits() const {
     model::SwrLimits limits{};
     double before = 1.0;
     for (std::size_t i = 0; i < limits.size(); ++i) {
-        limits[i] = quantity::evaluate(limits_[i]->text().toStdString(), quantity::Kind::Number, {});
-        if (!(limits[i] > before)) throw Error("The SWR limits have to rise from above 1.");
+        limits[i] = quantity::evaluate(keptTyped(limits_[i]->text()), quantity::Kind::Number, {});
+        if (!(limits[i] > before)) throw Error(say("The SWR limits have to rise from above 1."));
         before = limits[i];
     }
     return limits;

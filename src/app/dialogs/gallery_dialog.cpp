@@ -15,6 +15,7 @@
 
 #include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/look/typed_number.h"
 #include "app/stages/shape/design_picture.h"
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
@@ -30,13 +31,13 @@ constexpr double kLowestM = 1.0;
 constexpr double kHighestM = 200.0;
 
 QString megahertz(double hz) {
-    return QString("%1 MHz").arg(hz / 1e6, 0, 'g', 3);
+    return QString("%1 MHz").arg(written(hz / 1e6, 'g', 3));
 }
 
 }  // namespace
 
 GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(parent), choices_(choices) {
-    setWindowTitle("Start from something good");
+    setWindowTitle(tr("Start from something good"));
     setObjectName("gallery");
     resize(1060, 660);
     auto* outer = new QHBoxLayout(this);
@@ -53,51 +54,51 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
         row->addWidget(field);
     };
     group_ = new QComboBox;
-    group_->addItem("All kinds");
+    group_->addItem(tr("All kinds"));
     for (const auto& kind : starters::kinds())
         if (group_->findText(text(kind.group)) < 0) group_->addItem(text(kind.group));
-    labelled("Show", group_, "Which kinds of antenna are shown");
+    labelled(tr("Show"), group_, tr("Which kinds of antenna are shown"));
     band_ = new QComboBox;
     second_ = new QComboBox;
-    second_->addItem("no other band");
+    second_->addItem(tr("no other band"));
     for (const auto& band : choices_.bands) {
         band_->addItem(text(band.name));
         second_->addItem(text(band.name));
     }
-    second_->addItem("all bands of the project");
+    second_->addItem(tr("all bands of the project"));
     band_->setCurrentIndex(std::max(0, band_->findText(text(choices_.workingBand))));
-    labelled("Band", band_, "The band that it is made resonant on");
-    labelled("and", second_, "A further band, for kinds that serve several");
+    labelled(tr("Band"), band_, tr("The band that it is made resonant on"));
+    labelled(tr("and"), second_, tr("A further band, for kinds that serve several"));
     ground_ = new QComboBox;
     for (const auto& soil : model::soils()) ground_->addItem(text(soil.name), text(soil.id));
-    ground_->addItem("Perfect ground", "perfect");
-    ground_->addItem("Free space", "free");
+    ground_->addItem(tr("Perfect ground"), "perfect");
+    ground_->addItem(tr("Free space"), "free");
     const QString ground = choices_.site.ground == model::GroundKind::FreeSpace ? "free"
                            : choices_.site.ground == model::GroundKind::Perfect ? "perfect"
                                                                                 : text(choices_.site.soil);
     ground_->setCurrentIndex(std::max(0, ground_->findData(ground)));
     ground_->setMaximumWidth(180);
-    labelled("over", ground_, "The ground that it is worked out over");
+    labelled(tr("over"), ground_, tr("The ground that it is worked out over"));
     height_ = new QLineEdit("10 m");
     height_->setMaximumWidth(70);
     height_->setObjectName("height");
-    labelled("supports reach", height_, "How high the mast, tree or roof is that holds it");
-    hung_ = new QCheckBox("hang it from what stands there");
+    labelled(tr("supports reach"), height_, tr("How high the mast, tree or roof is that holds it"));
+    hung_ = new QCheckBox(tr("hang it from what stands there"));
     hung_->setObjectName("hung");
     hung_->setToolTip(
-        "A straight wire hangs between two supports of the site, where any two hold its length");
+        tr("A straight wire hangs between two supports of the site, where any two hold its length"));
     const auto holds = [](const model::Support& s) { return s.kind != model::SupportKind::Peg; };
     hung_->setVisible(std::count_if(choices_.site.supports.begin(), choices_.site.supports.end(), holds) > 1);
     row->addWidget(hung_);
     diameter_ = new QLineEdit(text(choices_.wire.diameter));
     diameter_->setMaximumWidth(70);
-    labelled("wire", diameter_, "Diameter of what is made of wire");
+    labelled(tr("wire"), diameter_, tr("Diameter of what is made of wire"));
     row->addStretch(1);
     column->addLayout(row);
 
     list_ = new QListWidget;
     list_->setObjectName("kinds");
-    list_->setAccessibleName("Kinds of antenna");
+    list_->setAccessibleName(tr("Kinds of antenna"));
     list_->setViewMode(QListView::IconMode);
     list_->setIconSize(kPicture);
     list_->setGridSize(QSize(kPicture.width() + 26, kPicture.height() + 40));
@@ -119,10 +120,10 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     busy_->setFixedWidth(110);
     busy_->hide();
     bottom->addWidget(busy_);
-    take_ = new QPushButton("Put it on the bench");
+    take_ = new QPushButton(tr("Put it on the bench"));
     take_->setObjectName("take");
     take_->setDefault(true);
-    auto* close = new QPushButton("Close");
+    auto* close = new QPushButton(tr("Close"));
     bottom->addWidget(take_);
     bottom->addWidget(close);
     column->addLayout(bottom);
@@ -149,7 +150,7 @@ void GalleryDialog::offer(const QString& name, const QString& tip, const QString
         beside_ = new QWidget;
         auto* column = new QVBoxLayout(beside_);
         column->setContentsMargins(0, 0, 8, 0);
-        auto* title = new QLabel("Or");
+        auto* title = new QLabel(tr("Or"));
         title->setFont(textFont(kTitlePt, true));
         column->addWidget(title);
         column->addStretch(1);
@@ -190,11 +191,11 @@ starters::Order GalleryDialog::order() const {
                                               : model::GroundKind::Real;
     if (order.site.ground == model::GroundKind::Real) order.site.soil = ground.toStdString();
     order.wire = choices_.wire;
-    order.wire.diameter = diameter_->text().toStdString();
-    order.heightM = quantity::evaluate(height_->text().toStdString(), quantity::Kind::Length, {});
+    order.wire.diameter = keptTyped(diameter_->text());
+    order.heightM = quantity::evaluate(keptTyped(height_->text()), quantity::Kind::Length, {});
     order.onSupports = hung_->isChecked();
     if (!(order.heightM >= kLowestM && order.heightM <= kHighestM))
-        throw Error("Supports reach from 1 m to 200 m.");
+        throw Error(rm::say("Supports reach from 1 m to 200 m."));
     return order;
 }
 
@@ -215,7 +216,7 @@ void GalleryDialog::fill() {
         const bool suits = hz >= kind.lowestHz && hz <= kind.highestHz;
         item->setToolTip(
             suits ? text(kind.goodAt)
-                  : QString("Built from %1 to %2.").arg(megahertz(kind.lowestHz), megahertz(kind.highestHz)));
+                  : tr("Built from %1 to %2.").arg(megahertz(kind.lowestHz), megahertz(kind.highestHz)));
         if (!suits) item->setFlags(item->flags() & ~Qt::ItemIsEnabled);
         list_->addItem(item);
         if (text(kind.id) == kept) list_->setCurrentItem(item);
@@ -256,7 +257,7 @@ void GalleryDialog::describe() {
     const auto* kind =
         item != nullptr ? starters::findKind(item->data(kKindRole).toString().toStdString()) : nullptr;
     take_->setEnabled(kind != nullptr && !choices_.bands.empty());
-    if (choices_.bands.empty()) return say("The project has no bands: choose some first (Ctrl+B).", true);
+    if (choices_.bands.empty()) return say(tr("The project has no bands: choose some first (Ctrl+B)."), true);
     second_->setEnabled(kind != nullptr && kind->bands > 1);
     if (kind != nullptr) say(text(kind->name) + ": " + text(kind->goodAt));
 }
@@ -296,7 +297,7 @@ void GalleryDialog::make() {
         return say(text(e.what()), true);
     }
     setWorking(true);
-    say("Working it out for " + band_->currentText() + " over this ground…");
+    say(tr("Working it out for ") + band_->currentText() + tr(" over this ground…"));
     task_.start([this, kind, asked](std::stop_token stop, const Task::Progress&) -> Task::After {
         const model::Design design = starters::make(kind, asked, stop);
         return [this, design] {

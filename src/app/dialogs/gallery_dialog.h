@@ -7,6 +7,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/look/text.h"
 #include "app/session/task.h"
 #include "core/starters/starter.h"
 

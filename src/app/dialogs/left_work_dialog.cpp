@@ -27,18 +27,19 @@ QLabel* plain(const QString& text, bool bold) {
 }  // namespace
 
 LeftWorkDialog::LeftWorkDialog(QWidget* parent) : QDialog(parent) {
-    setWindowTitle("Unsaved work");
+    setWindowTitle(tr("Unsaved work"));
     resize(560, 320);
     auto* all = new QVBoxLayout(this);
-    all->addWidget(plain(
-        "These windows ended before their work was saved. What is not answered is offered again.", false));
+    all->addWidget(
+        plain(tr("These windows ended before their work was saved. What is not answered is offered again."),
+              false));
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     auto* content = new QWidget;
     layout_ = new QVBoxLayout(content);
     layout_->setContentsMargins(0, 6, 0, 6);
-    none_ = plain("There is none.", false);
+    none_ = plain(tr("There is none."), false);
     layout_->addWidget(none_);
     layout_->addStretch(1);
     scroll->setWidget(content);
@@ -70,18 +71,18 @@ void LeftWorkDialog::addRow(const io::LeftWork& work) {
     layout->setContentsMargins(0, 0, 0, 0);
     auto* words = new QVBoxLayout;
     words->setSpacing(1);
-    Row made{plain(work.title.empty() ? QString("Without a title") : text(work.title), true),
-             plain(QString("%1, %2; last: %3\n%4")
-                       .arg(text(work.when).trimmed(),
-                            work.edits == 1 ? QString("one state") : QString("%1 states").arg(work.edits),
-                            work.lastDone.empty() ? QString("unknown") : text(work.lastDone),
-                            work.path.empty() ? QString("never saved to a file") : text(work.path)),
-                   false),
-             new QToolButton, new QToolButton};
-    made.open->setText("Open it");
-    made.open->setToolTip("Brings it to the bench as it was last, unsaved");
-    made.discard->setText("Discard it");
-    made.discard->setToolTip("Takes it away for good");
+    Row made{
+        plain(work.title.empty() ? tr("Without a title") : text(work.title), true),
+        plain(tr("%1, %2; last: %3\n%4")
+                  .arg(text(work.when).trimmed(), trn("one state", "%n states", static_cast<int>(work.edits)),
+                       work.lastDone.empty() ? tr("unknown") : text(work.lastDone),
+                       work.path.empty() ? tr("never saved to a file") : text(work.path)),
+              false),
+        new QToolButton, new QToolButton};
+    made.open->setText(tr("Open it"));
+    made.open->setToolTip(tr("Brings it to the bench as it was last, unsaved"));
+    made.discard->setText(tr("Discard it"));
+    made.discard->setToolTip(tr("Takes it away for good"));
     words->addWidget(made.title);
     words->addWidget(made.about);
     layout->addLayout(words, 1);

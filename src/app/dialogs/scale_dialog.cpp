@@ -7,25 +7,27 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
 #include "core/study/resonance.h"
 
 namespace rm::app {
 
 ScaleDialog::ScaleDialog(const model::Design& design, double targetHz, QWidget* parent) : QDialog(parent) {
-    setWindowTitle("Scale to frequency");
+    setWindowTitle(tr("Scale to frequency"));
     auto* layout = new QVBoxLayout(this);
     auto* about = new QLabel(
-        "Multiplies the chosen dimensions by one factor until the antenna is resonant at this frequency, "
-        "where it hangs: what is not chosen, such as the height, stays.");
+        tr("Multiplies the chosen dimensions by one factor until the antenna is resonant at this frequency, "
+           "where it hangs: what is not chosen, such as the height, stays."));
     about->setWordWrap(true);
     about->setMinimumWidth(380);
     layout->addWidget(about);
     auto* form = new QFormLayout;
-    frequency_ = new QLineEdit(QString("%1 MHz").arg(targetHz / 1e6, 0, 'f', 3));
-    frequency_->setAccessibleName("Resonant at");
-    form->addRow("Resonant at", frequency_);
+    frequency_ = new QLineEdit(QString("%1 MHz").arg(written(targetHz / 1e6, 'f', 3)));
+    frequency_->setAccessibleName(tr("Resonant at"));
+    form->addRow(tr("Resonant at"), frequency_);
     layout->addLayout(form);
     const auto names = study::scalableDimensions(design);
     for (const auto& d : design.dimensions) {
@@ -43,7 +45,7 @@ ScaleDialog::ScaleDialog(const model::Design& design, double targetHz, QWidget* 
     sentence_->setWordWrap(true);
     layout->addWidget(sentence_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton("Scale", QDialogButtonBox::AcceptRole);
+    go_ = buttons->addButton(tr("Scale"), QDialogButtonBox::AcceptRole);
     go_->setProperty("main", true);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -55,14 +57,15 @@ ScaleDialog::ScaleDialog(const model::Design& design, double targetHz, QWidget* 
 void ScaleDialog::assess() {
     QString wrong;
     try {
-        if (targetHz() <= 0.0) wrong = "The frequency has to be above zero.";
+        if (targetHz() <= 0.0) wrong = tr("The frequency has to be above zero.");
     } catch (const Error& e) {
         wrong = QString::fromUtf8(e.what());
     }
     if (boxes_.empty())
-        wrong = "This design has no dimension that is a plain length: name the lengths that should scale.";
+        wrong =
+            tr("This design has no dimension that is a plain length: name the lengths that should scale.");
     else if (chosen().empty())
-        wrong = "Choose at least one dimension.";
+        wrong = tr("Choose at least one dimension.");
     sentence_->setText(wrong);
     go_->setEnabled(wrong.isEmpty());
 }
@@ -75,7 +78,7 @@ std::vector<std::string> ScaleDialog::chosen() const {
 }
 
 double ScaleDialog::targetHz() const {
-    return quantity::evaluate(frequency_->text().toStdString(), quantity::Kind::Frequency, {});
+    return quantity::evaluate(keptTyped(frequency_->text()), quantity::Kind::Frequency, {});
 }
 
 QCheckBox* ScaleDialog::box(const QString& name) const {

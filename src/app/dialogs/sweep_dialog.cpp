@@ -7,28 +7,29 @@
 #include <QSignalBlocker>
 #include <cmath>
 
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
 
 SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* parent) : QDialog(parent) {
-    setWindowTitle("Sweep a range");
+    setWindowTitle(tr("Sweep a range"));
     auto* form = new QFormLayout(this);
-    low_ = new QLineEdit(QString("%1 MHz").arg(lowHz / 1e6, 0, 'f', 3));
-    high_ = new QLineEdit(QString("%1 MHz").arg(highHz / 1e6, 0, 'f', 3));
+    low_ = new QLineEdit(QString("%1 MHz").arg(written(lowHz / 1e6, 'f', 3)));
+    high_ = new QLineEdit(QString("%1 MHz").arg(written(highHz / 1e6, 'f', 3)));
     points_ = new QSpinBox;
     points_->setRange(2, 1000001);
     points_->setValue(points);
-    form->addRow("From", low_);
-    form->addRow("To", high_);
-    form->addRow("Points", points_);
+    form->addRow(tr("From"), low_);
+    form->addRow(tr("To"), high_);
+    form->addRow(tr("Points"), points_);
     step_ = new QLineEdit;
-    step_->setToolTip("Distance of the points; sets their number");
-    form->addRow("Step", step_);
+    step_->setToolTip(tr("Distance of the points; sets their number"));
+    form->addRow(tr("Step"), step_);
     connect(step_, &QLineEdit::textEdited, this, [this] {
         try {
-            const double step =
-                quantity::evaluate(step_->text().toStdString(), quantity::Kind::Frequency, {});
+            const double step = quantity::evaluate(keptTyped(step_->text()), quantity::Kind::Frequency, {});
             if (!(step > 0.0)) return;
             const QSignalBlocker quiet(points_);
             points_->setValue(
@@ -40,7 +41,7 @@ SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* paren
     const auto showStep = [this] {
         try {
             step_->setText(QString("%1 kHz").arg(
-                (this->highHz() - this->lowHz()) / (points_->value() - 1) / 1e3, 0, 'g', 5));
+                written((this->highHz() - this->lowHz()) / (points_->value() - 1) / 1e3, 'g', 5)));
         } catch (const Error&) {
             step_->clear();
         }
@@ -52,7 +53,7 @@ SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* paren
     sentence_->setProperty("wrong", true);
     form->addRow(sentence_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton("Sweep", QDialogButtonBox::AcceptRole);
+    go_ = buttons->addButton(tr("Sweep"), QDialogButtonBox::AcceptRole);
     go_->setProperty("main", true);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -65,7 +66,8 @@ SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* paren
 void SweepDialog::assess() {
     QString wrong;
     try {
-        if (!(lowHz() > 0.0) || !(highHz() > lowHz())) wrong = "The upper end has to be above the lower one.";
+        if (!(lowHz() > 0.0) || !(highHz() > lowHz()))
+            wrong = tr("The upper end has to be above the lower one.");
     } catch (const Error& e) {
         wrong = QString::fromUtf8(e.what());
     }
@@ -74,10 +76,10 @@ void SweepDialog::assess() {
 }
 
 double SweepDialog::lowHz() const {
-    return quantity::evaluate(low_->text().toStdString(), quantity::Kind::Frequency, {});
+    return quantity::evaluate(keptTyped(low_->text()), quantity::Kind::Frequency, {});
 }
 double SweepDialog::highHz() const {
-    return quantity::evaluate(high_->text().toStdString(), quantity::Kind::Frequency, {});
+    return quantity::evaluate(keptTyped(high_->text()), quantity::Kind::Frequency, {});
 }
 
 }  // namespace rm::app

@@ -21,6 +21,7 @@
 #include "app/instruments/ledger.h"
 #include "app/look/painted_words.h"
 #include "app/look/panel.h"
+#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/plan_panel.h"
@@ -64,9 +65,9 @@ Bench::Bench(QWidget* parent)
     connect(&session_.document(), &Document::changedOutside, &files_, &Files::fileChangedOutside);
     connect(&session_.document(), &Document::unkept, this, [this](const QString& why) {
         if (why.isEmpty())
-            session_.good("Unsaved work is kept again.");
+            session_.good(tr("Unsaved work is kept again."));
         else
-            session_.bad("Unsaved work cannot be kept at the moment, save it: " + why);
+            session_.bad(tr("Unsaved work cannot be kept at the moment, save it: ") + why);
     });
     resize(1280, 768);
     showStage("shape");
@@ -168,25 +169,25 @@ void Bench::connectStages() {
 }
 
 void Bench::connectLedger() {
-    const auto pins = [this](const char* label, auto signal, auto change) {
+    const auto pins = [this](const QString& label, auto signal, auto change) {
         connect(ledger_, signal, &editing_, [this, label, change](model::Id pin, auto... more) {
             editing_.editPin(label, pin, [&](model::Project p, model::Id id) {
                 return change(std::move(p), id, more...);
             });
         });
     };
-    pins("Show or hide pin", &Ledger::pinToggled, edit::togglePin);
-    pins("Choose baseline", &Ledger::baselineChosen, edit::setBaseline);
-    pins("Colour pin", &Ledger::pinColoured, edit::colourPin);
-    pins("Remove pin", &Ledger::pinRemoved, edit::removePin);
-    pins("Move pin", &Ledger::pinMoved, edit::movePin);
-    pins("Restore pin", &Ledger::pinRestored, edit::restorePin);
-    pins("Branch from pin", &Ledger::pinBranched, edit::branchPin);
-    pins("Rename pin", &Ledger::pinRenamed, [](model::Project p, model::Id id, const QString& name) {
+    pins(tr("Show or hide pin"), &Ledger::pinToggled, edit::togglePin);
+    pins(tr("Choose baseline"), &Ledger::baselineChosen, edit::setBaseline);
+    pins(tr("Colour pin"), &Ledger::pinColoured, edit::colourPin);
+    pins(tr("Remove pin"), &Ledger::pinRemoved, edit::removePin);
+    pins(tr("Move pin"), &Ledger::pinMoved, edit::movePin);
+    pins(tr("Restore pin"), &Ledger::pinRestored, edit::restorePin);
+    pins(tr("Branch from pin"), &Ledger::pinBranched, edit::branchPin);
+    pins(tr("Rename pin"), &Ledger::pinRenamed, [](model::Project p, model::Id id, const QString& name) {
         return edit::renamePin(std::move(p), id, name.toStdString());
     });
     connect(ledger_, &Ledger::baselineCleared, &editing_, [this] {
-        session_.document().edit("No baseline",
+        session_.document().edit(tr("No baseline"),
                                  [](model::Project& p) { p = edit::setBaseline(std::move(p), 0); });
     });
     // A name that was not taken over is put back.
@@ -264,8 +265,8 @@ void Bench::refreshProject() {
     session_.setWants(front_->wants());
     strip_->setProject(p);
     strip_->setAllStale();
-    strip_->setCaption(QString("SWR at the %1, to %2 Ω")
-                           .arg(p.active().feedPath.empty() ? "feed" : "radio",
+    strip_->setCaption(tr("SWR at the %1, to %2 Ω")
+                           .arg(p.active().feedPath.empty() ? tr("feed") : tr("radio"),
                                 QString::fromStdString(p.active().reference)));
     showFindings();
     updateTitle();
@@ -308,10 +309,9 @@ void Bench::showFindings() {
 
 void Bench::updateTitle() {
     const Document& document = session_.document();
-    const QString file =
-        document.path().isEmpty() ? QString("not saved yet") : document.path().section('/', -1);
+    const QString file = document.path().isEmpty() ? tr("not saved yet") : document.path().section('/', -1);
     setWindowTitle(
-        QString("%1%2 (%3) – Reed Mast")
+        tr("%1%2 (%3) – Reed Mast")
             .arg(document.modified() ? "• " : "", QString::fromStdString(document.project().title), file));
 }
 

@@ -11,6 +11,7 @@
 
 #include "app/dialogs/left_work_dialog.h"
 #include "app/look/picture.h"
+#include "app/look/text.h"
 #include "core/export/boom_template.h"
 #include "core/export/build_drawing.h"
 #include "core/export/pattern_files.h"
@@ -25,7 +26,7 @@ namespace rm::app {
 
 namespace {
 
-const char* const kFileFilter = "Reed Mast projects (*.reedmast.json *.json);;All files (*)";
+const char* const kFileFilter = later("Reed Mast projects (*.reedmast.json *.json);;All files (*)");
 constexpr double kLobeStepDeg = 5.0;
 
 }  // namespace
@@ -54,8 +55,8 @@ bool Files::open(const QString& path) {
 void Files::openDemo() {
     if (!mayDiscard()) return;
     QFile file(":/demo/heron_point.json");
-    if (!file.open(QIODevice::ReadOnly)) return session_.bad("The demo is missing from this program.");
-    session_.document().adopt(io::parseProject(file.readAll().toStdString(), "The demo"), {});
+    if (!file.open(QIODevice::ReadOnly)) return session_.bad(tr("The demo is missing from this program."));
+    session_.document().adopt(io::parseProject(file.readAll().toStdString(), say("The demo")), {});
     session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
 }
 
@@ -109,8 +110,8 @@ bool Files::save(const QString& path) {
         return false;
     }
     remember(path);
-    if (!unkept.isEmpty()) session_.caution("Saved. " + unkept);
-    if (gone) session_.caution(QString("%1 had been removed; it is there again.").arg(path.section('/', -1)));
+    if (!unkept.isEmpty()) session_.caution(tr("Saved. ") + unkept);
+    if (gone) session_.caution(tr("%1 had been removed; it is there again.").arg(path.section('/', -1)));
     return true;
 }
 
@@ -122,14 +123,14 @@ bool Files::mayReplace() {
     Document& document = session_.document();
     if (document.onDisk() != Document::OnDisk::Changed) return true;
     QMessageBox box(
-        QMessageBox::NoIcon, "Changed by another program",
-        QString("%1 has been changed by another program since it was read here. Saving puts this version "
-                "in its place; the other one is kept among the versions before.")
+        QMessageBox::NoIcon, tr("Changed by another program"),
+        tr("%1 has been changed by another program since it was read here. Saving puts this version "
+           "in its place; the other one is kept among the versions before.")
             .arg(document.path().section('/', -1)),
         QMessageBox::Cancel, &window_);
     box.setTextFormat(Qt::PlainText);
-    const auto* over = box.addButton("Save over it", QMessageBox::AcceptRole);
-    const auto* other = box.addButton("Save under another name…", QMessageBox::ActionRole);
+    const auto* over = box.addButton(tr("Save over it"), QMessageBox::AcceptRole);
+    const auto* other = box.addButton(tr("Save under another name…"), QMessageBox::ActionRole);
     box.exec();
     if (box.clickedButton() == other) askSave(true);
     return box.clickedButton() == over;
@@ -140,14 +141,14 @@ void Files::fileChangedOutside() {
     const QString name = path.section('/', -1);
     if (session_.document().onDisk() == Document::OnDisk::Gone)
         return session_.caution(
-            QString("%1 has been removed. What is here is still here; saving writes it again.").arg(name));
+            tr("%1 has been removed. What is here is still here; saving writes it again.").arg(name));
     session_.say({Notice::Tone::Caution,
-                  QString("%1 has been changed by another program. What is here is as it was.").arg(name),
-                  "Read it again",
+                  tr("%1 has been changed by another program. What is here is as it was.").arg(name),
+                  tr("Read it again"),
                   [this, path] {
                       if (path == session_.document().path() && mayDiscard()) open(path);
                   },
-                  "Keep this", [] {}});
+                  tr("Keep this"), [] {}});
 }
 
 std::vector<io::Version> Files::versions() const {
@@ -160,12 +161,12 @@ void Files::goBackTo(const io::Version& version) {
     const QString when = QString::fromStdString(version.when);
     try {
         const auto before = io::readProject(version.file);
-        session_.document().edit("Go back to " + when, [&](model::Project& p) {
+        session_.document().edit(tr("Go back to ") + when, [&](model::Project& p) {
             const model::Id last = p.lastId;
             p = before;
             p.lastId = last;
         });
-        session_.done(QString("This is the version that was saved over at %1.").arg(when));
+        session_.done(tr("This is the version that was saved over at %1.").arg(when));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
@@ -176,7 +177,7 @@ void Files::restore(const io::LeftWork& work) {
     try {
         session_.document().restore(work);
         session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
-        session_.good("This is the work that was not saved. Save it to keep it.");
+        session_.good(tr("This is the work that was not saved. Save it to keep it."));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
@@ -203,16 +204,17 @@ void Files::offerLeftWork() {
     if (left.empty()) return;
     const auto& newest = left.front();
     const QString about =
-        QString("%1, %2, last: %3")
+        tr("%1, %2, last: %3")
             .arg(QString::fromStdString(newest.title), QString::fromStdString(newest.when).trimmed(),
                  QString::fromStdString(newest.lastDone));
     if (left.size() > 1)
         return session_.say(
             {Notice::Tone::Caution,
-             QString("Unsaved work of %1 windows was found, the newest: %2.").arg(left.size()).arg(about),
-             "Show all", [this] { showLeftWork(); }});
-    session_.say({Notice::Tone::Caution, QString("Unsaved work was found: %1.").arg(about), "Open it",
-                  [this, newest] { restore(newest); }, "Discard it", [newest] { io::discardLeft(newest); }});
+             tr("Unsaved work of %1 windows was found, the newest: %2.").arg(left.size()).arg(about),
+             tr("Show all"), [this] { showLeftWork(); }});
+    session_.say({Notice::Tone::Caution, tr("Unsaved work was found: %1.").arg(about), tr("Open it"),
+                  [this, newest] { restore(newest); }, tr("Discard it"),
+                  [newest] { io::discardLeft(newest); }});
 }
 
 bool Files::mayDiscard() {
@@ -220,8 +222,8 @@ bool Files::mayDiscard() {
     document.settleHand();
     if (!document.modified()) return true;
     QMessageBox box(
-        QMessageBox::NoIcon, "Unsaved changes",
-        QString("%1 has changes that are not saved.").arg(QString::fromStdString(document.project().title)),
+        QMessageBox::NoIcon, tr("Unsaved changes"),
+        tr("%1 has changes that are not saved.").arg(QString::fromStdString(document.project().title)),
         QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, &window_);
     box.setTextFormat(Qt::PlainText);
     const int answer = box.exec();
@@ -240,30 +242,33 @@ void Files::newProject() {
 
 void Files::askOpen() {
     if (!mayDiscard()) return;
-    const QString path =
-        QFileDialog::getOpenFileName(&window_, "Open project", session_.document().path(), kFileFilter);
+    const QString path = QFileDialog::getOpenFileName(&window_, tr("Open project"),
+                                                      session_.document().path(), tr(kFileFilter));
     if (!path.isEmpty()) open(path);
 }
 
 void Files::askSave(bool always) {
     QString path = session_.document().path();
     if (always || path.isEmpty())
-        path = QFileDialog::getSaveFileName(
-            &window_, "Save project", path.isEmpty() ? QString("antenna.reedmast.json") : path, kFileFilter);
+        path = QFileDialog::getSaveFileName(&window_, tr("Save project"),
+                                            path.isEmpty() ? QString("antenna.reedmast.json") : path,
+                                            tr(kFileFilter));
     if (!path.isEmpty()) save(path);
 }
 
 void Files::askMeasured() {
-    editing_.importMeasured(QFileDialog::getOpenFileNames(&window_, "Import what an analyser measured", {},
-                                                          "Measurements (*.s1p *.csv *.txt);;All files (*)"));
+    editing_.importMeasured(
+        QFileDialog::getOpenFileNames(&window_, tr("Import what an analyser measured"), {},
+                                      tr("Measurements (*.s1p *.csv *.txt);;All files (*)")));
 }
 
 void Files::exportSweep() {
     if (!session_.results()->sweep)
-        return session_.caution("There is no sweep to export: the design has no figures.");
-    const QString filter = "Comma-separated values (*.csv);;Touchstone, one port (*.s1p)";
+        return session_.caution(tr("There is no sweep to export: the design has no figures."));
+    const QString filter = tr("Comma-separated values (*.csv);;Touchstone, one port (*.s1p)");
     QString chosen;
-    QString path = QFileDialog::getSaveFileName(&window_, "Export the sweep", "sweep.csv", filter, &chosen);
+    QString path =
+        QFileDialog::getSaveFileName(&window_, tr("Export the sweep"), "sweep.csv", filter, &chosen);
     if (path.isEmpty()) return;
     if (chosen.contains("s1p") && path == "sweep.csv") path = "sweep.s1p";
     exportSweepTo(path);
@@ -271,15 +276,17 @@ void Files::exportSweep() {
 
 void Files::exportSweepTo(const QString& path) {
     const ResultsPtr results = session_.results();
-    if (!results->sweep) return session_.caution("There is no sweep to export: the design has no figures.");
+    if (!results->sweep)
+        return session_.caution(tr("There is no sweep to export: the design has no figures."));
     const auto plane = session_.plane();
     try {
         io::writeTextAtomically(path.toStdString(),
                                 path.endsWith(".s1p", Qt::CaseInsensitive)
                                     ? io::sweepTouchstone(results->design().name, *results->sweep, plane)
                                     : io::sweepCsv(*results->expansion, *results->sweep, plane));
-        session_.good(QString("The sweep, seen from the %1, is in %2.")
-                          .arg(plane == study::Plane::Radio ? "radio" : "antenna", path.section('/', -1)));
+        session_.good(
+            tr("The sweep, seen from the %1, is in %2.")
+                .arg(plane == study::Plane::Radio ? tr("radio") : tr("antenna"), path.section('/', -1)));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
@@ -287,17 +294,17 @@ void Files::exportSweepTo(const QString& path) {
 
 void Files::exportPattern() {
     if (!session_.results()->analysis)
-        return session_.caution("There is no pattern to export: the design has no figures.");
+        return session_.caution(tr("There is no pattern to export: the design has no figures."));
     const QString path =
-        QFileDialog::getSaveFileName(&window_, "Export the patterns", "pattern.csv",
-                                     "Both cuts (*.csv);;The lobe with the wires as a mesh (*.obj)");
+        QFileDialog::getSaveFileName(&window_, tr("Export the patterns"), "pattern.csv",
+                                     tr("Both cuts (*.csv);;The lobe with the wires as a mesh (*.obj)"));
     if (!path.isEmpty()) exportPatternTo(path);
 }
 
 void Files::exportPatternTo(const QString& path) {
     const ResultsPtr results = session_.results();
     if (!results->analysis)
-        return session_.caution("There is no pattern to export: the design has no figures.");
+        return session_.caution(tr("There is no pattern to export: the design has no figures."));
     const auto& analysis = *results->analysis;
     try {
         std::string text;
@@ -311,16 +318,16 @@ void Files::exportPatternTo(const QString& path) {
             text = io::cutsCsv(analysis, results->expansion->headingDeg);
         }
         io::writeTextAtomically(path.toStdString(), text);
-        session_.good(QString("The pattern is in %1.").arg(path.section('/', -1)));
+        session_.good(tr("The pattern is in %1.").arg(path.section('/', -1)));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
 }
 
 void Files::exportDrawing() {
-    const QString path = QFileDialog::getSaveFileName(&window_, "Export the drawing",
+    const QString path = QFileDialog::getSaveFileName(&window_, tr("Export the drawing"),
                                                       QString::fromStdString(session_.design().name) + ".pdf",
-                                                      "PDF (*.pdf);;SVG (*.svg);;DXF (*.dxf)");
+                                                      tr("PDF (*.pdf);;SVG (*.svg);;DXF (*.dxf)"));
     if (!path.isEmpty()) exportDrawingTo(path);
 }
 
@@ -336,8 +343,8 @@ io::DrawingOptions Files::drawingOptions() {
 
 void Files::exportTemplate() {
     const QString path = QFileDialog::getSaveFileName(
-        &window_, "Export the boom at true size",
-        QString::fromStdString(session_.design().name) + ", boom.pdf", "PDF (*.pdf)");
+        &window_, tr("Export the boom at true size"),
+        QString::fromStdString(session_.design().name) + tr(", boom.pdf"), tr("PDF (*.pdf)"));
     if (!path.isEmpty()) exportTemplateTo(path);
 }
 
@@ -345,10 +352,9 @@ void Files::exportTemplateTo(const QString& path) {
     try {
         const auto sheets = io::boomTemplate(session_.design(), drawingOptions());
         io::writePdf(sheets, path.toStdString());
-        session_.good(
-            QString("At true size: %1, %2 to print at 100 %.")
-                .arg(path.section('/', -1))
-                .arg(sheets.size() == 1 ? QString("one sheet") : QString("%1 sheets").arg(sheets.size())));
+        session_.good(tr("At true size: %1, %2 to print at 100 %.")
+                          .arg(path.section('/', -1))
+                          .arg(trn("one sheet", "%n sheets", static_cast<int>(sheets.size()))));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
@@ -365,10 +371,9 @@ void Files::exportDrawingTo(const QString& path) {
             io::writeDxf(sheets.front(), file);
         else
             io::writePdf(sheets, file);
-        session_.good(
-            QString("Drawn: %1, %2.")
-                .arg(path.section('/', -1))
-                .arg(sheets.size() == 1 ? QString("one sheet") : QString("%1 sheets").arg(sheets.size())));
+        session_.good(tr("Drawn: %1, %2.")
+                          .arg(path.section('/', -1))
+                          .arg(trn("one sheet", "%n sheets", static_cast<int>(sheets.size()))));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }
@@ -376,8 +381,8 @@ void Files::exportDrawingTo(const QString& path) {
 
 void Files::exportReport() {
     const QString path = QFileDialog::getSaveFileName(
-        &window_, "Export the report", QString::fromStdString(session_.design().name) + ", report.pdf",
-        "PDF (*.pdf)");
+        &window_, tr("Export the report"),
+        QString::fromStdString(session_.design().name) + tr(", report.pdf"), tr("PDF (*.pdf)"));
     if (!path.isEmpty()) exportReportTo(path);
 }
 
@@ -387,7 +392,7 @@ void Files::exportReportTo(const QString& path) {
     options.feetAndInches = session_.project().feetAndInches;
     options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     if (options.feetAndInches) options.paper = io::Paper::Letter;
-    session_.setDoing("writing the report…");
+    session_.setDoing(tr("writing the report…"));
     report_.start([this, project = session_.document().share(), options, path](
                       std::stop_token stop, const Task::Progress& progress) -> Task::After {
         std::vector<io::Sheet> sheets;
@@ -397,23 +402,23 @@ void Files::exportReportTo(const QString& path) {
         } catch (const Stopped&) {
             return [this] {
                 session_.setDoing({});
-                session_.caution("The report was stopped: nothing is written.");
+                session_.caution(tr("The report was stopped: nothing is written."));
             };
         }
         return [this, path, count = sheets.size()] {
             session_.setDoing({});
-            session_.good(QString("The report is in %1: %2 sheets.").arg(path.section('/', -1)).arg(count));
+            session_.good(tr("The report is in %1: %2 sheets.").arg(path.section('/', -1)).arg(count));
         };
     });
 }
 
 void Files::exportPicture(QWidget* view) {
-    const QString path = QFileDialog::getSaveFileName(&window_, "Export a picture", "picture.svg",
-                                                      "Pictures (*.svg *.pdf *.png)");
+    const QString path = QFileDialog::getSaveFileName(&window_, tr("Export a picture"), "picture.svg",
+                                                      tr("Pictures (*.svg *.pdf *.png)"));
     if (path.isEmpty()) return;
     try {
         writePicture(*view, path);
-        session_.good(QString("The picture is in %1.").arg(path.section('/', -1)));
+        session_.good(tr("The picture is in %1.").arg(path.section('/', -1)));
     } catch (const Error& e) {
         session_.bad(QString::fromUtf8(e.what()));
     }

@@ -4,6 +4,7 @@
 #include <QLabel>
 #include <QToolButton>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "core/edit/designs.h"
 #include "core/study/sweep.h"
@@ -16,14 +17,16 @@ constexpr double kGoodSwr = 2.3;
 constexpr double kRaisedM = 1.0;
 
 const char* const kSteps[] = {
-    "This dipole for 20 m hangs 8 m up. Click its wire in the yard: that takes hold of it.",
-    "Its band strip is not green: the wire is too long. Drag one of its round grips inwards until the SWR "
-    "over "
-    "the 20 m band is 2.3 or less.",
-    "Now height: drag the handle beside the antenna up by a metre or more, and watch takeoff angle and SWR "
-    "follow.",
-    "Keep what you have: press P. The pin stays in the ledger and over every curve while you go on.",
-    "And what to cut? Go to Build (Ctrl+Shift+5): its list says what comes off the reel."};
+    later("This dipole for 20 m hangs 8 m up. Click its wire in the yard: that takes hold of it."),
+    later("Its band strip is not green: the wire is too long. Drag one of its round grips inwards until the "
+          "SWR "
+          "over "
+          "the 20 m band is 2.3 or less."),
+    later("Now height: drag the handle beside the antenna up by a metre or more, and watch takeoff angle and "
+          "SWR "
+          "follow."),
+    later("Keep what you have: press P. The pin stays in the ledger and over every curve while you go on."),
+    later("And what to cut? Go to Build (Ctrl+Shift+5): its list says what comes off the reel.")};
 constexpr int kCount = 5;
 
 }  // namespace
@@ -42,8 +45,8 @@ FirstSteps::FirstSteps(Session& session, QWidget* parent) : QFrame(parent), sess
     row->addWidget(words_, 1);
     auto* close = new QToolButton;
     close->setText("✕");
-    close->setToolTip("Leave the first steps");
-    close->setAccessibleName("Leave the first steps");
+    close->setToolTip(tr("Leave the first steps"));
+    close->setAccessibleName(tr("Leave the first steps"));
     close->setProperty("quiet", true);
     connect(close, &QToolButton::clicked, this, &FirstSteps::end);
     row->addWidget(close);
@@ -55,9 +58,9 @@ FirstSteps::FirstSteps(Session& session, QWidget* parent) : QFrame(parent), sess
 
 void FirstSteps::begin() {
     model::Project project = edit::starterProject();
-    project.title = "First antenna";
+    project.title = rm::say("First antenna");
     model::Design& design = project.designs.front();
-    design.name = "My first dipole";
+    design.name = rm::say("My first dipole");
     design.dimensions.front().text = "11 m";
     design.site.height = "8 m";
     session_.document().adopt(project, {});
@@ -107,12 +110,12 @@ void FirstSteps::advance() {
 }
 
 void FirstSteps::say() {
-    title_->setText(step_ < kCount ? QString("Your first antenna, %1 of %2").arg(step_ + 1).arg(kCount)
-                                   : QString("Your first antenna"));
+    title_->setText(step_ < kCount ? tr("Your first antenna, %1 of %2").arg(step_ + 1).arg(kCount)
+                                   : tr("Your first antenna"));
     words_->setText(step_ < kCount
-                        ? QString(kSteps[step_])
-                        : QString("That is the way of all of it: shape, match, compare, build. Undo takes "
-                                  "back anything. Try another starter with Ctrl+Shift+N."));
+                        ? tr(kSteps[step_])
+                        : tr("That is the way of all of it: shape, match, compare, build. Undo takes "
+                             "back anything. Try another starter with Ctrl+Shift+N."));
 }
 
 QString FirstSteps::sentence() const {

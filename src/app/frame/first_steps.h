@@ -4,6 +4,7 @@
 #include <QFrame>
 #include <vector>
 
+#include "app/look/text.h"
 #include "app/session/session.h"
 
 class QLabel;

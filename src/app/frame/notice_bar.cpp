@@ -5,6 +5,8 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 Notice noticeOf(const std::vector<model::Finding>& findings, Session& session) {
@@ -13,10 +15,10 @@ Notice noticeOf(const std::vector<model::Finding>& findings, Session& session) {
     Notice notice;
     notice.tone = worst->severity == model::Severity::Error ? Notice::Tone::Bad : Notice::Tone::Caution;
     notice.sentence = QString::fromStdString(worst->sentence + " " + worst->mend);
-    if (findings.size() > 1) notice.sentence += QString(" (and %1 more)").arg(findings.size() - 1);
+    if (findings.size() > 1) notice.sentence += tr(" (and %1 more)").arg(findings.size() - 1);
     const Selection about = edit::itemNamed(session.design(), worst->part);
     if (about.type != Selection::Type::None) {
-        notice.firstAnswer = "Show me";
+        notice.firstAnswer = tr("Show me");
         notice.first = [&session, about] { session.select(about); };
     }
     return notice;
@@ -41,8 +43,8 @@ NoticeBar::NoticeBar(QWidget* parent) : Themed(parent) {
     second_->setObjectName("secondAnswer");
     auto* close = new QToolButton;
     close->setText("✕");
-    close->setToolTip("Close this message");
-    close->setAccessibleName("Close this message");
+    close->setToolTip(tr("Close this message"));
+    close->setAccessibleName(tr("Close this message"));
     close->setProperty("quiet", true);
     for (QToolButton* button : {first_, second_, close}) row->addWidget(button);
     const auto answer = [this](std::function<void()> Notice::*which) {
@@ -53,7 +55,7 @@ NoticeBar::NoticeBar(QWidget* parent) : Themed(parent) {
     connect(first_, &QToolButton::clicked, this, [answer] { answer(&Notice::first); });
     connect(second_, &QToolButton::clicked, this, [answer] { answer(&Notice::second); });
     connect(close, &QToolButton::clicked, this, &NoticeBar::clear);
-    setAccessibleName("Message");
+    setAccessibleName(tr("Message"));
     hide();
 }
 

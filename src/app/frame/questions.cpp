@@ -18,6 +18,7 @@
 #include "app/dialogs/sweep_dialog.h"
 #include "app/frame/files.h"
 #include "app/frame/guide.h"
+#include "app/look/text.h"
 #include "app/plan/block_choices.h"
 #include "app/stages/drives/drive_patterns.h"
 #include "core/edit/designs.h"
@@ -28,39 +29,39 @@ namespace rm::app {
 const std::vector<PartChoice>& partChoices() {
     using Kind = edit::PartKind;
     static const std::vector<PartChoice> choices = {
-        {"&Straight wire", Kind::Wire, "Ctrl+Shift+W"},
-        {"&Bent wire", Kind::Bent, "Ctrl+Shift+B"},
-        {"Regular &loop", Kind::Loop, "Ctrl+Shift+L"},
-        {"Inverted &V", Kind::Vee, "Ctrl+Shift+V"},
-        {"&Fan of wires", Kind::Fan, "Ctrl+Shift+F"},
-        {"&Element row: a Yagi", Kind::Row, "Ctrl+Shift+U"},
-        {"Wire &hung between supports", Kind::Hung, "Shift+W"},
-        {"Radial s&ystem under the antenna", Kind::Radials, "Ctrl+Shift+H"},
-        {"Ground r&od under the antenna", Kind::Rod, ""},
-        {"Outside of the feed line: a &cable run", Kind::Cable, "Shift+C"},
-        {"Nearby: &mast or tower", Kind::Mast, ""},
-        {"Nearby: &guys with insulators", Kind::Guys, ""},
-        {"Nearby: mounting &tube", Kind::Tube, ""},
-        {"Nearby: g&utter", Kind::Gutter, ""}};
+        {tr("&Straight wire"), Kind::Wire, "Ctrl+Shift+W"},
+        {tr("&Bent wire"), Kind::Bent, "Ctrl+Shift+B"},
+        {tr("Regular &loop"), Kind::Loop, "Ctrl+Shift+L"},
+        {tr("Inverted &V"), Kind::Vee, "Ctrl+Shift+V"},
+        {tr("&Fan of wires"), Kind::Fan, "Ctrl+Shift+F"},
+        {tr("&Element row: a Yagi"), Kind::Row, "Ctrl+Shift+U"},
+        {tr("Wire &hung between supports"), Kind::Hung, "Shift+W"},
+        {tr("Radial s&ystem under the antenna"), Kind::Radials, "Ctrl+Shift+H"},
+        {tr("Ground r&od under the antenna"), Kind::Rod, ""},
+        {tr("Outside of the feed line: a &cable run"), Kind::Cable, "Shift+C"},
+        {tr("Nearby: &mast or tower"), Kind::Mast, ""},
+        {tr("Nearby: &guys with insulators"), Kind::Guys, ""},
+        {tr("Nearby: mounting &tube"), Kind::Tube, ""},
+        {tr("Nearby: g&utter"), Kind::Gutter, ""}};
     return choices;
 }
 
-const std::vector<std::pair<const char*, model::SupportKind>>& supportChoices() {
-    static const std::vector<std::pair<const char*, model::SupportKind>> choices = {
-        {"&Mast", model::SupportKind::Mast},
-        {"&Tree", model::SupportKind::Tree},
-        {"&Roof edge", model::SupportKind::RoofEdge},
-        {"&Wall", model::SupportKind::Wall},
-        {"&Peg", model::SupportKind::Peg}};
+const std::vector<std::pair<QString, model::SupportKind>>& supportChoices() {
+    static const std::vector<std::pair<QString, model::SupportKind>> choices = {
+        {tr("&Mast"), model::SupportKind::Mast},
+        {tr("&Tree"), model::SupportKind::Tree},
+        {tr("&Roof edge"), model::SupportKind::RoofEdge},
+        {tr("&Wall"), model::SupportKind::Wall},
+        {tr("&Peg"), model::SupportKind::Peg}};
     return choices;
 }
 
-const std::vector<std::pair<const char*, model::CopyKind>>& copyChoices() {
-    static const std::vector<std::pair<const char*, model::CopyKind>> choices = {
-        {"&Stack: rows and columns", model::CopyKind::Stack},
-        {"In s&teps", model::CopyKind::Shift},
-        {"&Round an axis", model::CopyKind::Rotate},
-        {"&Mirrored", model::CopyKind::Mirror}};
+const std::vector<std::pair<QString, model::CopyKind>>& copyChoices() {
+    static const std::vector<std::pair<QString, model::CopyKind>> choices = {
+        {tr("&Stack: rows and columns"), model::CopyKind::Stack},
+        {tr("In s&teps"), model::CopyKind::Shift},
+        {tr("&Round an axis"), model::CopyKind::Rotate},
+        {tr("&Mirrored"), model::CopyKind::Mirror}};
     return choices;
 }
 
@@ -69,7 +70,7 @@ void Questions::askBands() {
     if (dialog.exec() != QDialog::Accepted) return;
     const auto bands = dialog.bands();
     const auto limits = dialog.limits();
-    session_.document().edit("Change bands",
+    session_.document().edit(tr("Change bands"),
                              [&](model::Project& p) { p = edit::setBands(std::move(p), bands, limits); });
 }
 
@@ -78,7 +79,7 @@ void Questions::askAngles() {
     if (dialog.exec() != QDialog::Accepted) return;
     model::Angles angles = dialog.angles();
     angles.extra = session_.project().angles.extra;
-    session_.document().edit("Change angles", [&](model::Project& p) { p.angles = angles; });
+    session_.document().edit(tr("Change angles"), [&](model::Project& p) { p.angles = angles; });
 }
 
 void Questions::askScale() {
@@ -133,9 +134,9 @@ void Questions::askWhatToAdd(Selection::Type type) {
                 add(choice.text, [this, block = choice.block] { editing_.addBlock(block); });
             break;
         case Selection::Type::Load:
-            add("Load: coil, capacitor or resistor", [this] { editing_.addLoad(false); });
-            add("Trap", [this] { editing_.addLoad(true); });
-            add("Line between two points", [this] { editing_.addLine(); });
+            add(tr("Load: coil, capacitor or resistor"), [this] { editing_.addLoad(false); });
+            add(tr("Trap"), [this] { editing_.addLoad(true); });
+            add(tr("Line between two points"), [this] { editing_.addLine(); });
             break;
         default:
             delete menu;
@@ -154,12 +155,12 @@ void Questions::askStarter(bool beginning) {
     choices.site = session_.design().site;
     GalleryDialog dialog(choices, &window_);
     if (beginning) {
-        dialog.offer("Your first antenna", "Five steps on the real bench", "first", [this] {
+        dialog.offer(tr("Your first antenna"), tr("Five steps on the real bench"), "first", [this] {
             if (firstSteps_) firstSteps_();
         });
-        dialog.offer("The demo", "Heron Point: ten designs of a made-up club station", "demo",
+        dialog.offer(tr("The demo"), tr("Heron Point: ten designs of a made-up club station"), "demo",
                      [this] { files_.openDemo(); });
-        dialog.offer("Open a project…", "A file of your own", "open", [this] { files_.askOpen(); });
+        dialog.offer(tr("Open a project…"), tr("A file of your own"), "open", [this] { files_.askOpen(); });
         for (const QString& path : Files::recentFiles())
             dialog.offer(path.section('/', -1), path.toHtmlEscaped(), "recent", [this, path] {
                 if (files_.mayDiscard()) files_.open(path);
@@ -191,28 +192,29 @@ void Questions::showShortcuts() {
     QString list;
     for (QAction* menu : static_cast<QMainWindow&>(window_).menuBar()->actions())
         for (QAction* action : menu->menu()->actions())
-            if (!action->shortcut().isEmpty() && !action->text().startsWith("Band "))
+            if (!action->shortcut().isEmpty() && !action->text().startsWith(tr("Band ")))
                 list += QString("<tr><td style='padding-right:24px'>%1</td><td><b>%2</b></td></tr>")
                             .arg(action->text().remove('&').toHtmlEscaped(),
                                  action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
-    QMessageBox box(QMessageBox::NoIcon, "Shortcuts",
-                    "<table>" + list + "<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>",
-                    QMessageBox::Close, &window_);
+    QMessageBox box(
+        QMessageBox::NoIcon, tr("Shortcuts"),
+        "<table>" + list + tr("<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>"),
+        QMessageBox::Close, &window_);
     box.exec();
 }
 
 void Questions::showGuide() {
     const QString guide = guidePath();
     if (guide.isEmpty() || !QDesktopServices::openUrl(QUrl::fromLocalFile(guide)))
-        session_.bad(guide.isEmpty() ? QString("The guide is not installed with this program.")
-                                     : QString("No program here opens %1.").arg(guide));
+        session_.bad(guide.isEmpty() ? tr("The guide is not installed with this program.")
+                                     : tr("No program here opens %1.").arg(guide));
 }
 
 void Questions::showAbout() {
     QMessageBox::about(
-        &window_, "About Reed Mast",
-        QString("<b>Reed Mast %1</b><p>Antennas at the height where they will hang.</p><p>Free software "
-                "under the GNU General Public License, version 3 or later.</p>")
+        &window_, tr("About Reed Mast"),
+        tr("<b>Reed Mast %1</b><p>Antennas at the height where they will hang.</p><p>Free software "
+           "under the GNU General Public License, version 3 or later.</p>")
             .arg(kVersion));
 }
 

@@ -46,14 +46,14 @@ class Questions {
 
 /// Kinds of part with their place in a menu and their keys.
 struct PartChoice {
-    const char* text;
+    QString text;
     edit::PartKind kind;
     const char* keys;
 };
 const std::vector<PartChoice>& partChoices();
 /// Kinds of support.
-const std::vector<std::pair<const char*, model::SupportKind>>& supportChoices();
+const std::vector<std::pair<QString, model::SupportKind>>& supportChoices();
 /// Kinds of copies.
-const std::vector<std::pair<const char*, model::CopyKind>>& copyChoices();
+const std::vector<std::pair<QString, model::CopyKind>>& copyChoices();
 
 }  // namespace rm::app

@@ -8,6 +8,7 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
 
 namespace rm::app {
@@ -34,17 +35,17 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     designs_->setMinimumContentsLength(14);
     designs_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     designs_->setMinimumWidth(96);
-    designs_->setToolTip("The design on the bench");
-    designs_->setAccessibleName("Design");
+    designs_->setToolTip(tr("The design on the bench"));
+    designs_->setAccessibleName(tr("Design"));
     designs_->setObjectName("designs");
     progress_ = new QProgressBar;
     progress_->setFixedWidth(48);
     progress_->setTextVisible(false);
     progress_->hide();
     stop_ = new QToolButton;
-    stop_->setText("Stop");
+    stop_->setText(tr("Stop"));
     stop_->setObjectName("stopWork");
-    stop_->setToolTip("Stop what is being computed (Escape)");
+    stop_->setToolTip(tr("Stop what is being computed (Escape)"));
     stop_->hide();
     status_ = new QLabel;
     status_->setProperty("soft", true);
@@ -129,18 +130,18 @@ void TopBar::showStatus() {
     if (!doing_.isEmpty())
         status_->setText(doing_);
     else if (session_.live())
-        status_->setText(QString("%1 ms   live").arg(results->analysis->seconds * 1e3, 0, 'f', 1));
+        status_->setText(tr("%1 ms   live").arg(written(results->analysis->seconds * 1e3, 'f', 1)));
     else if (session_.settled() || model::hasError(session_.expansion()->findings))
-        status_->setText("no figures");
+        status_->setText(tr("no figures"));
     else if (session_.stale())
-        status_->setText("working…");
+        status_->setText(tr("working…"));
 }
 
 void TopBar::setLatency(double milliseconds) {
     const ResultsPtr results = session_.results();
-    QString tip = QString("%1 ms from the last edit to its picture").arg(milliseconds, 0, 'f', 1);
+    QString tip = tr("%1 ms from the last edit to its picture").arg(written(milliseconds, 'f', 1));
     if (results && results->analysis)
-        tip += QString("; the field was solved with %1 unknowns").arg(results->analysis->figures.unknowns);
+        tip += tr("; the field was solved with %1 unknowns").arg(results->analysis->figures.unknowns);
     status_->setToolTip(tip);
 }
 

@@ -34,17 +34,17 @@ QString differenceOf(BandQuantity quantity) {
         case BandQuantity::Smith:
             return {};
         case BandQuantity::ReturnLoss:
-            return "return loss, dB";
+            return tr("return loss, dB");
         case BandQuantity::Phase:
-            return "phase, °";
+            return tr("phase, °");
         case BandQuantity::Loss:
-            return "loss, dB";
+            return tr("loss, dB");
         case BandQuantity::Gain:
-            return "gain, dB";
+            return tr("gain, dB");
         case BandQuantity::FrontToBack:
-            return "F/B, dB";
+            return tr("F/B, dB");
         case BandQuantity::Takeoff:
-            return "takeoff, °";
+            return tr("takeoff, °");
     }
     return {};
 }
@@ -61,8 +61,8 @@ BandChart::BandChart(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(160, 90);
-    setAccessibleName("Band");
-    setToolTip("Move the mouse to read values; click to work at that frequency.");
+    setAccessibleName(tr("Band"));
+    setToolTip(tr("Move the mouse to read values; click to work at that frequency."));
 }
 
 void BandChart::setQuantity(BandQuantity quantity, study::Plane plane) {
@@ -121,24 +121,24 @@ QList<QPointF> BandChart::compared(QList<QPointF> curve, bool second) const {
 
 QString BandChart::axisTitle() const {
     if (baseline() != nullptr) {
-        return differenceOf(quantity_) + " − baseline";
+        return differenceOf(quantity_) + tr(" − baseline");
     }
-    const QString where = plane_ == study::Plane::Radio ? " at the radio" : " at the antenna";
+    const QString where = plane_ == study::Plane::Radio ? tr(" at the radio") : tr(" at the antenna");
     switch (quantity_) {
         case BandQuantity::Impedance:
             return "Ω" + where;
         case BandQuantity::ReturnLoss:
-            return "return loss, dB" + where;
+            return tr("return loss, dB") + where;
         case BandQuantity::Phase:
-            return "phase of reflection" + where;
+            return tr("phase of reflection") + where;
         case BandQuantity::Loss:
-            return "feed path loss, dB";
+            return tr("feed path loss, dB");
         case BandQuantity::Gain:
-            return "peak gain, dBi";
+            return tr("peak gain, dBi");
         case BandQuantity::FrontToBack:
-            return "front-to-back, dB";
+            return tr("front-to-back, dB");
         case BandQuantity::Takeoff:
-            return "takeoff angle, °";
+            return tr("takeoff angle, °");
         default:
             return "SWR" + where;
     }
@@ -265,10 +265,10 @@ QString BandChart::cursorText() const {
             std::min_element(points.begin(), points.end(), [&](const auto& a, const auto& b) {
                 return std::abs(a.frequencyHz - *cursor_) < std::abs(b.frequencyHz - *cursor_);
             });
-        return QString("%1  %2 dBi at %3°  F/B %4 dB")
+        return tr("%1  %2 dBi at %3°  F/B %4 dB")
             .arg(frequency, text(quantity::formatDb(nearest->gainDbi, 2)))
-            .arg(nearest->takeoffDeg, 0, 'f', 1)
-            .arg(nearest->frontToBackDb, 0, 'f', 1);
+            .arg(written(nearest->takeoffDeg, 'f', 1))
+            .arg(written(nearest->frontToBackDb, 'f', 1));
     }
     return QString("%1  SWR %2  %3 Ω")
         .arg(frequency, text(quantity::formatSwr(study::swr(z, data_.sweep->referenceOhm))),
@@ -281,15 +281,15 @@ QStringList BandChart::notes() const {
     if (quantity_ == BandQuantity::Swr && plane_ == study::Plane::Radio) {
         for (const std::size_t i : {std::size_t{0}, std::size_t{1}})
             if (const auto found = data_.sweep->stretch(data_.limits[i]))
-                list << QString("%1 or less over %2 kHz")
+                list << tr("%1 or less over %2 kHz")
                             .arg(data_.limits[i])
-                            .arg((found->highHz - found->lowHz) / 1e3, 0, 'f', 0);
-        list << QString("best %1 at %2")
+                            .arg(written((found->highHz - found->lowHz) / 1e3, 'f', 0));
+        list << tr("best %1 at %2")
                     .arg(text(quantity::formatSwr(data_.sweep->bestSwr())),
                          text(quantity::formatFrequency(data_.sweep->bestFrequencyHz())));
     }
     for (const double hz : data_.sweep->resonancesHz())
-        list << "X = 0 at " + text(quantity::formatFrequency(hz));
+        list << tr("X = 0 at ") + text(quantity::formatFrequency(hz));
     return list;
 }
 
@@ -324,7 +324,7 @@ void BandChart::paintMeasured(QPainter& painter) const {
         painter.drawText(QRectF(right - 230, y, 230, 12), Qt::AlignRight | Qt::AlignVCenter, name);
         y += 12.0;
     };
-    line("modelled", theme_.copper);
+    line(tr("modelled"), theme_.copper);
     for (const auto& source : data_.measured) line(source.name, theme_.measured(source.index));
 }
 
@@ -398,7 +398,7 @@ void BandChart::paintFrequencies(QPainter& painter) const {
         const double x = xOf(data_.resonance->frequencyHz);
         upright(data_.resonance->frequencyHz, QPen(theme_.water, 1.2));
         painter.drawText(QRectF(x + 3, plot.top() + 1, 130, 12), Qt::AlignLeft,
-                         QString("X = 0 at %1").arg(data_.resonance->frequencyHz / 1e6, 0, 'f', 3));
+                         tr("X = 0 at %1").arg(written(data_.resonance->frequencyHz / 1e6, 'f', 3)));
     }
     if (cursor_ && inside(*cursor_)) upright(*cursor_, QPen(theme_.heather, 1.2));
 }
@@ -448,7 +448,7 @@ void BandChart::paintEvent(QPaintEvent*) {
     }
     if (ofPattern(quantity_) && (!data_.patterns || data_.patterns->empty())) {
         painter.setPen(theme_.softInk);
-        painter.drawText(frame_.area, Qt::AlignCenter, "working…");
+        painter.drawText(frame_.area, Qt::AlignCenter, tr("working…"));
     }
 }
 

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -21,12 +22,12 @@ BandChip::BandChip(QWidget* parent) : Themed(parent) {
 void BandChip::show(const Look& look) {
     if (look == look_) return;
     look_ = look;
-    setToolTip(QString("%1: %2 to %3 MHz. %4\nClick to work on this band.")
+    setToolTip(tr("%1: %2 to %3 MHz. %4\nClick to work on this band.")
                    .arg(QString::fromStdString(look.band.name))
-                   .arg(look.band.lowHz / 1e6, 0, 'f', 4)
-                   .arg(look.band.highHz / 1e6, 0, 'f', 4)
-                   .arg(look.meant ? QString("The bar is the worst SWR in the band.")
-                                   : QString("This design is not meant for it.")));
+                   .arg(written(look.band.lowHz / 1e6, 'f', 4))
+                   .arg(written(look.band.highHz / 1e6, 'f', 4))
+                   .arg(look.meant ? tr("The bar is the worst SWR in the band.")
+                                   : tr("This design is not meant for it.")));
     setAccessibleName(QString("%1 %2").arg(QString::fromStdString(look.band.name), swrText()));
     update();
 }
@@ -54,7 +55,7 @@ void BandChip::paintEvent(QPaintEvent*) {
     const double width = box.right() - left - 9;
     if (!look_.meant) {
         p.setFont(textFont(kTinyPt));
-        p.drawText(QRectF(left, 0, width, height()), Qt::AlignVCenter | Qt::AlignRight, "not for it");
+        p.drawText(QRectF(left, 0, width, height()), Qt::AlignVCenter | Qt::AlignRight, tr("not for it"));
         return;
     }
     p.setOpacity(look_.stale ? 0.4 : 1.0);
@@ -77,9 +78,9 @@ void BandChip::paintEvent(QPaintEvent*) {
     p.setOpacity(1.0);
     if (clearM_) p.setPen(*clearM_ > 0.0 ? theme_.clay : theme_.reed);
     p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter,
-               !clearM_         ? QString("%1 MHz").arg(look_.band.centreHz() / 1e6, 0, 'f', 2)
-               : *clearM_ > 0.0 ? QString("clear of %1 m").arg(*clearM_, 0, 'f', 1)
-                                : QString("clear everywhere"));
+               !clearM_         ? QString("%1 MHz").arg(written(look_.band.centreHz() / 1e6, 'f', 2))
+               : *clearM_ > 0.0 ? tr("clear of %1 m").arg(written(*clearM_, 'f', 1))
+                                : tr("clear everywhere"));
 }
 
 void BandChip::setClear(std::optional<double> metres) {
@@ -93,9 +94,9 @@ BandStrip::BandStrip(QWidget* parent) : Themed(parent) {
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(8);
     auto* edit = new QToolButton;
-    edit->setText("Bands…");
+    edit->setText(tr("Bands…"));
     edit->setProperty("quiet", true);
-    edit->setToolTip("Choose the bands of this project and their edges");
+    edit->setToolTip(tr("Choose the bands of this project and their edges"));
     edit->setObjectName("editBands");
     connect(edit, &QToolButton::clicked, this, &BandStrip::editBands);
     row_->addWidget(edit);

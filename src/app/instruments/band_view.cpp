@@ -22,13 +22,15 @@ struct Choice {
     const char* tip;
 };
 
-constexpr Choice kQuick[] = {{BandQuantity::Swr, "SWR", "Standing wave ratio"},
-                             {BandQuantity::Impedance, "R, X", "Resistance and reactance"},
-                             {BandQuantity::Smith, "Smith", "Smith chart"}};
-constexpr Choice kMore[] = {
-    {BandQuantity::ReturnLoss, "Return loss", ""},     {BandQuantity::Phase, "Phase of the reflection", ""},
-    {BandQuantity::Loss, "Loss of the feed path", ""}, {BandQuantity::Gain, "Peak gain", ""},
-    {BandQuantity::FrontToBack, "Front-to-back", ""},  {BandQuantity::Takeoff, "Takeoff angle", ""}};
+constexpr Choice kQuick[] = {{BandQuantity::Swr, "SWR", later("Standing wave ratio")},
+                             {BandQuantity::Impedance, "R, X", later("Resistance and reactance")},
+                             {BandQuantity::Smith, later("Smith"), later("Smith chart")}};
+constexpr Choice kMore[] = {{BandQuantity::ReturnLoss, later("Return loss"), ""},
+                            {BandQuantity::Phase, later("Phase of the reflection"), ""},
+                            {BandQuantity::Loss, later("Loss of the feed path"), ""},
+                            {BandQuantity::Gain, later("Peak gain"), ""},
+                            {BandQuantity::FrontToBack, later("Front-to-back"), ""},
+                            {BandQuantity::Takeoff, later("Takeoff angle"), ""}};
 
 }  // namespace
 
@@ -38,7 +40,7 @@ BandView::BandView(QWidget* parent) : Themed(parent) {
     layout->setSpacing(0);
     auto* row = new QHBoxLayout;
     row->setSpacing(1);
-    title_ = new QLabel("Band");
+    title_ = new QLabel(tr("Band"));
     title_->setFont(textFont(kTitlePt, true));
     row->addWidget(title_);
     row->addSpacing(4);
@@ -54,23 +56,23 @@ BandView::BandView(QWidget* parent) : Themed(parent) {
         return button;
     };
     for (const auto& choice : kQuick) {
-        auto* button = quiet(choice.button, choice.tip);
+        auto* button = quiet(tr(choice.button), tr(choice.tip));
         button->setCheckable(true);
         connect(button, &QToolButton::clicked, this, [this, q = choice.quantity] { choose(q, plane_); });
         choices_ << button;
     }
-    more_ = quiet("More", "Other quantities");
+    more_ = quiet(tr("More"), tr("Other quantities"));
     more_->setCheckable(true);
     more_->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(more_);
     for (const auto& choice : kMore)
-        connect(menu->addAction(choice.button), &QAction::triggered, this,
+        connect(menu->addAction(tr(choice.button)), &QAction::triggered, this,
                 [this, q = choice.quantity] { choose(q, plane_); });
     menu->addSeparator();
-    other_ = menu->addAction("Seen from the antenna");
+    other_ = menu->addAction(tr("Seen from the antenna"));
     connect(other_, &QAction::triggered, this, &BandView::turnPlane);
     more_->setMenu(menu);
-    where_ = quiet("at radio", "Seen from the radio or from the antenna: click to change");
+    where_ = quiet(tr("at radio"), tr("Seen from the radio or from the antenna: click to change"));
     where_->setObjectName("plane");
     connect(where_, &QToolButton::clicked, this, &BandView::turnPlane);
     headline_ = new QLabel;
@@ -80,7 +82,7 @@ BandView::BandView(QWidget* parent) : Themed(parent) {
     headline_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     headline_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     row->addWidget(headline_, 1);
-    enlarge_ = quiet("⤢", "The band in the middle of the bench, with a table and measurements (Ctrl+3)");
+    enlarge_ = quiet("⤢", tr("The band in the middle of the bench, with a table and measurements (Ctrl+3)"));
     enlarge_->setObjectName("enlargeBand");
     layout->addLayout(row);
     chart_ = new BandChart;
@@ -122,9 +124,9 @@ void BandView::showQuantity(BandQuantity quantity, study::Plane plane) {
     }
     more_->setChecked(!quick);
     // The small one says it on its axis and changes it in the menu.
-    where_->setText(plane == study::Plane::Radio ? "at the radio" : "at the antenna");
+    where_->setText(plane == study::Plane::Radio ? tr("at the radio") : tr("at the antenna"));
     where_->setVisible(large_ && !ofPattern(quantity) && quantity != BandQuantity::Loss);
-    other_->setText(plane == study::Plane::Radio ? "Seen from the antenna" : "Seen from the radio");
+    other_->setText(plane == study::Plane::Radio ? tr("Seen from the antenna") : tr("Seen from the radio"));
     chart_->setQuantity(quantity, plane);
     stack_->setCurrentWidget(quantity == BandQuantity::Smith ? static_cast<QWidget*>(smith_) : chart_);
     showSmith();
@@ -164,9 +166,9 @@ void BandView::showSmith() {
                 trace.ohm.push_back(*p.impedanceOhm);
         traces.push_back(std::move(trace));
     }
-    SmithTrace model{{}, theme_.copper, 2.0, false, radio ? "At the radio" : "At the antenna", -1};
+    SmithTrace model{{}, theme_.copper, 2.0, false, radio ? tr("At the radio") : tr("At the antenna"), -1};
     for (const auto& p : data_.sweep->points) model.ohm.push_back(radio ? p.radioOhm : p.antennaOhm);
-    const auto name = [](double hz) { return QString::number(hz / 1e6, 'f', 3); };
+    const auto name = [](double hz) { return written(hz / 1e6, 'f', 3); };
     marks.push_back({model.ohm.front(), theme_.copper, name(data_.sweep->points.front().frequencyHz), false});
     marks.push_back({model.ohm.back(), theme_.copper, name(data_.sweep->points.back().frequencyHz), false});
     const study::SweepPoint here = data_.sweep->at(data_.workingHz);
@@ -186,9 +188,9 @@ QString BandView::headline() const {
     const QString range = QString("%1 – %2").arg(text(quantity::formatSwr(sweep.bestSwr())),
                                                  text(quantity::formatSwr(sweep.worstSwr())));
     const QString ratio = QString("%1:1").arg(limit);
-    if (width <= 0.0) return range + ", never " + ratio;
-    if (width >= 0.999 * whole) return range + ", all " + ratio;
-    return range + QString(", %1 over %2 kHz").arg(ratio).arg(width / 1e3, 0, 'f', width < 1e5 ? 1 : 0);
+    if (width <= 0.0) return range + tr(", never ") + ratio;
+    if (width >= 0.999 * whole) return range + tr(", all ") + ratio;
+    return range + tr(", %1 over %2 kHz").arg(ratio).arg(written(width / 1e3, 'f', width < 1e5 ? 1 : 0));
 }
 
 void BandView::refresh() {
@@ -197,7 +199,7 @@ void BandView::refresh() {
     const QFontMetrics metrics = headline_->fontMetrics();
     while (pieces.size() > 2 && metrics.horizontalAdvance(pieces.join("  ")) > headline_->width())
         pieces.removeLast();
-    headline_->setText(pieces.join("  "));
+    headline_->setText(metrics.elidedText(pieces.join("  "), Qt::ElideRight, headline_->width()));
 }
 
 }  // namespace rm::app

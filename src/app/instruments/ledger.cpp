@@ -1,4 +1,5 @@
 #include "app/instruments/ledger.h"
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
 
 #include <QContextMenuEvent>
@@ -57,42 +58,52 @@ struct Ledger::Column {
 const std::vector<Ledger::Column>& Ledger::columns() {
     using K = Column::Kind;
     static const std::vector<Column> list = {
-        {K::Name, "design",
-         "Live: the design on the bench; below it the pins (right-click for what can be done)"},
-        {K::Frequency, "frequency", "Frequency of the figures", 0, true, 86},
-        {K::Impedance, "R, X in Ω", "Resistance and reactance at the feed", 0, true, 116},
-        {K::Swr, "SWR", "Standing wave ratio at this frequency, to the reference impedance", -1, true, 48},
-        {K::SwrBand, "SWR in band", "Best and worst SWR in the working band", -1, true, 86},
-        {K::Width, "", "How much of the band has an SWR of at most the second limit", 1, true, 66},
-        {K::Peak, "peak", "Gain of the strongest lobe in dBi", 1, true, 74},
-        {K::Takeoff, "takeoff", "Elevation of the strongest lobe", 0, true, 52},
-        {K::Watch, "", "Gain in dBi at this elevation, towards the bearing of the elevation cut", 1, true, 46,
-         0},
-        {K::Watch, "", "Gain in dBi at this elevation", 1, true, 46, 1},
-        {K::Watch, "", "Gain in dBi at this elevation", 1, true, 46, 2},
-        {K::Watch, "", "Gain in dBi at this elevation", 1, true, 46, 3},
-        {K::Needed, "needed", "Mean gain in dBi over the angles that the wanted distances need", 1, false,
-         56},
-        {K::FrontToBack, "front-to-back", "Strongest lobe against the opposite bearing", 1, true, 80},
-        {K::FrontToRear, "front-to-rear", "Strongest lobe against the worst of the rear half", 1, false, 88},
-        {K::Beamwidth, "beamwidth", "Half-power width in azimuth", 0, true, 72},
-        {K::SideLobe, "side lobe", "Largest side lobe of the azimuth cut against its maximum", -1, false, 68},
-        {K::Rdf, "RDF", "Peak over the mean of all directions: what counts for receiving", 1, false, 60},
-        {K::Efficiency, "efficiency",
-         "What leaves wires and loads, to the sky or into the ground, over the power into the feeds", 1, true,
-         66},
-        {K::Average, "mean gain",
-         "Mean gain over all directions in dB: what the loss in wires, loads and ground takes", 1, false, 66},
-        {K::Sky, "to the sky", "What goes to the sky over the power into the feeds", 1, true, 62},
-        {K::Ground, "to ground", "Power that heats the ground, over the power into the feeds", -1, true, 66},
-        {K::Soil, "near soil",
-         "Of what goes to ground, what heats the soil round the wires: more and longer radials, or more "
-         "height, "
-         "save it",
+        {K::Name, later("design"),
+         later("Live: the design on the bench; below it the pins (right-click for what can be done)")},
+        {K::Frequency, later("frequency"), later("Frequency of the figures"), 0, true, 86},
+        {K::Impedance, "R, X in Ω", later("Resistance and reactance at the feed"), 0, true, 116},
+        {K::Swr, "SWR", later("Standing wave ratio at this frequency, to the reference impedance"), -1, true,
+         48},
+        {K::SwrBand, later("SWR in band"), later("Best and worst SWR in the working band"), -1, true, 86},
+        {K::Width, "", later("How much of the band has an SWR of at most the second limit"), 1, true, 66},
+        {K::Peak, later("peak"), later("Gain of the strongest lobe in dBi"), 1, true, 74},
+        {K::Takeoff, later("takeoff"), later("Elevation of the strongest lobe"), 0, true, 52},
+        {K::Watch, "", later("Gain in dBi at this elevation, towards the bearing of the elevation cut"), 1,
+         true, 46, 0},
+        {K::Watch, "", later("Gain in dBi at this elevation"), 1, true, 46, 1},
+        {K::Watch, "", later("Gain in dBi at this elevation"), 1, true, 46, 2},
+        {K::Watch, "", later("Gain in dBi at this elevation"), 1, true, 46, 3},
+        {K::Needed, later("needed"), later("Mean gain in dBi over the angles that the wanted distances need"),
+         1, false, 56},
+        {K::FrontToBack, later("front-to-back"), later("Strongest lobe against the opposite bearing"), 1,
+         true, 80},
+        {K::FrontToRear, later("front-to-rear"), later("Strongest lobe against the worst of the rear half"),
+         1, false, 88},
+        {K::Beamwidth, later("beamwidth"), later("Half-power width in azimuth"), 0, true, 72},
+        {K::SideLobe, later("side lobe"), later("Largest side lobe of the azimuth cut against its maximum"),
+         -1, false, 68},
+        {K::Rdf, "RDF", later("Peak over the mean of all directions: what counts for receiving"), 1, false,
+         60},
+        {K::Efficiency, later("efficiency"),
+         later("What leaves wires and loads, to the sky or into the ground, over the power into the feeds"),
+         1, true, 66},
+        {K::Average, later("mean gain"),
+         later("Mean gain over all directions in dB: what the loss in wires, loads and ground takes"), 1,
+         false, 66},
+        {K::Sky, later("to the sky"), later("What goes to the sky over the power into the feeds"), 1, true,
+         62},
+        {K::Ground, later("to ground"), later("Power that heats the ground, over the power into the feeds"),
+         -1, true, 66},
+        {K::Soil, later("near soil"),
+         later(
+             "Of what goes to ground, what heats the soil round the wires: more and longer radials, or more "
+             "height, "
+             "save it"),
          -1, false, 62},
-        {K::Reflection, "reflection",
-         "Of what goes to ground, what the ground keeps of the waves that it reflects: the soil far around "
-         "decides",
+        {K::Reflection, later("reflection"),
+         later("Of what goes to ground, what the ground keeps of the waves that it reflects: the soil far "
+               "around "
+               "decides"),
          -1, false, 66}};
     return list;
 }
@@ -117,7 +128,7 @@ Ledger::Ledger(QWidget* parent) : Themed(1, static_cast<int>(columns().size()), 
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setShowGrid(false);
     setFont(textFont(kTextPt));
-    setAccessibleName("Ledger");
+    setAccessibleName(tr("Ledger"));
     for (int c = 0; c < columnCount(); ++c) setColumnHidden(c, !columns()[static_cast<std::size_t>(c)].shown);
     connect(horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int c) {
         sortColumn_ = c == kNameColumn || c == sortColumn_ ? -1 : c;
@@ -127,8 +138,8 @@ Ledger::Ledger(QWidget* parent) : Themed(1, static_cast<int>(columns().size()), 
         if (filling_ || item->column() != kNameColumn || item->row() == 0) return;
         // The marks that stand behind a name are not part of it.
         QString name = item->text().trimmed();
-        for (const char* mark : {"(baseline)", "(hidden)", "(not for this band)"})
-            if (name.endsWith(mark)) name = name.chopped(static_cast<qsizetype>(qstrlen(mark))).trimmed();
+        for (const QString& mark : {tr("(baseline)"), tr("(hidden)"), tr("(not for this band)")})
+            if (name.endsWith(mark)) name = name.chopped(mark.size()).trimmed();
         Q_EMIT pinRenamed(pinIn(item->row()), name);
     });
     connect(this, &QTableWidget::cellClicked, this, [this](int row, int column) {
@@ -142,8 +153,8 @@ Ledger::Ledger(QWidget* parent) : Themed(1, static_cast<int>(columns().size()), 
 QString Ledger::titleOf(int column) const {
     const Column& c = columns()[static_cast<std::size_t>(column)];
     if (c.kind == Column::Kind::Watch) return QString("%1°").arg(angles_.watchDeg[c.watch]);
-    if (c.kind == Column::Kind::Width) return QString("%1:1 width").arg(limits_[1]);
-    return c.title;
+    if (c.kind == Column::Kind::Width) return tr("%1:1 width").arg(limits_[1]);
+    return tr(c.title);
 }
 
 int Ledger::columnOf(const QString& title) const {
@@ -206,7 +217,7 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
         return Value{text(quantity::formatDb(v, decimals)) + unit, v};
     };
     const auto percent = [](double share) {
-        return Value{QString("%1 %").arg(100.0 * share, 0, 'f', share < 0.1 ? 1 : 0), 100.0 * share};
+        return Value{QString("%1 %").arg(written(100.0 * share, 'f', share < 0.1 ? 1 : 0)), 100.0 * share};
     };
     switch (column.kind) {
         case K::Frequency:
@@ -222,15 +233,15 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
         case K::Width: {
             const double width = s->bandwidthHz(limits_[1]);
             const double whole = s->points.back().frequencyHz - s->points.front().frequencyHz;
-            return {width <= 0.0            ? QString("none")
-                    : width > 0.999 * whole ? QString("all")
+            return {width <= 0.0            ? tr("none")
+                    : width > 0.999 * whole ? tr("all")
                                             : QString("%1 kHz").arg(std::lround(width / 1e3)),
                     width / 1e3};
         }
         case K::Peak:
             return decibel(a->figures.peak.gainDbi, " dBi", 2);
         case K::Takeoff:
-            return {QString("%1°").arg(a->figures.peak.direction.elevationDeg, 0, 'f', 1),
+            return {QString("%1°").arg(written(a->figures.peak.direction.elevationDeg, 'f', 1)),
                     a->figures.peak.direction.elevationDeg};
         case K::Watch:
             return decibel(a->elevation.at(angles_.watchDeg[column.watch]));
@@ -244,16 +255,16 @@ Ledger::Value Ledger::valueOf(const Column& column, const study::Analysis* a, co
             return decibel(a->figures.frontToRearDb, " dB");
         case K::Beamwidth:
             return {a->figures.beamwidthDeg > 359.0
-                        ? QString("round")
+                        ? tr("round")
                         : QString("%1°").arg(std::lround(a->figures.beamwidthDeg)),
                     a->figures.beamwidthDeg};
         case K::SideLobe:
             if (const auto side = study::readCut(a->azimuth).sideLobeDb()) return decibel(*side, " dB");
-            return {"none", std::nullopt};
+            return {tr("none"), std::nullopt};
         case K::Rdf:
             return decibel(a->figures.directivityDbi, " dB");
         case K::Efficiency:
-            return {QString("%1 %").arg(100.0 * a->figures.efficiency, 0, 'f', 1),
+            return {QString("%1 %").arg(written(100.0 * a->figures.efficiency, 'f', 1)),
                     100.0 * a->figures.efficiency};
         case K::Average:
             return decibel(10.0 * std::log10(std::max(1e-9, a->figures.skyShare)), " dB", 2);
@@ -276,14 +287,14 @@ void Ledger::addDoubt(const Column& column, const study::Analysis* a, const stud
     const bool touched = column.kind == K::Impedance || column.kind == K::Peak;
     if (!touched || a == nullptr) return;
     if (doubt == nullptr) {
-        value.tip = "Not checked against a finer mesh: the antenna is large, or there was no time yet.";
+        value.tip = tr("Not checked against a finer mesh: the antenna is large, or there was no time yet.");
         return;
     }
     value.tip = text(doubt->sentence());
     if (column.kind == K::Impedance && doubt->impedance > study::kSettledImpedance)
-        value.text += QString(" ± %1").arg(doubt->ofOhm(a->figures.antennaOhm), 0, 'g', 2);
+        value.text += QString(" ± %1").arg(written(doubt->ofOhm(a->figures.antennaOhm), 'g', 2));
     if (column.kind == K::Peak && doubt->gainDb > study::kSettledGainDb)
-        value.text += QString(" ± %1").arg(doubt->gainDb, 0, 'g', 1);
+        value.text += QString(" ± %1").arg(written(doubt->gainDb, 'g', 1));
 }
 
 /// Pins from top to bottom.
@@ -322,10 +333,13 @@ void Ledger::fill() {
     setUpdatesEnabled(false);
     QStringList titles;
     for (int c = 0; c < columnCount(); ++c) titles << titleOf(c);
-    if (titles != titles_) setHorizontalHeaderLabels(titles);
+    if (titles != titles_) {
+        setHorizontalHeaderLabels(titles);
+        showWholeHeadings(*this);
+    }
     for (int c = 0; c < columnCount() && titles != titles_; ++c) {
-        horizontalHeaderItem(c)->setToolTip(QString(columns()[static_cast<std::size_t>(c)].tip) +
-                                            "\nClick to sort the pins; right-click to choose columns.");
+        horizontalHeaderItem(c)->setToolTip(tr(columns()[static_cast<std::size_t>(c)].tip) +
+                                            tr("\nClick to sort the pins; right-click to choose columns."));
         horizontalHeaderItem(c)->setTextAlignment(c == kNameColumn ? Qt::AlignLeft | Qt::AlignVCenter
                                                                    : Qt::AlignRight | Qt::AlignVCenter);
     }
@@ -378,14 +392,14 @@ void Ledger::fill() {
             QColor ink = theme_.ink;
             QString words;
             if (named && row == 0) {
-                words = "live: " + (now_ ? text(now_->design().name) : QString());
+                words = tr("live: ") + (now_ ? text(now_->design().name) : QString());
                 ink = theme_.copper;
             } else if (named) {
                 const int pin = list[static_cast<std::size_t>(row - 1)];
                 const auto& p = pins_[static_cast<std::size_t>(pin)];
-                words = text(p.name) + (pin == baseline_ ? "  (baseline)" : "") +
-                        (!p.shown                              ? "  (hidden)"
-                         : results && resultOf(pin) == nullptr ? "  (not for this band)"
+                words = text(p.name) + (pin == baseline_ ? tr("  (baseline)") : "") +
+                        (!p.shown                              ? tr("  (hidden)")
+                         : results && resultOf(pin) == nullptr ? tr("  (not for this band)")
                                                                : "");
                 ink = p.shown ? theme_.words(theme_.overlay(overlayOf(p, static_cast<std::size_t>(pin))))
                               : theme_.softInk;
@@ -397,15 +411,16 @@ void Ledger::fill() {
                 const bool isBase = row > 0 && list[static_cast<std::size_t>(row - 1)] == baseline_;
                 if (reference && v.number && !isBase) {
                     const double d = *v.number - *reference;
-                    words = QString("%1%2")
-                                .arg(d < 0.0 ? "−" : "+")
-                                .arg(std::abs(d), 0, 'f',
-                                     std::abs(d) < 99.5 ? (column.kind == Column::Kind::Swr ||
-                                                                   column.kind == Column::Kind::SwrBand ||
-                                                                   column.kind == Column::Kind::Peak
-                                                               ? 2
-                                                               : 1)
-                                                        : 0);
+                    words =
+                        QString("%1%2")
+                            .arg(d < 0.0 ? "−" : "+")
+                            .arg(written(std::abs(d), 'f',
+                                         std::abs(d) < 99.5 ? (column.kind == Column::Kind::Swr ||
+                                                                       column.kind == Column::Kind::SwrBand ||
+                                                                       column.kind == Column::Kind::Peak
+                                                                   ? 2
+                                                                   : 1)
+                                                            : 0));
                     ink = theme_.ink;
                 }
             }
@@ -416,7 +431,7 @@ void Ledger::fill() {
             cell->setText(words);
         }
     }
-    if (QTableWidgetItem* cell = item(0, columnOf("SWR in band")))
+    if (QTableWidgetItem* cell = item(0, columnOf(tr("SWR in band"))))
         cell->setToolTip(now_ ? now_->rangeName() : QString());
     setUpdatesEnabled(true);
     filling_ = false;
@@ -432,34 +447,35 @@ void Ledger::contextMenuEvent(QContextMenuEvent* event) {
         const auto add = [&](const QString& name, auto slot) {
             connect(menu.addAction(name), &QAction::triggered, this, slot);
         };
-        add("Compare everything with this (baseline)", [this, pin, base] {
+        add(tr("Compare everything with this (baseline)"), [this, pin, base] {
             if (base)
                 Q_EMIT baselineCleared();
             else
                 Q_EMIT baselineChosen(pin);
         });
-        add(shown != nullptr && !shown->shown ? "Show" : "Hide", [this, pin] { Q_EMIT pinToggled(pin); });
-        add("Rename", [this, row] {
+        add(shown != nullptr && !shown->shown ? tr("Show") : tr("Hide"),
+            [this, pin] { Q_EMIT pinToggled(pin); });
+        add(tr("Rename"), [this, row] {
             if (QTableWidgetItem* name = item(row, kNameColumn)) editItem(name);
         });
-        add("Restore: the live design becomes this", [this, pin] { Q_EMIT pinRestored(pin); });
-        add("Branch: a new design from this", [this, pin] { Q_EMIT pinBranched(pin); });
-        QMenu* colours = menu.addMenu("Colour");
+        add(tr("Restore: the live design becomes this"), [this, pin] { Q_EMIT pinRestored(pin); });
+        add(tr("Branch: a new design from this"), [this, pin] { Q_EMIT pinBranched(pin); });
+        QMenu* colours = menu.addMenu(tr("Colour"));
         for (int i = 0; i < static_cast<int>(theme_.overlays.size()); ++i) {
             QPixmap patch(14, 14);
             patch.fill(theme_.overlay(static_cast<std::size_t>(i)));
-            connect(colours->addAction(QIcon(patch), QString("Colour %1").arg(i + 1)), &QAction::triggered,
-                    this, [this, pin, i] { Q_EMIT pinColoured(pin, i); });
+            connect(colours->addAction(QIcon(patch), tr("Colour %1").arg(i + 1)), &QAction::triggered, this,
+                    [this, pin, i] { Q_EMIT pinColoured(pin, i); });
         }
-        add("Up", [this, pin] { Q_EMIT pinMoved(pin, -1); });
-        add("Down", [this, pin] { Q_EMIT pinMoved(pin, 1); });
-        add("Remove", [this, pin] { Q_EMIT pinRemoved(pin); });
+        add(tr("Up"), [this, pin] { Q_EMIT pinMoved(pin, -1); });
+        add(tr("Down"), [this, pin] { Q_EMIT pinMoved(pin, 1); });
+        add(tr("Remove"), [this, pin] { Q_EMIT pinRemoved(pin); });
         menu.addSeparator();
     }
     if (baseline_ >= 0)
-        connect(menu.addAction("No baseline"), &QAction::triggered, this,
+        connect(menu.addAction(tr("No baseline")), &QAction::triggered, this,
                 [this] { Q_EMIT baselineCleared(); });
-    QMenu* chosen = menu.addMenu("Columns");
+    QMenu* chosen = menu.addMenu(tr("Columns"));
     for (int c = 1; c < columnCount(); ++c) {
         QAction* action = chosen->addAction(titleOf(c));
         action->setCheckable(true);

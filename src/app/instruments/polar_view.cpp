@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "core/quantity/format.h"
 #include "core/study/hop.h"
 #include "core/study/lobes.h"
@@ -35,15 +36,16 @@ double wrap360(double a) {
 PolarView::PolarView(Kind kind, QWidget* parent) : Themed(parent), kind_(kind) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName(kind == Kind::Elevation ? "Elevation" : "Azimuth");
-    setToolTip(kind == Kind::Elevation ? "Gain against elevation, towards the bearing of the strongest lobe. "
-                                         "The outer scale is the distance of one hop "
-                                         "off a layer 300 km up: geometry, not a forecast.\nClick to cut the "
-                                         "azimuth at that elevation; double-click for the takeoff angle."
-                                       : "Gain against compass bearing, at the elevation chosen in the "
-                                         "elevation instrument: the takeoff angle at first, "
-                                         "45° where the main lobe goes steeply up.\nClick to cut the "
-                                         "elevation through that bearing; double-click for the strongest.");
+    setAccessibleName(kind == Kind::Elevation ? tr("Elevation") : tr("Azimuth"));
+    setToolTip(kind == Kind::Elevation
+                   ? tr("Gain against elevation, towards the bearing of the strongest lobe. "
+                        "The outer scale is the distance of one hop "
+                        "off a layer 300 km up: geometry, not a forecast.\nClick to cut the "
+                        "azimuth at that elevation; double-click for the takeoff angle.")
+                   : tr("Gain against compass bearing, at the elevation chosen in the "
+                        "elevation instrument: the takeoff angle at first, "
+                        "45° where the main lobe goes steeply up.\nClick to cut the "
+                        "elevation through that bearing; double-click for the strongest."));
 }
 
 void PolarView::setAnalysis(AnalysisPtr analysis, double headingDeg) {
@@ -165,7 +167,7 @@ QStringList PolarView::differencesText() const {
         // The same place on the compass is another angle for an antenna that points elsewhere.
         const double turn = kind_ == Kind::Azimuth ? pin->headingDeg - headingDeg_ : 0.0;
         if (cursor_) difference = c->at(*cursor_) - other.at(*cursor_ + turn);
-        list << QString("%1%2").arg(difference < 0.0 ? "−" : "+").arg(std::abs(difference), 0, 'f', 1);
+        list << QString("%1%2").arg(difference < 0.0 ? "−" : "+").arg(written(std::abs(difference), 'f', 1));
     }
     return list;
 }
@@ -174,14 +176,14 @@ QString PolarView::headline() const {
     if (!analysis_) return {};
     const auto& peak = analysis_->figures.peak;
     if (kind_ == Kind::Elevation)
-        return QString("%1 dBi at %2°, bearing %3°")
+        return tr("%1 dBi at %2°, bearing %3°")
             .arg(db(peak.gainDbi, 2))
-            .arg(peak.direction.elevationDeg, 0, 'f', 1)
+            .arg(written(peak.direction.elevationDeg, 'f', 1))
             .arg(std::lround(bearingOf(analysis_->elevation.fixedAngleDeg)) % 360, 3, 10, QChar('0'));
-    return QString("at %1° elevation, width %2, F/B %3 dB")
-        .arg(analysis_->azimuth.fixedAngleDeg, 0, 'f', 1)
+    return tr("at %1° elevation, width %2, F/B %3 dB")
+        .arg(written(analysis_->azimuth.fixedAngleDeg, 'f', 1))
         .arg(analysis_->figures.beamwidthDeg > 359.0
-                 ? QString("all round")
+                 ? tr("all round")
                  : QString("%1°").arg(std::lround(analysis_->figures.beamwidthDeg)))
         .arg(db(analysis_->figures.frontToBackDb));
 }
@@ -198,14 +200,14 @@ QString PolarView::cursorText() const {
     QString side;
     if (elevation > 90.0 && elevation <= 180.0) {
         elevation = 180.0 - elevation;
-        side = " behind";
+        side = tr(" behind");
     } else if (elevation > 180.0) {
         elevation = elevation <= 270.0 ? 180.0 - elevation : elevation - 360.0;
-        side = " below";
+        side = tr(" below");
     }
-    QString text = QString("%1°%2  %3").arg(elevation, 0, 'f', 0).arg(side, value);
+    QString text = QString("%1°%2  %3").arg(written(elevation, 'f', 0)).arg(side, value);
     if (halfPlane() && elevation > 0.5)
-        text += QString("  one hop %1 km")
+        text += tr("  one hop %1 km")
                     .arg(std::lround(study::hopDistanceKm(elevation, angles_.layerKm) / 10.0) * 10);
     return text;
 }
@@ -301,20 +303,21 @@ void PolarView::paintHopRuler(QPainter& p) const {
             if (km == 1500.0) continue;
             const QPointF at = pointAt(angle, r + 22);
             p.setPen(theme_.water);
-            p.drawText(QRectF(at.x() - 20, at.y() - 7, 40, 14), Qt::AlignCenter, QString::number(km, 'f', 0));
+            p.drawText(QRectF(at.x() - 20, at.y() - 7, 40, 14), Qt::AlignCenter, written(km, 'f', 0));
         }
     }
     p.setPen(theme_.water);
-    p.drawText(QRectF(centre().x() - 60, centre().y() - r - 25, 120, 12), Qt::AlignCenter, "km in one hop");
+    p.drawText(QRectF(centre().x() - 60, centre().y() - r - 25, 120, 12), Qt::AlignCenter,
+               tr("km in one hop"));
 }
 
 void PolarView::paintCompass(QPainter& p) const {
     const double r = radius();
     p.setFont(textFont(kTinyPt, true));
     const struct {
-        const char* name;
+        QString name;
         double bearing;
-    } points[] = {{"N", 0}, {"E", 90}, {"S", 180}, {"W", 270}};
+    } points[] = {{tr("N"), 0}, {tr("E"), 90}, {tr("S"), 180}, {tr("W"), 270}};
     for (const auto& point : points) {
         const double a = (90.0 - point.bearing) * kDegree;
         const QPointF at = centre() + QPointF((r + 10) * std::cos(a), -(r + 10) * std::sin(a));
@@ -424,7 +427,7 @@ void PolarView::paintEvent(QPaintEvent*) {
     p.setFont(textFont(kTitlePt, true));
     p.setPen(theme_.ink);
     p.drawText(QRectF(10, 4, 120, 18), Qt::AlignLeft | Qt::AlignVCenter,
-               kind_ == Kind::Elevation ? "Elevation" : "Azimuth");
+               kind_ == Kind::Elevation ? tr("Elevation") : tr("Azimuth"));
     if (stale_) p.setOpacity(0.35);
     if (halfPlane()) paintNeeded(p);
     paintRings(p);

@@ -9,6 +9,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "core/circuit/reflection.h"
 #include "core/quantity/format.h"
 
@@ -36,7 +37,7 @@ SmithChart::SmithChart(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(150, 150);
-    setAccessibleName("Smith chart");
+    setAccessibleName(tr("Smith chart"));
 }
 
 void SmithChart::setReference(double ohm) {
@@ -110,7 +111,7 @@ void SmithChart::paintGrid(QPainter& painter) const {
         painter.setPen(hues[i]);
         if (r > kRoomy || i + 1 == limits_.size())
             painter.drawText(QRectF(middle.x() - 16, middle.y() - size - 11, 32, 11), Qt::AlignCenter,
-                             QString::number(limits_[i]));
+                             written(limits_[i]));
     }
     painter.setPen(theme_.softInk);
     // A small chart has room for three numbers on its axis.
@@ -118,7 +119,7 @@ void SmithChart::paintGrid(QPainter& painter) const {
         const double ohm = value * referenceOhm_;
         const QPointF at = pointOf({ohm, 0.0});
         if (r > kRoomy || value == 0.2 || value == 1.0 || value == 5.0)
-            painter.drawText(QRectF(at.x() - 20, at.y() + 1, 40, 11), Qt::AlignCenter, QString::number(ohm));
+            painter.drawText(QRectF(at.x() - 20, at.y() + 1, 40, 11), Qt::AlignCenter, written(ohm));
         for (const double side : {-1.0, 1.0}) {
             const QPointF edge = pointOf({0.0, side * ohm});
             const QPointF out = edge + (edge - middle) * (9.0 / r);

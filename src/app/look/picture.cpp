@@ -8,6 +8,7 @@
 #include <QSvgGenerator>
 #include <QWidget>
 
+#include "app/look/text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
 
@@ -61,9 +62,8 @@ void writePicture(QWidget& widget, const QString& path) {
         widget.render(&image);
         bytes = inMemory([&](QBuffer& buffer) { image.save(&buffer, "PNG"); });
     } else {
-        throw Error(QString("%1: pictures are written as .svg, .pdf or .png.")
-                        .arg(QFileInfo(path).fileName())
-                        .toStdString());
+        throw Error(
+            say("{}: pictures are written as .svg, .pdf or .png.", QFileInfo(path).fileName().toStdString()));
     }
     io::writeTextAtomically(path.toStdString(), bytes.toStdString());
 }

@@ -1,8 +1,11 @@
 #include "app/look/small_fields.h"
 
 #include <QComboBox>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
+#include <QTableWidget>
+#include <algorithm>
 
 #include "app/look/theme.h"
 #include "app/look/typed_number.h"
@@ -39,6 +42,15 @@ std::optional<double> numberIn(const QLineEdit* field) {
     if (!typed || *typed < field->property("low").toDouble() || *typed > field->property("high").toDouble())
         return std::nullopt;
     return typed;
+}
+
+void showWholeHeadings(QTableWidget& table) {
+    constexpr int kMarginPx = 8;
+    const QFontMetrics metrics = table.horizontalHeader()->fontMetrics();
+    for (int c = 0; c < table.columnCount(); ++c)
+        if (const auto* heading = table.horizontalHeaderItem(c))
+            table.setColumnWidth(
+                c, std::max(table.columnWidth(c), metrics.horizontalAdvance(heading->text()) + kMarginPx));
 }
 
 QComboBox* smallChoice(const QString& name, const QStringList& words, const QString& tip) {

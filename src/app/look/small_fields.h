@@ -7,6 +7,7 @@
 class QComboBox;
 class QLabel;
 class QLineEdit;
+class QTableWidget;
 
 namespace rm::app {
 
@@ -18,6 +19,9 @@ QLineEdit* numberField(const QString& name, const QString& tip, double low, doub
 
 /// What stands in such a field; nothing where that is no number, or none within its limits.
 std::optional<double> numberIn(const QLineEdit* field);
+
+/// Widens columns whose headings, in whatever language, would be cut off.
+void showWholeHeadings(QTableWidget& table);
 
 QComboBox* smallChoice(const QString& name, const QStringList& words, const QString& tip);
 

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
+
 /// The arrows of the style sheet; a resource in a static library has to be asked for, outside any namespace.
 static void loadMarks() {
     Q_INIT_RESOURCE(marks);

@@ -1,14 +1,25 @@
-// Plain numbers that are typed, by the one reader of numbers: no "nan", no "inf", nothing beyond all measure.
+// Numbers and formulas that are typed. A project keeps them with decimal points, whatever the language:
+// fields show and take the decimal mark of the language, and a point as well.
 #pragma once
 
 #include <QString>
 #include <optional>
+#include <string>
 
 #include "core/quantity/number.h"
 
 namespace rm::app {
 
-/// With a decimal point or comma, and either kind of minus.
+/// A number, a formula or a list of them as a field shows it: points between digits become the decimal mark
+/// of the language, and a comma that divides a list gets a blank behind it.
+QString shownTyped(const std::string& kept);
+
+/// What was typed into such a field, as a project keeps it, without blanks around it: where the language has
+/// a decimal comma, one between two digits becomes a point.
+std::string keptTyped(const QString& typed);
+
+/// A number without a unit, by the one reader of numbers (no "nan", no "inf", nothing beyond all measure):
+/// with a decimal point or comma, and either kind of minus.
 inline std::optional<double> typedNumber(const QString& typed) {
     QString number = typed.trimmed();
     number.replace(QChar(0x2212), '-').replace(',', '.');
@@ -17,7 +28,7 @@ inline std::optional<double> typedNumber(const QString& typed) {
 
 /// Whether a text is a number without a unit.
 inline bool isBareNumber(const QString& typed) {
-    return quantity::readNumber(typed.trimmed().toStdString()).has_value();
+    return quantity::readNumber(keptTyped(typed)).has_value();
 }
 
 }  // namespace rm::app

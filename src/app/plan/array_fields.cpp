@@ -105,39 +105,40 @@ void ItemEditor::addElementChoice(const QString& prefix, std::function<Place&(De
     QStringList names;
     for (const auto& element : row->elements) names << text(element.name);
     addChoice(
-        prefix + "Element", names, names,
+        prefix + tr("Element"), names, names,
         [place](const Design& d) { return place(const_cast<Design&>(d)).element; },
         [place](Design& d, const std::string& v) { place(d).element = v; });
 }
 
 void ItemEditor::buildRow() {
     const model::Id i = selection_.id;
-    connect(
-        addButton("Elements on the boom…", "The table of positions and lengths, and the boom drawn to scale"),
-        &QToolButton::clicked, this, &ItemEditor::boomRequested);
-    addPoint("Boom start", [i](Design& d) -> PointText& { return rowOf(d, i).start; });
+    connect(addButton(tr("Elements on the boom…"),
+                      tr("The table of positions and lengths, and the boom drawn to scale")),
+            &QToolButton::clicked, this, &ItemEditor::boomRequested);
+    addPoint(tr("Boom start"), [i](Design& d) -> PointText& { return rowOf(d, i).start; });
     const auto angle = [&](const QString& label, std::string ElementRow::*member, const QString& tip) {
         addQuantity(
             label, Kind::Angle, [i, member](const Design& d) { return rowOf(d, i).*member; },
             [i, member](Design& d, const std::string& v) { rowOf(d, i).*member = v; }, tip);
     };
-    angle("Turn", &ElementRow::turn, "Of the boom, to the right of the front as seen from above");
-    angle("Rise", &ElementRow::rise, "Of the boom above the horizon");
-    angle("Roll", &ElementRow::roll, "0: the elements are level; 90 degrees: they stand upright");
+    angle(tr("Turn"), &ElementRow::turn, tr("Of the boom, to the right of the front as seen from above"));
+    angle(tr("Rise"), &ElementRow::rise, tr("Of the boom above the horizon"));
+    angle(tr("Roll"), &ElementRow::roll, tr("0: the elements are level; 90 degrees: they stand upright"));
     addChoice(
-        "Boom", {"none", "insulating", "metal, bonded", "metal, insulated", "metal, below them"},
+        tr("Boom"),
+        {tr("none"), tr("insulating"), tr("metal, bonded"), tr("metal, insulated"), tr("metal, below them")},
         {"0", "1", "2", "3", "4"}, [i](const Design& d) { return number(rowOf(d, i).boom.kind); },
         [i](Design& d, const std::string& v) { rowOf(d, i).boom.kind = static_cast<BoomKind>(std::stoi(v)); },
-        "Elements bonded to a metal boom that they pass through, insulated from it, or lying above it. It "
-        "shortens "
-        "them electrically: the cut lengths are longer than the modelled ones. "
-        "Published rules differ, most for thin booms: measure one element before you cut them all");
+        tr("Elements bonded to a metal boom that they pass through, insulated from it, or lying above it. It "
+           "shortens "
+           "them electrically: the cut lengths are longer than the modelled ones. "
+           "Published rules differ, most for thin booms: measure one element before you cut them all"));
     if (rowOf(document_.design(), i).boom.kind >= BoomKind::Bonded) {
         addQuantity(
-            "Boom size", Kind::Diameter, [i](const Design& d) { return rowOf(d, i).boom.diameter; },
-            [i](Design& d, const std::string& v) { rowOf(d, i).boom.diameter = v; }, "Diameter or side");
+            tr("Boom size"), Kind::Diameter, [i](const Design& d) { return rowOf(d, i).boom.diameter; },
+            [i](Design& d, const std::string& v) { rowOf(d, i).boom.diameter = v; }, tr("Diameter or side"));
         addChoice(
-            "Section", {"round", "square"}, {"round", "square"},
+            tr("Section"), {tr("round"), tr("square")}, {"round", "square"},
             [i](const Design& d) { return std::string(rowOf(d, i).boom.square ? "square" : "round"); },
             [i](Design& d, const std::string& v) { rowOf(d, i).boom.square = v == "square"; });
     }
@@ -146,12 +147,14 @@ void ItemEditor::buildRow() {
 void ItemEditor::buildCopy() {
     const model::Id i = selection_.id;
     const Copy& copy = model::at(document_.design().copies, i);
-    title_->setText("Copies");
+    title_->setText(tr("Copies"));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.copies, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.copies, i).name; },
         [i](Design& d, const std::string& v) { model::at(d.copies, i).name = v; });
     addChoice(
-        "Kind", {"stacked: rows and columns", "shifted in steps", "rotated round an axis", "mirrored"},
+        tr("Kind"),
+        {tr("stacked: rows and columns"), tr("shifted in steps"), tr("rotated round an axis"),
+         tr("mirrored")},
         {"3", "2", "1", "0"}, [i](const Design& d) { return number(model::at(d.copies, i).kind); },
         [i](Design& d, const std::string& v) {
             model::at(d.copies, i).kind = static_cast<CopyKind>(std::stoi(v));
@@ -165,53 +168,58 @@ void ItemEditor::buildCopy() {
     };
     switch (copy.kind) {
         case CopyKind::Stack:
-            quantity("Rows", Kind::Number, &Copy::rows, "One above the other");
-            quantity("Row spacing", Kind::Length, &Copy::rowSpacing, "From one row up to the next");
-            quantity("Columns", Kind::Number, &Copy::columns, "Side by side, evenly about the middle");
-            quantity("Column spacing", Kind::Length, &Copy::columnSpacing, "From one column to the next");
+            quantity(tr("Rows"), Kind::Number, &Copy::rows, tr("One above the other"));
+            quantity(tr("Row spacing"), Kind::Length, &Copy::rowSpacing, tr("From one row up to the next"));
+            quantity(tr("Columns"), Kind::Number, &Copy::columns,
+                     tr("Side by side, evenly about the middle"));
+            quantity(tr("Column spacing"), Kind::Length, &Copy::columnSpacing,
+                     tr("From one column to the next"));
             addChoice(
-                "Rows stand", {"upwards from the part", "evenly about the part"}, {"up", "centred"},
+                tr("Rows stand"), {tr("upwards from the part"), tr("evenly about the part")},
+                {"up", "centred"},
                 [i](const Design& d) {
                     return std::string(model::at(d.copies, i).centred ? "centred" : "up");
                 },
                 [i](Design& d, const std::string& v) { model::at(d.copies, i).centred = v == "centred"; });
             break;
         case CopyKind::Shift:
-            quantity("How many", Kind::Number, &Copy::count, "In all, with the first");
-            addPoint("Step", [i](Design& d) -> PointText& { return model::at(d.copies, i).step; });
+            quantity(tr("How many"), Kind::Number, &Copy::count, tr("In all, with the first"));
+            addPoint(tr("Step"), [i](Design& d) -> PointText& { return model::at(d.copies, i).step; });
             break;
         case CopyKind::Rotate:
-            quantity("How many", Kind::Number, &Copy::count, "In all, with the first");
+            quantity(tr("How many"), Kind::Number, &Copy::count, tr("In all, with the first"));
             addChoice(
-                "Axis", {"upright", "forward", "to the left"}, {"0", "1", "2"},
+                tr("Axis"), {tr("upright"), tr("forward"), tr("to the left")}, {"0", "1", "2"},
                 [i](const Design& d) { return number(model::at(d.copies, i).axis); },
                 [i](Design& d, const std::string& v) {
                     model::at(d.copies, i).axis = static_cast<CopyAxis>(std::stoi(v));
                 });
-            addPoint("Through", [i](Design& d) -> PointText& { return model::at(d.copies, i).centre; });
-            quantity("Angle", Kind::Angle, &Copy::angle,
-                     "From one to the next, to the right; empty: evenly all round", true);
+            addPoint(tr("Through"), [i](Design& d) -> PointText& { return model::at(d.copies, i).centre; });
+            quantity(tr("Angle"), Kind::Angle, &Copy::angle,
+                     tr("From one to the next, to the right; empty: evenly all round"), true);
             break;
         case CopyKind::Mirror:
             addChoice(
-                "Turns round", {"left and right", "front and back", "up and down"}, {"0", "1", "2"},
-                [i](const Design& d) { return number(model::at(d.copies, i).plane); },
+                tr("Turns round"), {tr("left and right"), tr("front and back"), tr("up and down")},
+                {"0", "1", "2"}, [i](const Design& d) { return number(model::at(d.copies, i).plane); },
                 [i](Design& d, const std::string& v) {
                     model::at(d.copies, i).plane = static_cast<MirrorPlane>(std::stoi(v));
                 });
-            quantity("Mirror at", Kind::Length, &Copy::at, "How far to the left, forward or up it stands");
+            quantity(tr("Mirror at"), Kind::Length, &Copy::at,
+                     tr("How far to the left, forward or up it stands"));
             break;
     }
     if (copy.kind == CopyKind::Stack) {
-        connect(
-            addButton("Advise the spacing…", "What the half-power rule calls for, from the beamwidth of one"),
-            &QToolButton::clicked, this, [this, i] { Q_EMIT adviceRequested(i); });
-        connect(addButton("Scan the spacing…", "Gain and side lobes against the spacing"),
+        connect(addButton(tr("Advise the spacing…"),
+                          tr("What the half-power rule calls for, from the beamwidth of one")),
+                &QToolButton::clicked, this, [this, i] { Q_EMIT adviceRequested(i); });
+        connect(addButton(tr("Scan the spacing…"), tr("Gain and side lobes against the spacing")),
                 &QToolButton::clicked, this, [this, i] { Q_EMIT scanRequested(i); });
     }
     // What is copied: nothing ticked means everything.
-    const int first = addLabel("Of");
-    auto* all = new QLabel(copy.parts.empty() ? "the whole antenna; or only:" : "only what is ticked:");
+    const int first = addLabel(tr("Of"));
+    auto* all =
+        new QLabel(copy.parts.empty() ? tr("the whole antenna; or only:") : tr("only what is ticked:"));
     all->setFont(textFont(kSmallPt));
     all->setProperty("soft", true);
     grid_->addWidget(all, first, 1, 1, 2);
@@ -222,14 +230,14 @@ void ItemEditor::buildCopy() {
         box->setChecked(std::find(copy.parts.begin(), copy.parts.end(), part.name) != copy.parts.end());
         grid_->addWidget(box, grid_->rowCount(), 1, 1, 2);
         connect(box, &QCheckBox::clicked, all, [this, i, all, name = part.name](bool on) {
-            edit("Change what is copied", [&](Design& d) {
+            edit(tr("Change what is copied"), [&](Design& d) {
                 auto& parts = model::at(d.copies, i).parts;
                 std::erase(parts, name);
                 if (on) parts.push_back(name);
             });
             const Copy* now = model::find(document_.design().copies, i);
-            all->setText(now == nullptr || now->parts.empty() ? "the whole antenna; or only:"
-                                                              : "only what is ticked:");
+            all->setText(now == nullptr || now->parts.empty() ? tr("the whole antenna; or only:")
+                                                              : tr("only what is ticked:"));
         });
     }
 }
@@ -237,24 +245,25 @@ void ItemEditor::buildCopy() {
 void ItemEditor::buildDrive() {
     const model::Id i = selection_.id;
     const DriveSet& set = model::at(document_.design().driveSets, i);
-    title_->setText("Drive set");
+    title_->setText(tr("Drive set"));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.driveSets, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.driveSets, i).name; },
         [i](Design& d, const std::string& v) {
             model::renameDriveSet(d, model::indexOf(d.driveSets, i), v);
         });
-    connect(addButton("All sets side by side…", "Table and patterns of every drive set"),
+    connect(addButton(tr("All sets side by side…"), tr("Table and patterns of every drive set")),
             &QToolButton::clicked, this, &ItemEditor::drivesRequested);
     addChoice(
-        "Idle feeds", {"open", "shorted", "terminated"}, {"0", "1", "2"},
+        tr("Idle feeds"), {tr("open"), tr("shorted"), tr("terminated")}, {"0", "1", "2"},
         [i](const Design& d) { return number(model::at(d.driveSets, i).idle); },
         [i](Design& d, const std::string& v) {
             model::at(d.driveSets, i).idle = static_cast<IdleKind>(std::stoi(v));
         },
-        "What lies across the feeds that are not driven");
+        tr("What lies across the feeds that are not driven"));
     if (set.idle == IdleKind::Terminated)
         addQuantity(
-            "With, Ω", Kind::Number, [i](const Design& d) { return model::at(d.driveSets, i).termination; },
+            tr("With, Ω"), Kind::Number,
+            [i](const Design& d) { return model::at(d.driveSets, i).termination; },
             [i](Design& d, const std::string& v) { model::at(d.driveSets, i).termination = v; });
     for (const QString& name : feedNames()) {
         const std::string feed = name.toStdString();
@@ -269,7 +278,7 @@ void ItemEditor::buildDrive() {
         box->setFont(textFont(kSmallPt, true));
         grid_->addWidget(box, grid_->rowCount(), 0, 1, 3);
         connect(box, &QCheckBox::clicked, this, [this, i, feed](bool on) {
-            edit("Change drive set", [&](Design& d) {
+            edit(tr("Change drive set"), [&](Design& d) {
                 auto& entries = model::at(d.driveSets, i).driven;
                 std::erase_if(entries, [&](const auto& e) { return e.feed == feed; });
                 if (on) entries.push_back({feed});
@@ -290,22 +299,23 @@ void ItemEditor::buildDrive() {
                 },
                 tip, optional);
         };
-        field("   amplitude", Kind::Number, &DriveEntry::amplitude, "Voltage relative to the others");
-        field("   phase", Kind::Angle, &DriveEntry::phase, "Positive leads");
-        field("   delay line", Kind::Length, &DriveEntry::delay,
-              "Electrical length before this feed, empty: none; the lag grows with frequency", true);
+        field(tr("   amplitude"), Kind::Number, &DriveEntry::amplitude, tr("Voltage relative to the others"));
+        field(tr("   phase"), Kind::Angle, &DriveEntry::phase, tr("Positive leads"));
+        field(tr("   delay line"), Kind::Length, &DriveEntry::delay,
+              tr("Electrical length before this feed, empty: none; the lag grows with frequency"), true);
     }
 }
 
 void ItemEditor::buildHarness() {
-    title_->setText("Harness");
+    title_->setText(tr("Harness"));
     addChoice(
-        "Divider", {"none", "to a common point"}, {"no", "yes"},
+        tr("Divider"), {tr("none"), tr("to a common point")}, {"no", "yes"},
         [](const Design& d) { return std::string(d.harness.enabled ? "yes" : "no"); },
         [](Design& d, const std::string& v) { d.harness.enabled = v == "yes"; },
-        "None: each feed is a source of its own. Otherwise a cable runs from every driven feed to a common "
-        "point, "
-        "where the feed path to the radio begins");
+        tr("None: each feed is a source of its own. Otherwise a cable runs from every driven feed to a "
+           "common "
+           "point, "
+           "where the feed path to the radio begins"));
     addLine([](Design& d) -> LineText& { return d.harness.line; }, true);
     for (const QString& name : feedNames()) {
         const std::string feed = name.toStdString();
@@ -324,14 +334,14 @@ void ItemEditor::buildHarness() {
             return found == arms.end() ? HarnessArm{feed, "", false} : *found;
         };
         addQuantity(
-            "To " + name, Kind::Length, [read](const Design& d) { return read(d).length; },
+            tr("To ") + name, Kind::Length, [read](const Design& d) { return read(d).length; },
             [arm](Design& d, const std::string& v) { arm(d).length = v; },
-            "Length of this cable; empty: the length above", true);
+            tr("Length of this cable; empty: the length above"), true);
         addChoice(
-            "   wires", {"straight through", "crossed"}, {"no", "yes"},
+            tr("   wires"), {tr("straight through"), tr("crossed")}, {"no", "yes"},
             [read](const Design& d) { return std::string(read(d).crossed ? "yes" : "no"); },
             [arm](Design& d, const std::string& v) { arm(d).crossed = v == "yes"; },
-            "Crossed: this feed in opposite phase");
+            tr("Crossed: this feed in opposite phase"));
     }
 }
 

@@ -20,7 +20,7 @@ const CableRun& runOf(const Design& d, Id part) {
     return std::get<CableRun>(model::at(d.parts, part).shape);
 }
 
-constexpr const char* kNoSupport = "a point";
+constexpr const char* kNoSupport = later("a point");
 
 }  // namespace
 
@@ -50,21 +50,22 @@ void ItemEditor::buildCable() {
             feeds << text(feed.name);
     if (!feeds.contains(text(run.feed)) && !run.feed.empty()) feeds << text(run.feed);
     addChoice(
-        "Hangs from", feeds, feeds,
+        tr("Hangs from"), feeds, feeds,
         [i](const Design& d) {
             const std::string& name = runOf(d, i).feed;
             return name.empty() && !d.feeds.empty() ? d.feeds.front().name : name;
         },
-        [i](Design& d, const std::string& v) { runOf(d, i).feed = v; }, "The feed that it leads to");
+        [i](Design& d, const std::string& v) { runOf(d, i).feed = v; }, tr("The feed that it leads to"));
     addChoice(
-        "Shield on", {"the other side", "the feed's own side", "the middle, by a balun"}, {"0", "1", "2"},
+        tr("Shield on"), {tr("the other side"), tr("the feed's own side"), tr("the middle, by a balun")},
+        {"0", "1", "2"},
         [i](const Design& d) { return std::to_string(static_cast<int>(runOf(d, i).shield)); },
         [i](Design& d, const std::string& v) { runOf(d, i).shield = static_cast<ShieldOn>(std::stoi(v)); },
-        "Which side of the feed the shield is joined to: that towards the start of the part, that of the "
-        "part's "
-        "own wire, or neither, where a voltage balun holds both sides alike");
+        tr("Which side of the feed the shield is joined to: that towards the start of the part, that of the "
+           "part's "
+           "own wire, or neither, where a voltage balun holds both sides alike"));
     addChoice(
-        "Leaves it", {"straight down", "to its first point"}, {"down", "point"},
+        tr("Leaves it"), {tr("straight down"), tr("to its first point")}, {"down", "point"},
         [i](const Design& d) { return std::string(runOf(d, i).down ? "down" : "point"); },
         [i](Design& d, const std::string& v) { runOf(d, i).down = v == "down"; });
     const auto length = [&](const QString& label, std::string CableRun::*member, const QString& tip) {
@@ -73,10 +74,10 @@ void ItemEditor::buildCable() {
             [i, member](Design& d, const std::string& v) { runOf(d, i).*member = v; }, tip);
     };
     if (run.down)
-        length("Down to", &CableRun::level,
-               "Height above the ground; less than zero: buried. 0: it lies on it");
+        length(tr("Down to"), &CableRun::level,
+               tr("Height above the ground; less than zero: buried. 0: it lies on it"));
     for (std::size_t n = 0; n < run.points.size(); ++n) {
-        QStringList names{kNoSupport};
+        QStringList names{tr(kNoSupport)};
         QStringList ids{""};
         for (const auto& support : document_.design().site.supports) {
             names << text(support.name);
@@ -88,25 +89,25 @@ void ItemEditor::buildCable() {
         }
         if (ids.size() > 1)
             addChoice(
-                QString("By way of %1").arg(n + 1), names, ids,
+                tr("By way of %1").arg(n + 1), names, ids,
                 [i, n](const Design& d) { return runOf(d, i).points.at(n).support; },
                 [i, n](Design& d, const std::string& v) { runOf(d, i).points.at(n).support = v; },
-                "A point, or the foot of a support");
+                tr("A point, or the foot of a support"));
         if (run.points[n].support.empty())
-            addPoint(QString("Point %1").arg(n + 1),
+            addPoint(tr("Point %1").arg(n + 1),
                      [i, n](Design& d) -> PointText& { return runOf(d, i).points.at(n).at; });
         else
             addQuantity(
-                QString("at height %1").arg(n + 1), Kind::Length,
+                tr("at height %1").arg(n + 1), Kind::Length,
                 [i, n](const Design& d) { return runOf(d, i).points.at(n).at[2]; },
                 [i, n](Design& d, const std::string& v) { runOf(d, i).points.at(n).at[2] = v; },
-                "Above the ground");
+                tr("Above the ground"));
     }
-    const auto [add, remove] = addMoreAndLess("Add point", "Remove last", !run.points.empty());
-    add->setToolTip("Leads it on: along the grass, to a support, to the radio");
+    const auto [add, remove] = addMoreAndLess(tr("Add point"), tr("Remove last"), !run.points.empty());
+    add->setToolTip(tr("Leads it on: along the grass, to a support, to the radio"));
     connect(add, &QToolButton::clicked, this, [this, i] {
         // Eight metres on from where it is now, at the same height.
-        edit("Add point", [&](Design& d) {
+        edit(tr("Add point"), [&](Design& d) {
             CableRun& one = runOf(d, i);
             RunPoint point;
             point.at = {"-8 m", "0 m", one.down ? one.level : "1 m"};
@@ -118,30 +119,30 @@ void ItemEditor::buildCable() {
         });
     });
     connect(remove, &QToolButton::clicked, this,
-            [this, i] { edit("Remove point", [&](Design& d) { runOf(d, i).points.pop_back(); }); });
+            [this, i] { edit(tr("Remove point"), [&](Design& d) { runOf(d, i).points.pop_back(); }); });
     addChoice(
-        "Ends", {"open", "at an earth rod", "at the station's earth"}, {"0", "1", "2"},
+        tr("Ends"), {tr("open"), tr("at an earth rod"), tr("at the station's earth")}, {"0", "1", "2"},
         [i](const Design& d) { return std::to_string(static_cast<int>(runOf(d, i).end)); },
         [i](Design& d, const std::string& v) { runOf(d, i).end = static_cast<RunEnd>(std::stoi(v)); },
-        "At the radio: nothing, a lead down to a rod, or the same with the resistance of the station's "
-        "earth");
-    if (run.end != RunEnd::Open) length("Rod", &CableRun::rod, "Length of the rod in the soil");
+        tr("At the radio: nothing, a lead down to a rod, or the same with the resistance of the station's "
+           "earth"));
+    if (run.end != RunEnd::Open) length(tr("Rod"), &CableRun::rod, tr("Length of the rod in the soil"));
     if (run.end == RunEnd::Earth)
         addQuantity(
-            "Earth in ohm", Kind::Number, [i](const Design& d) { return runOf(d, i).earthOhm; },
+            tr("Earth in ohm"), Kind::Number, [i](const Design& d) { return runOf(d, i).earthOhm; },
             [i](Design& d, const std::string& v) { runOf(d, i).earthOhm = v; },
-            "Resistance of the station's earth, in series with its rod");
+            tr("Resistance of the station's earth, in series with its rod"));
     const auto either = [&](const QString& label, bool CableRun::*member, const QStringList& words,
                             const QString& tip) {
         addChoice(
-            label, words, {"yes", "no"},
+            label, words, {tr("yes"), tr("no")},
             [i, member](const Design& d) { return std::string(runOf(d, i).*member ? "yes" : "no"); },
             [i, member](Design& d, const std::string& v) { runOf(d, i).*member = v == "yes"; }, tip);
     };
-    either("Size", &CableRun::sized, {"that of the feed path's cable", "as typed below"},
-           "Diameter of the shield and thickness of the jacket");
-    either("Cable length", &CableRun::measures, {"as long as the run", "as the feed path says"},
-           "The first cable of the feed path can be as long as this run");
+    either(tr("Size"), &CableRun::sized, {tr("that of the feed path's cable"), tr("as typed below")},
+           tr("Diameter of the shield and thickness of the jacket"));
+    either(tr("Cable length"), &CableRun::measures, {tr("as long as the run"), tr("as the feed path says")},
+           tr("The first cable of the feed path can be as long as this run"));
 }
 
 }  // namespace rm::app

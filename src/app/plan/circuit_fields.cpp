@@ -27,21 +27,24 @@ void ItemEditor::addLine(const std::function<LineText&(Design&)>& line, bool wit
         names << QString::fromStdString(type.name);
         ids << QString::fromStdString(type.id);
     }
-    names << "Own figures";
+    names << tr("Own figures");
     ids << kCustomLine;
     addChoice(
-        "Line", names, ids, [read](const Design& d) { return read(d).line; },
+        tr("Line"), names, ids, [read](const Design& d) { return read(d).line; },
         [line](Design& d, const std::string& v) { line(d).line = v; });
     if (withLength)
-        field("Length", Kind::Length, &LineText::length,
-              "Of the piece as it lies there; lambda is the wavelength in air: 0.25*0.66*lambda is a quarter "
-              "wavelength of solid coax");
+        field(tr("Length"), Kind::Length, &LineText::length,
+              tr("Of the piece as it lies there; lambda is the wavelength in air: 0.25*0.66*lambda is a "
+                 "quarter "
+                 "wavelength of solid coax"));
     if (read(document_.design()).line != kCustomLine) return;
-    field("Impedance", Kind::Number, &LineText::lineOhm, "Ohm");
-    field("Velocity", Kind::Number, &LineText::velocityFactor, "Velocity factor, 0.66 for solid coax");
-    field("Loss √f", Kind::Number, &LineText::lossRoot,
-          "dB per 100 m at 1 MHz, growing with the root of the frequency");
-    field("Loss f", Kind::Number, &LineText::lossLinear, "dB per 100 m at 1 MHz, growing with the frequency");
+    field(tr("Impedance"), Kind::Number, &LineText::lineOhm, tr("Ohm"));
+    field(tr("Velocity"), Kind::Number, &LineText::velocityFactor,
+          tr("Velocity factor, 0.66 for solid coax"));
+    field(tr("Loss √f"), Kind::Number, &LineText::lossRoot,
+          tr("dB per 100 m at 1 MHz, growing with the root of the frequency"));
+    field(tr("Loss f"), Kind::Number, &LineText::lossLinear,
+          tr("dB per 100 m at 1 MHz, growing with the frequency"));
 }
 
 void ItemEditor::buildLoad() {
@@ -57,100 +60,104 @@ void ItemEditor::buildLoad() {
     const Part* on = model::partMeant(document_.design(), model::at(document_.design().loads, i).part);
     const bool chokes = form == LoadForm::Ring || form == LoadForm::Table ||
                         (on != nullptr && std::holds_alternative<CableRun>(on->shape));
-    title_->setText(form == LoadForm::Trap ? "Trap" : chokes ? "Choke" : "Load");
+    title_->setText(form == LoadForm::Trap ? tr("Trap") : chokes ? tr("Choke") : tr("Load"));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.loads, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.loads, i).name; },
         [i](Design& d, const std::string& v) { model::at(d.loads, i).name = v; });
     addChoice(
-        "On part", partNames(), partNames(), [i](const Design& d) { return model::at(d.loads, i).part; },
+        tr("On part"), partNames(), partNames(), [i](const Design& d) { return model::at(d.loads, i).part; },
         [i](Design& d, const std::string& v) { model::at(d.loads, i).part = v; });
     addPlace(
         {}, [i](Design& d) -> Place& { return model::at(d.loads, i).place; },
         [i](const Design& d) { return model::at(d.loads, i).part; });
     addChoice(
-        "Elements", {"in series", "side by side", "trap by frequency", "turns on a ferrite ring", "a table"},
+        tr("Elements"),
+        {tr("in series"), tr("side by side"), tr("trap by frequency"), tr("turns on a ferrite ring"),
+         tr("a table")},
         {"0", "1", "2", "3", "4"},
         [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.loads, i).form)); },
         [i](Design& d, const std::string& v) {
             model::at(d.loads, i).form = static_cast<LoadForm>(std::stoi(v));
         });
     const auto rating = [&] {
-        field("Stands, W", Kind::Number, &Load::rating,
-              "Heat that it is said to stand: what it gets at the radio's power is compared with it; empty: "
-              "unknown");
+        field(
+            tr("Stands, W"), Kind::Number, &Load::rating,
+            tr("Heat that it is said to stand: what it gets at the radio's power is compared with it; empty: "
+               "unknown"));
     };
     if (form == LoadForm::Ring) {
-        field("Turns", Kind::Number, &Load::turns, "Of wire or cable through the hole", false);
-        field("Outer", Kind::Length, &Load::ringOuter, "Outer diameter of the ring", false);
-        field("Inner", Kind::Length, &Load::ringInner, "Diameter of its hole", false);
-        field("Height", Kind::Length, &Load::ringHeight, "Of all rings that are stacked", false);
-        field("Permeability", Kind::Number, &Load::permeability, "Initial, relative, from its data sheet",
-              false);
-        field("Falls off at", Kind::Frequency, &Load::relaxation,
-              "Where its loss is as large as its inductance; empty: by Snoek's law for nickel-zinc ferrites");
-        field("Stray pF", Kind::Number, &Load::stray, "Capacitance between the ends of the winding");
+        field(tr("Turns"), Kind::Number, &Load::turns, tr("Of wire or cable through the hole"), false);
+        field(tr("Outer"), Kind::Length, &Load::ringOuter, tr("Outer diameter of the ring"), false);
+        field(tr("Inner"), Kind::Length, &Load::ringInner, tr("Diameter of its hole"), false);
+        field(tr("Height"), Kind::Length, &Load::ringHeight, tr("Of all rings that are stacked"), false);
+        field(tr("Permeability"), Kind::Number, &Load::permeability,
+              tr("Initial, relative, from its data sheet"), false);
+        field(tr("Falls off at"), Kind::Frequency, &Load::relaxation,
+              tr("Where its loss is as large as its inductance; empty: by Snoek's law for nickel-zinc "
+                 "ferrites"));
+        field(tr("Stray pF"), Kind::Number, &Load::stray, tr("Capacitance between the ends of the winding"));
         return rating();
     }
     if (form == LoadForm::Table) {
         const Load& load = model::at(document_.design().loads, i);
         auto* about =
-            new QLabel(load.table.empty() ? QString("No table yet.")
-                                          : QString("%1 points, %2 to %3 MHz, from %4")
+            new QLabel(load.table.empty() ? tr("No table yet.")
+                                          : tr("%1 points, %2 to %3 MHz, from %4")
                                                 .arg(load.table.size())
-                                                .arg(load.table.front().frequencyHz / 1e6, 0, 'g', 4)
-                                                .arg(load.table.back().frequencyHz / 1e6, 0, 'g', 4)
+                                                .arg(written(load.table.front().frequencyHz / 1e6, 'g', 4))
+                                                .arg(written(load.table.back().frequencyHz / 1e6, 'g', 4))
                                                 .arg(text(load.tableFile)));
         about->setTextFormat(Qt::PlainText);
         about->setWordWrap(true);
         about->setProperty("soft", true);
         grid_->addWidget(about, grid_->rowCount(), 0, 1, 3);
         auto* read =
-            addButton("Read a table...",
-                      "Its impedance against frequency, from a Touchstone file or a table of R and X");
+            addButton(tr("Read a table..."),
+                      tr("Its impedance against frequency, from a Touchstone file or a table of R and X"));
         connect(read, &QToolButton::clicked, this, [this, i] { Q_EMIT tableRequested(i); });
         return rating();
     }
-    const QString qTip = "Reactance over loss resistance, 100 to 400 for good coils; empty: no loss";
+    const QString qTip = tr("Reactance over loss resistance, 100 to 400 for good coils; empty: no loss");
     if (form == LoadForm::Trap) {
-        field("Blocks", Kind::Frequency, &Load::trapFrequency, "The frequency the trap is resonant at",
-              false);
+        field(tr("Blocks"), Kind::Frequency, &Load::trapFrequency,
+              tr("The frequency the trap is resonant at"), false);
         field("X in ohm", Kind::Number, &Load::trapReactance,
-              "Reactance of the coil, and of the capacitor, at that frequency: 150 to 300 ohm is usual",
+              tr("Reactance of the coil, and of the capacitor, at that frequency: 150 to 300 ohm is usual"),
               false);
-        field("Q of the coil", Kind::Number, &Load::coilQ, qTip);
+        field(tr("Q of the coil"), Kind::Number, &Load::coilQ, qTip);
         return;
     }
-    field("R in ohm", Kind::Number, &Load::resistance, "Empty: none");
-    field("L in µH", Kind::Number, &Load::inductance, "Empty: none");
-    field("Q of the coil", Kind::Number, &Load::coilQ, qTip);
-    field("C in pF", Kind::Number, &Load::capacitance, "Empty: none");
+    field("R in ohm", Kind::Number, &Load::resistance, tr("Empty: none"));
+    field("L in µH", Kind::Number, &Load::inductance, tr("Empty: none"));
+    field(tr("Q of the coil"), Kind::Number, &Load::coilQ, qTip);
+    field("C in pF", Kind::Number, &Load::capacitance, tr("Empty: none"));
     rating();
 }
 
 void ItemEditor::buildLine() {
     const model::Id i = selection_.id;
-    title_->setText("Line between two points");
+    title_->setText(tr("Line between two points"));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.lines, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.lines, i).name; },
         [i](Design& d, const std::string& v) { model::at(d.lines, i).name = v; });
     addChoice(
-        "From", partNames(), partNames(), [i](const Design& d) { return model::at(d.lines, i).fromPart; },
+        tr("From"), partNames(), partNames(), [i](const Design& d) { return model::at(d.lines, i).fromPart; },
         [i](Design& d, const std::string& v) { model::at(d.lines, i).fromPart = v; });
     addPlace(
-        "From, ", [i](Design& d) -> Place& { return model::at(d.lines, i).from; },
+        tr("From, "), [i](Design& d) -> Place& { return model::at(d.lines, i).from; },
         [i](const Design& d) { return model::at(d.lines, i).fromPart; });
     addChoice(
-        "To", partNames(), partNames(), [i](const Design& d) { return model::at(d.lines, i).toPart; },
+        tr("To"), partNames(), partNames(), [i](const Design& d) { return model::at(d.lines, i).toPart; },
         [i](Design& d, const std::string& v) { model::at(d.lines, i).toPart = v; },
-        "At the place of a feed or a load the line is beside it; elsewhere it opens a gap of its own");
+        tr("At the place of a feed or a load the line is beside it; elsewhere it opens a gap of its own"));
     addPlace(
-        "To, ", [i](Design& d) -> Place& { return model::at(d.lines, i).to; },
+        tr("To, "), [i](Design& d) -> Place& { return model::at(d.lines, i).to; },
         [i](const Design& d) { return model::at(d.lines, i).toPart; });
     addChoice(
-        "Wires", {"straight through", "crossed"}, {"no", "yes"},
+        tr("Wires"), {tr("straight through"), tr("crossed")}, {"no", "yes"},
         [i](const Design& d) { return std::string(model::at(d.lines, i).crossed ? "yes" : "no"); },
         [i](Design& d, const std::string& v) { model::at(d.lines, i).crossed = v == "yes"; },
-        "Crossed: the side towards the start of the one goes to the side towards the end of the other");
+        tr("Crossed: the side towards the start of the one goes to the side towards the end of the other"));
     addLine([i](Design& d) -> LineText& { return model::at(d.lines, i); }, true);
 }
 
@@ -158,17 +165,17 @@ void ItemEditor::buildMeasured() {
     const model::Id i = selection_.id;
     const Measured& measured = model::at(document_.design().measured, i);
     const auto& points = measured.data.points;
-    title_->setText("Measurement");
+    title_->setText(tr("Measurement"));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.measured, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.measured, i).name; },
         [i](Design& d, const std::string& v) { model::at(d.measured, i).name = v; });
     addChoice(
-        "Taken at", {"the radio end", "the antenna"}, {"no", "yes"},
+        tr("Taken at"), {tr("the radio end"), tr("the antenna")}, {"no", "yes"},
         [i](const Design& d) { return std::string(model::at(d.measured, i).atAntenna ? "yes" : "no"); },
         [i](Design& d, const std::string& v) { model::at(d.measured, i).atAntenna = v == "yes"; },
-        "Where the analyser was; for the other end the curve is moved through the feed path");
+        tr("Where the analyser was; for the other end the curve is moved through the feed path"));
     addChoice(
-        "Test lead", {"none", "a cable", "a transformer"}, {"none", "cable", "transformer"},
+        tr("Test lead"), {tr("none"), tr("a cable"), tr("a transformer")}, {"none", "cable", "transformer"},
         [i](const Design& d) {
             const Measured& m = model::at(d.measured, i);
             return std::string(!m.hasLead                        ? "none"
@@ -181,22 +188,22 @@ void ItemEditor::buildMeasured() {
             m.lead.kind = v == "transformer" ? BlockKind::Transformer : BlockKind::Cable;
             if (v == "cable" && m.lead.length == LineText().length) m.lead.length = "1 m";
         },
-        "What lay between the analyser and that place: it is taken away");
+        tr("What lay between the analyser and that place: it is taken away"));
     if (measured.hasLead && measured.lead.kind == BlockKind::Cable)
         addLine([i](Design& d) -> LineText& { return model::at(d.measured, i).lead; }, true);
     if (measured.hasLead && measured.lead.kind == BlockKind::Transformer)
         addText(
-            "Ratio", [i](const Design& d) { return model::at(d.measured, i).lead.ratio; },
+            tr("Ratio"), [i](const Design& d) { return model::at(d.measured, i).lead.ratio; },
             [i](Design& d, const std::string& v) { model::at(d.measured, i).lead.ratio = v; },
-            "Impedance, antenna side to analyser side");
+            tr("Impedance, antenna side to analyser side"));
     const bool swrOnly = std::none_of(points.begin(), points.end(),
                                       [](const MeasuredPoint& p) { return p.impedanceOhm.has_value(); });
     auto* about = new QLabel(
-        QString("%1 points%2, %3 to %4 MHz\nfrom %5%6")
+        tr("%1 points%2, %3 to %4 MHz\nfrom %5%6")
             .arg(points.size())
-            .arg(swrOnly ? " of SWR alone: it cannot be moved" : "")
-            .arg(points.empty() ? 0.0 : points.front().frequencyHz / 1e6, 0, 'f', 3)
-            .arg(points.empty() ? 0.0 : points.back().frequencyHz / 1e6, 0, 'f', 3)
+            .arg(swrOnly ? tr(" of SWR alone: it cannot be moved") : "")
+            .arg(written(points.empty() ? 0.0 : points.front().frequencyHz / 1e6, 'f', 3))
+            .arg(written(points.empty() ? 0.0 : points.back().frequencyHz / 1e6, 'f', 3))
             .arg(QString::fromStdString(measured.file),
                  measured.data.note.empty() ? QString() : "\n" + QString::fromStdString(measured.data.note)));
     about->setWordWrap(true);

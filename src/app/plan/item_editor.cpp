@@ -11,6 +11,7 @@
 #include <algorithm>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plan/quantity_field.h"
 #include "core/edit/spots.h"
 #include "core/model/dimension_kind.h"
@@ -26,6 +27,9 @@ using quantity::Kind;
 
 /// Where something can sit on a part. On a closed one its start, its end and corner 1 are one place, and half
 /// the way round is the middle of nothing: there it is a corner, a side, or so far along.
+/// Room for the words before a field.
+constexpr int kLabelPx = 84;
+
 struct PlaceChoice {
     PlaceKind kind;
     const char* id;
@@ -35,13 +39,13 @@ struct PlaceChoice {
     bool open;          ///< and on what has ends
 };
 constexpr PlaceChoice kPlaces[] = {
-    {PlaceKind::Middle, "middle", "middle", "", false, true},
-    {PlaceKind::Start, "start", "start", "", false, true},
-    {PlaceKind::End, "end", "end", "", false, true},
-    {PlaceKind::Corner, "corner", "corner number", "1", true, true},
-    {PlaceKind::Side, "side", "middle of side", "1", true, true},
-    {PlaceKind::Distance, "distance", "distance from the start", "1 m", true, true},
-    {PlaceKind::Percent, "percent", "percent of the length", "5", true, true}};
+    {PlaceKind::Middle, "middle", later("middle"), "", false, true},
+    {PlaceKind::Start, "start", later("start"), "", false, true},
+    {PlaceKind::End, "end", later("end"), "", false, true},
+    {PlaceKind::Corner, "corner", later("corner number"), "1", true, true},
+    {PlaceKind::Side, "side", later("middle of side"), "1", true, true},
+    {PlaceKind::Distance, "distance", later("distance from the start"), "1 m", true, true},
+    {PlaceKind::Percent, "percent", later("percent of the length"), "5", true, true}};
 
 const PlaceChoice& choiceOf(PlaceKind kind) {
     return *std::find_if(std::begin(kPlaces), std::end(kPlaces),
@@ -70,8 +74,8 @@ ItemEditor::ItemEditor(Session& session, QWidget* parent)
     title_->setFont(textFont(kTextPt, true));
     top->addWidget(title_, 1);
     for (const auto& [label, tip, signal] :
-         {std::tuple{"Duplicate", "Add a copy of this", &ItemEditor::duplicateRequested},
-          std::tuple{"Remove", "Remove this (undo brings it back)", &ItemEditor::removeRequested}}) {
+         {std::tuple{tr("Duplicate"), tr("Add a copy of this"), &ItemEditor::duplicateRequested},
+          std::tuple{tr("Remove"), tr("Remove this (undo brings it back)"), &ItemEditor::removeRequested}}) {
         auto* button = new QToolButton;
         button->setText(label);
         button->setToolTip(tip);
@@ -84,7 +88,7 @@ ItemEditor::ItemEditor(Session& session, QWidget* parent)
     layout->addLayout(top);
     auto* scroll = new QScrollArea;
     scroll->setObjectName("editorScroll");
-    scroll->setAccessibleName("Editor");
+    scroll->setAccessibleName(tr("Editor"));
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -108,8 +112,8 @@ QString ItemEditor::shapeKey() const {
         if (const auto* bent = std::get_if<BentWire>(&part->shape))
             key += QString(" %1").arg(bent->points.size());
         if (const auto* row = std::get_if<ElementRow>(&part->shape))
-            key += QString(" boom %1").arg(static_cast<int>(row->boom.kind));
-        key += part->conductor.coat.empty() ? " bare" : " coated";
+            key += tr(" boom %1").arg(static_cast<int>(row->boom.kind));
+        key += part->conductor.coat.empty() ? tr(" bare") : tr(" coated");
     }
     const auto placeKey = [](const Place& p) { return QString(" %1").arg(static_cast<int>(p.kind)); };
     if (const Feed* feed = model::find(d.feeds, id)) {
@@ -168,7 +172,8 @@ void ItemEditor::refresh() {
         } else if (row.combo != nullptr) {
             row.combo->setCurrentIndex(std::max(0, row.combo->findData(value)));
         } else if (!(row.plain->hasFocus() && row.plain->isModified())) {
-            row.plain->setText(value);
+            row.plain->setText(
+                row.label != tr("Name") && row.label != tr("Note") ? shownTyped(value.toStdString()) : value);
         }
     }
     if (heightSlider_ != nullptr) refreshHeightSlider();
@@ -197,8 +202,8 @@ void ItemEditor::rebuild() {
         selection_.type == Selection::Type::Copy || selection_.type == Selection::Type::Drive ||
         selection_.type == Selection::Type::Support;
     const bool measured = selection_.type == Selection::Type::Measured;
-    findChild<QToolButton*>("Duplicate")->setVisible(removable);
-    findChild<QToolButton*>("Remove")->setVisible(removable || measured);
+    findChild<QToolButton*>(tr("Duplicate"))->setVisible(removable);
+    findChild<QToolButton*>(tr("Remove"))->setVisible(removable || measured);
     switch (selection_.type) {
         case Selection::Type::Dimension:
             buildDimension();
@@ -240,10 +245,10 @@ void ItemEditor::rebuild() {
             buildDesign();
             break;
         case Selection::Type::None: {
-            title_->setText("Nothing selected");
+            title_->setText(tr("Nothing selected"));
             auto* hint = new QLabel(
-                "Select a dimension, a part, a feed or the site above, or click a wire in the yard, to "
-                "change it here.");
+                tr("Select a dimension, a part, a feed or the site above, or click a wire in the yard, to "
+                   "change it here."));
             hint->setWordWrap(true);
             hint->setProperty("soft", true);
             hint->setFont(textFont(kSmallPt));
@@ -259,7 +264,7 @@ void ItemEditor::rebuild() {
 
 void ItemEditor::apply(const QString& label, const std::string& value, const FieldChange& change) {
     if (updating_) return;
-    edit("Change " + label.trimmed().toLower(), [&](Design& d) { change(d, value); });
+    edit(tr("Change ") + label.trimmed().toLower(), [&](Design& d) { change(d, value); });
 }
 
 /// Of the design that the fields were made for, whatever is on the bench by now.
@@ -272,6 +277,11 @@ int ItemEditor::addLabel(const QString& label) {
     const int row = grid_->rowCount();
     auto* name = new QLabel(label);
     name->setFont(textFont(kSmallPt));
+    // Long ones go on in a second line rather than push the fields out of the panel.
+    if (name->fontMetrics().horizontalAdvance(label) > kLabelPx) {
+        name->setWordWrap(true);
+        name->setFixedWidth(kLabelPx);
+    }
     grid_->addWidget(name, row, 0);
     return row;
 }
@@ -319,7 +329,9 @@ void ItemEditor::addText(const QString& label, Read read, FieldChange change, co
     connect(field, &QLineEdit::editingFinished, this, [this, field, label, change] {
         if (!field->isModified()) return;
         field->setModified(false);
-        apply(label, field->text().trimmed().toStdString(), change);
+        // Names and notes are words, whatever digits are in them.
+        const bool number = label != tr("Name") && label != tr("Note");
+        apply(label, number ? keptTyped(field->text()) : field->text().trimmed().toStdString(), change);
     });
     rows_.push_back({label, nullptr, field, nullptr, std::move(read)});
 }
@@ -341,12 +353,12 @@ void ItemEditor::addChoice(const QString& label, const QStringList& names, const
 }
 
 void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&)> point) {
-    const char* axes[] = {"forward", "left", "up"};
+    const char* axes[] = {later("forward"), later("left"), later("up")};
     if (!axesNamed_) {
         // The three columns say once which way they run.
         auto* titles = new QHBoxLayout;
         for (const char* axis : axes) {
-            auto* title = new QLabel(axis);
+            auto* title = new QLabel(tr(axis));
             title->setFont(textFont(kTinyPt));
             title->setProperty("soft", true);
             titles->addWidget(title);
@@ -359,13 +371,13 @@ void ItemEditor::addPoint(const QString& label, std::function<PointText&(Design&
     line->setSpacing(3);
     for (std::size_t axis = 0; axis < 3; ++axis) {
         auto* field = new QuantityField(Kind::Length);
-        const QString full = QString("%1, %2").arg(label, axes[axis]);
+        const QString full = QString("%1, %2").arg(label, tr(axes[axis]));
         field->setAccessibleName(full);
-        field->setToolTip(QString("%1: how far %2")
-                              .arg(label, axis == 0   ? "forward of the middle"
-                                          : axis == 1 ? "to the left"
-                                                      : "above the site's height"));
-        field->setPlaceholderText(axes[axis]);
+        field->setToolTip(tr("%1: how far %2")
+                              .arg(label, axis == 0   ? tr("forward of the middle")
+                                          : axis == 1 ? tr("to the left")
+                                                      : tr("above the site's height")));
+        field->setPlaceholderText(tr(axes[axis]));
         field->setFont(textFont(kSmallPt));
         line->addWidget(field);
         watch(field, full, [point, axis](Design& d, const std::string& v) { point(d)[axis] = v; });
@@ -383,11 +395,11 @@ void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> 
     for (const auto& choice : kPlaces) {
         // What the file says stays in the list, whatever it is.
         if (!(closed ? choice.closed : choice.open) && choice.kind != read(document_.design()).kind) continue;
-        names << (closed && choice.kind == PlaceKind::Start ? "start (corner 1)" : choice.name);
+        names << (closed && choice.kind == PlaceKind::Start ? tr("start (corner 1)") : tr(choice.name));
         ids << choice.id;
     }
     addChoice(
-        prefix + "Place", names, ids,
+        prefix + tr("Place"), names, ids,
         [read](const Design& d) { return std::string(choiceOf(read(d).kind).id); },
         [place](Design& d, const std::string& id) {
             for (const auto& choice : kPlaces)
@@ -396,45 +408,45 @@ void ItemEditor::addPlace(const QString& prefix, std::function<Place&(Design&)> 
                     place(d).value = choice.value;
                 }
         },
-        closed ? "Where on the loop; corner 1 is its first point, side 1 runs from there"
-               : "Where along the part; the start is where its first point is");
+        closed ? tr("Where on the loop; corner 1 is its first point, side 1 runs from there")
+               : tr("Where along the part; the start is where its first point is"));
     const PlaceKind kind = read(document_.design()).kind;
-    const char* label = kind == PlaceKind::Corner     ? "Corner"
-                        : kind == PlaceKind::Side     ? "Side"
-                        : kind == PlaceKind::Distance ? "Distance"
-                        : kind == PlaceKind::Percent  ? "Percent"
+    const char* label = kind == PlaceKind::Corner     ? later("Corner")
+                        : kind == PlaceKind::Side     ? later("Side")
+                        : kind == PlaceKind::Distance ? later("Distance")
+                        : kind == PlaceKind::Percent  ? later("Percent")
                                                       : nullptr;
     if (label == nullptr) return;
     addQuantity(
-        prefix + label, kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
+        prefix + tr(label), kind == PlaceKind::Distance ? Kind::Length : Kind::Number,
         [read](const Design& d) { return read(d).value; },
         [place](Design& d, const std::string& v) { place(d).value = v; },
-        kind == PlaceKind::Distance ? "From the start; below zero counts from the end" : QString());
+        kind == PlaceKind::Distance ? tr("From the start; below zero counts from the end") : QString());
 }
 
 void ItemEditor::buildDimension() {
     const model::Id i = selection_.id;
     const auto& dimension = model::at(document_.design().dimensions, i);
-    title_->setText("Dimension");
+    title_->setText(tr("Dimension"));
     const Kind kind = model::kindOf(dimension.kind);
     addText(
-        "Name", [i](const Design& d) { return model::at(d.dimensions, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.dimensions, i).name; },
         [i](Design& d, const std::string& v) { model::at(d.dimensions, i).name = v; },
-        "Used in formulas: letters, digits, underscores");
+        tr("Used in formulas: letters, digits, underscores"));
     addQuantity(
-        "Value", kind, [i](const Design& d) { return model::at(d.dimensions, i).text; },
+        tr("Value"), kind, [i](const Design& d) { return model::at(d.dimensions, i).text; },
         [i](Design& d, const std::string& v) { model::at(d.dimensions, i).text = v; },
-        "A number with any unit (12.5 m, 41' 6 1/2\"), or a formula (lambda/4, apex - 4 m)");
+        tr("A number with any unit (12.5 m, 41' 6 1/2\"), or a formula (lambda/4, apex - 4 m)"));
     addQuantity(
-        "Slider from", kind, [i](const Design& d) { return model::at(d.dimensions, i).low; },
+        tr("Slider from"), kind, [i](const Design& d) { return model::at(d.dimensions, i).low; },
         [i](Design& d, const std::string& v) { model::at(d.dimensions, i).low = v; },
-        "Lower end of the slider", true);
+        tr("Lower end of the slider"), true);
     addQuantity(
-        "Slider to", kind, [i](const Design& d) { return model::at(d.dimensions, i).high; },
+        tr("Slider to"), kind, [i](const Design& d) { return model::at(d.dimensions, i).high; },
         [i](Design& d, const std::string& v) { model::at(d.dimensions, i).high = v; },
-        "Upper end of the slider", true);
+        tr("Upper end of the slider"), true);
     addChoice(
-        "Kind", {"length", "angle", "plain number"}, {"length", "angle", "number"},
+        tr("Kind"), {tr("length"), tr("angle"), tr("plain number")}, {"length", "angle", "number"},
         [i](const Design& d) {
             const auto k = model::at(d.dimensions, i).kind;
             return std::string(k == DimensionKind::Angle    ? "angle"
@@ -447,30 +459,31 @@ void ItemEditor::buildDimension() {
                                                               : DimensionKind::Length;
         });
     addText(
-        "Note", [i](const Design& d) { return model::at(d.dimensions, i).note; },
-        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).note = v; }, "What it measures");
+        tr("Note"), [i](const Design& d) { return model::at(d.dimensions, i).note; },
+        [i](Design& d, const std::string& v) { model::at(d.dimensions, i).note = v; },
+        tr("What it measures"));
 }
 
 void ItemEditor::buildFeed() {
     const model::Id i = selection_.id;
-    title_->setText("Feed");
+    title_->setText(tr("Feed"));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.feeds, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.feeds, i).name; },
         [i](Design& d, const std::string& v) { model::renameFeed(d, model::indexOf(d.feeds, i), v); });
     addChoice(
-        "On part", partNames(), partNames(), [i](const Design& d) { return model::at(d.feeds, i).part; },
+        tr("On part"), partNames(), partNames(), [i](const Design& d) { return model::at(d.feeds, i).part; },
         [i](Design& d, const std::string& v) { model::at(d.feeds, i).part = v; });
     addPlace(
         {}, [i](Design& d) -> Place& { return model::at(d.feeds, i).place; },
         [i](const Design& d) { return model::at(d.feeds, i).part; });
     addSides(i);
     addQuantity(
-        "Amplitude", Kind::Number, [i](const Design& d) { return model::at(d.feeds, i).amplitude; },
+        tr("Amplitude"), Kind::Number, [i](const Design& d) { return model::at(d.feeds, i).amplitude; },
         [i](Design& d, const std::string& v) { model::at(d.feeds, i).amplitude = v; },
-        "Voltage relative to the other feeds");
+        tr("Voltage relative to the other feeds"));
     addQuantity(
-        "Phase", Kind::Angle, [i](const Design& d) { return model::at(d.feeds, i).phase; },
-        [i](Design& d, const std::string& v) { model::at(d.feeds, i).phase = v; }, "Positive leads");
+        tr("Phase"), Kind::Angle, [i](const Design& d) { return model::at(d.feeds, i).phase; },
+        [i](Design& d, const std::string& v) { model::at(d.feeds, i).phase = v; }, tr("Positive leads"));
 }
 
 /// Between what and what the feed sits, and which other wire of its joint is fed together with its own.
@@ -486,18 +499,18 @@ void ItemEditor::addSides(model::Id feed) {
     const auto index = static_cast<std::size_t>(placed - expansion->model.feeds.begin());
     const auto others = edit::meetingAt(*expansion, index);
     if (others.empty()) return;
-    QStringList names{"nothing"};
+    QStringList names{tr("nothing")};
     QStringList ids{""};
     for (const auto& name : others) {
         names << text(name);
         ids << text(name);
     }
     if (others.size() > 1) {
-        names << "all that meet there";
+        names << tr("all that meet there");
         ids << "*";
     }
     addChoice(
-        "Together with", names, ids,
+        tr("Together with"), names, ids,
         [feed](const Design& d) -> std::string {
             const auto& with = model::at(d.feeds, feed).with;
             return with.empty() ? "" : with.size() == 1 ? with.front() : "*";
@@ -511,8 +524,8 @@ void ItemEditor::addSides(model::Id feed) {
             else
                 with = {v};
         },
-        "Of other wires in this joint one side is fed with that of this part: two halves against the two "
-        "others");
+        tr("Of other wires in this joint one side is fed with that of this part: two halves against the two "
+           "others"));
     auto* sides = new QLabel(text(edit::sidesOf(*expansion, index)));
     sides->setObjectName("sides");
     sides->setTextFormat(Qt::PlainText);
@@ -523,17 +536,18 @@ void ItemEditor::addSides(model::Id feed) {
 }
 
 void ItemEditor::buildDesign() {
-    title_->setText("Design");
+    title_->setText(tr("Design"));
     addText(
-        "Name", [](const Design& d) { return d.name; }, [](Design& d, const std::string& v) { d.name = v; });
+        tr("Name"), [](const Design& d) { return d.name; },
+        [](Design& d, const std::string& v) { d.name = v; });
     addQuantity(
-        "Frequency", Kind::Frequency, [](const Design& d) { return d.designFrequency; },
+        tr("Frequency"), Kind::Frequency, [](const Design& d) { return d.designFrequency; },
         [](Design& d, const std::string& v) { d.designFrequency = v; },
-        "The design frequency: lambda in formulas belongs to it");
+        tr("The design frequency: lambda in formulas belongs to it"));
     addQuantity(
-        "SWR to", Kind::Number, [](const Design& d) { return d.reference; },
+        tr("SWR to"), Kind::Number, [](const Design& d) { return d.reference; },
         [](Design& d, const std::string& v) { d.reference = v; },
-        "Reference impedance in ohm: 50, 200 through 4:1, 2450 through 49:1");
+        tr("Reference impedance in ohm: 50, 200 through 4:1, 2450 through 49:1"));
 }
 
 QLineEdit* ItemEditor::field(const QString& label) const {
@@ -554,7 +568,7 @@ QString ItemEditor::sentence() const {
 
 void ItemEditor::focusFirst() {
     for (const auto& row : rows_)
-        if (row.plain != nullptr && row.label != "Name") {
+        if (row.plain != nullptr && row.label != tr("Name")) {
             row.plain->setFocus();
             row.plain->selectAll();
             return;

@@ -12,6 +12,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plan/block_choices.h"
 #include "app/plan/quantity_field.h"
 #include "core/edit/items.h"
@@ -31,51 +32,52 @@ constexpr int kRowHeight = 23;
 QString copyText(const model::Copy& copy) {
     switch (copy.kind) {
         case model::CopyKind::Mirror:
-            return "mirrored";
+            return tr("mirrored");
         case model::CopyKind::Rotate:
-            return QString("%1 round an axis").arg(text(copy.count));
+            return tr("%1 round an axis").arg(text(copy.count));
         case model::CopyKind::Shift:
-            return QString("%1 in steps").arg(text(copy.count));
+            return tr("%1 in steps").arg(text(copy.count));
         default:
             return QString("%1 × %2, %3")
                 .arg(text(copy.rows), text(copy.columns),
-                     text(copy.rows == "1" ? copy.columnSpacing : copy.rowSpacing));
+                     shownTyped(copy.rows == "1" ? copy.columnSpacing : copy.rowSpacing));
     }
 }
 
 QString partText(const model::Part& part) {
     if (const auto* row = std::get_if<model::ElementRow>(&part.shape))
-        return QString("%1 elements").arg(row->elements.size());
-    return QString("%1, %2").arg(text(model::shapeName(part.shape)), text(part.conductor.diameter));
+        return tr("%1 elements").arg(row->elements.size());
+    return QString("%1, %2").arg(text(model::shapeName(part.shape)), shownTyped(part.conductor.diameter));
 }
 
 QString placeText(const model::Place& place) {
     if (!place.element.empty() && place.kind == model::PlaceKind::Middle) return text(place.element);
     switch (place.kind) {
         case model::PlaceKind::Start:
-            return "start";
+            return tr("start");
         case model::PlaceKind::End:
-            return "end";
+            return tr("end");
         case model::PlaceKind::Corner:
-            return "corner " + text(place.value);
+            return tr("corner ") + shownTyped(place.value);
         case model::PlaceKind::Side:
-            return "middle of side " + text(place.value);
+            return tr("middle of side ") + shownTyped(place.value);
         case model::PlaceKind::Distance:
-            return text(place.value) + " along";
+            return shownTyped(place.value) + tr(" along");
         case model::PlaceKind::Percent:
-            return text(place.value) + (place.value.find('%') == std::string::npos ? " % along" : " along");
+            return shownTyped(place.value) +
+                   (place.value.find('%') == std::string::npos ? tr(" % along") : tr(" along"));
         default:
-            return "middle";
+            return tr("middle");
     }
 }
 
 QString groundText(const model::Site& site) {
-    if (site.quick) return "free space for now";
-    if (site.ground == model::GroundKind::FreeSpace) return "free space";
-    if (site.ground == model::GroundKind::Perfect) return "perfect ground";
+    if (site.quick) return tr("free space for now");
+    if (site.ground == model::GroundKind::FreeSpace) return tr("free space");
+    if (site.ground == model::GroundKind::Perfect) return tr("perfect ground");
     const model::Soil* soil = model::findSoil(site.soil);
     return soil != nullptr ? text(soil->name).section(',', 0, 0).section(':', 0, 0).toLower()
-                           : QString("own ground");
+                           : tr("own ground");
 }
 
 }  // namespace
@@ -211,7 +213,7 @@ DimensionRow::DimensionRow(model::Id id, QWidget* parent)
     connect(field_, &QLineEdit::editingFinished, this, [this] {
         if (!field_->isModified()) return;
         field_->setModified(false);
-        Q_EMIT typed(field_->text().trimmed());
+        Q_EMIT typed(text(keptTyped(field_->text())));
     });
 }
 
@@ -230,7 +232,7 @@ void DimensionRow::setDimension(const model::Dimension& dimension, const quantit
     const bool plain = quantity::isPlainNumber(dimension.text);
     slider_->setVisible(plain);
     bool wrong = scope.values.count(dimension.name) == 0;
-    if (!(field_->hasFocus() && field_->isModified())) field_->setText(text(dimension.text));
+    if (!(field_->hasFocus() && field_->isModified())) field_->setText(shownTyped(dimension.text));
     QString tip = text(dimension.note);
     try {
         const double value = quantity::evaluate(dimension.text, kind, scope);
@@ -326,7 +328,8 @@ void Outline::rebuild() {
     const auto add = [&](OutlineRow* row) {
         connect(row, &OutlineRow::chosen, &session_, &Session::select);
         connect(row, &OutlineRow::dotClicked, this, [this](Selection s) {
-            document_.edit("Switch on or off", [&](model::Project& p) { p = edit::toggle(std::move(p), s); });
+            document_.edit(tr("Switch on or off"),
+                           [&](model::Project& p) { p = edit::toggle(std::move(p), s); });
         });
         rows_.push_back(row);
         layout_->addWidget(row);
@@ -334,7 +337,7 @@ void Outline::rebuild() {
     const auto addAll = [&](const auto& list, Selection::Type type) {
         for (const auto& item : list) add(new OutlineRow({type, item.id}));
     };
-    layout_->addWidget(heading("Dimensions", Selection::Type::Dimension, "Add a dimension"));
+    layout_->addWidget(heading(tr("Dimensions"), Selection::Type::Dimension, tr("Add a dimension")));
     for (const auto& dimension : d.dimensions) {
         auto* row = new DimensionRow(dimension.id);
         add(row);
@@ -343,13 +346,12 @@ void Outline::rebuild() {
             const auto* now = model::find(document_.design().dimensions, id);
             if (now == nullptr) return;
             document_.editDesign(
-                design, "Change " + text(now->name),
+                design, tr("Change ") + text(now->name),
                 [&](model::Design& changed) { model::at(changed.dimensions, id).text = value.toStdString(); },
                 key);
         };
-        connect(row, &DimensionRow::slid, this, [change, id = dimension.id](const QString& value) {
-            change(value, QString("slide %1").arg(id));
-        });
+        connect(row, &DimensionRow::slid, this,
+                [change, id = dimension.id](const QString& value) { change(value, tr("slide %1").arg(id)); });
         connect(row, &DimensionRow::slideEnded, this, [this] { document_.finishMerging(); });
         connect(row, &DimensionRow::typed, this, [this, change, id = dimension.id](QString value) {
             bool bare = false;
@@ -363,28 +365,30 @@ void Outline::rebuild() {
             change(value, {});
         });
     }
-    layout_->addWidget(heading("Parts", Selection::Type::Part, "Add a part"));
+    layout_->addWidget(heading(tr("Parts"), Selection::Type::Part, tr("Add a part")));
     addAll(d.parts, Selection::Type::Part);
-    layout_->addWidget(heading("Copies", Selection::Type::Copy, "Stack, shift, rotate or mirror"));
+    layout_->addWidget(heading(tr("Copies"), Selection::Type::Copy, tr("Stack, shift, rotate or mirror")));
     addAll(d.copies, Selection::Type::Copy);
-    layout_->addWidget(heading("Feeds", Selection::Type::Feed, "Add a feed"));
+    layout_->addWidget(heading(tr("Feeds"), Selection::Type::Feed, tr("Add a feed")));
     addAll(d.feeds, Selection::Type::Feed);
     if (isArray()) {
         layout_->addWidget(
-            heading("Drive sets", Selection::Type::Drive, "Add drive sets, by hand or by pattern"));
+            heading(tr("Drive sets"), Selection::Type::Drive, tr("Add drive sets, by hand or by pattern")));
         addAll(d.driveSets, Selection::Type::Drive);
     }
-    layout_->addWidget(heading("Loads and lines", Selection::Type::Load, "Add a load, a trap or a line"));
+    layout_->addWidget(
+        heading(tr("Loads and lines"), Selection::Type::Load, tr("Add a load, a trap or a line")));
     addAll(d.loads, Selection::Type::Load);
     addAll(d.lines, Selection::Type::Line);
-    layout_->addWidget(
-        heading("Feed path, antenna to radio", Selection::Type::Block, "Add a block towards the radio"));
+    layout_->addWidget(heading(tr("Feed path, antenna to radio"), Selection::Type::Block,
+                               tr("Add a block towards the radio")));
     if (isArray()) add(new OutlineRow(Selection(Selection::Type::Harness)));
     addAll(d.feedPath, Selection::Type::Block);
-    layout_->addWidget(heading("Measured", Selection::Type::Measured, "Import what an analyser measured"));
+    layout_->addWidget(
+        heading(tr("Measured"), Selection::Type::Measured, tr("Import what an analyser measured")));
     addAll(d.measured, Selection::Type::Measured);
-    layout_->addWidget(heading("Site and reference", Selection::Type::Support,
-                               "Add a support that wires hang from: mast, tree, roof edge, wall, peg"));
+    layout_->addWidget(heading(tr("Site and reference"), Selection::Type::Support,
+                               tr("Add a support that wires hang from: mast, tree, roof edge, wall, peg")));
     add(new OutlineRow(Selection(Selection::Type::Site)));
     addAll(d.site.supports, Selection::Type::Support);
     add(new OutlineRow(Selection(Selection::Type::Design)));
@@ -421,7 +425,7 @@ QString Outline::joinedTo(const model::Part& part) const {
         for (const auto& other : joint.parts)
             if (other != part.name && !joined.contains(text(other))) joined << text(other);
     }
-    return joined.isEmpty() || !part.enabled ? QString() : "joined to " + joined.join(", ");
+    return joined.isEmpty() || !part.enabled ? QString() : tr("joined to ") + joined.join(", ");
 }
 
 void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
@@ -436,28 +440,29 @@ void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
             const auto& part = model::at(d.parts, id);
             row->setDot(true, part.enabled);
             row->setTexts(text(part.name), partText(part), joinedTo(part));
-            row->setToolTip("Click the dot to switch the part on or off");
+            row->setToolTip(tr("Click the dot to switch the part on or off"));
             break;
         }
         case Selection::Type::Copy: {
             const auto& copy = model::at(d.copies, id);
             row->setDot(true, copy.enabled);
             row->setTexts(text(copy.name), copyText(copy));
-            row->setToolTip("Click the dot to switch the copies on or off");
+            row->setToolTip(tr("Click the dot to switch the copies on or off"));
             break;
         }
         case Selection::Type::Drive: {
             const auto& set = model::at(d.driveSets, id);
             row->setDot(true, d.driveSet == static_cast<int>(model::indexOf(d.driveSets, id)));
-            row->setOffText("idle");
-            row->setTexts(text(set.name), QString("%1 driven").arg(set.driven.size()));
-            row->setToolTip("Click the dot to drive the antenna so; again: every feed as it says itself");
+            row->setOffText(tr("idle"));
+            row->setTexts(text(set.name), tr("%1 driven").arg(set.driven.size()));
+            row->setToolTip(tr("Click the dot to drive the antenna so; again: every feed as it says itself"));
             break;
         }
         case Selection::Type::Harness:
             row->setDot(true, d.harness.enabled);
-            row->setTexts("Harness", text(d.harness.line.length) + " to each feed");
-            row->setToolTip("Cables from the feeds to a common point; click the dot to switch it on or off");
+            row->setTexts(tr("Harness"), shownTyped(d.harness.line.length) + tr(" to each feed"));
+            row->setToolTip(
+                tr("Cables from the feeds to a common point; click the dot to switch it on or off"));
             break;
         case Selection::Type::Feed: {
             const auto& feed = model::at(d.feeds, id);
@@ -473,15 +478,16 @@ void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
         case Selection::Type::Line: {
             const auto& line = model::at(d.lines, id);
             row->setDot(true, line.enabled);
-            row->setTexts(text(line.name),
-                          QString("%1 to %2%3")
-                              .arg(text(line.fromPart), text(line.toPart), line.crossed ? ", crossed" : ""));
+            row->setTexts(text(line.name), tr("%1 to %2%3")
+                                               .arg(text(line.fromPart), text(line.toPart),
+                                                    line.crossed ? tr(", crossed") : ""));
             break;
         }
         case Selection::Type::Measured: {
             const auto& measured = model::at(d.measured, id);
             row->setDot(true, measured.shown);
-            row->setTexts(text(measured.name), measured.atAntenna ? "at the antenna" : "at the radio");
+            row->setTexts(text(measured.name),
+                          measured.atAntenna ? tr("at the antenna") : tr("at the radio"));
             break;
         }
         case Selection::Type::Block: {
@@ -492,17 +498,19 @@ void Outline::showRow(OutlineRow* row, const quantity::Scope& scope) {
         }
         case Selection::Type::Support: {
             const auto& support = model::at(d.site.supports, id);
-            row->setTexts(text(support.name),
-                          QString("%1, %2 high").arg(model::supportName(support.kind), text(support.height)));
+            row->setTexts(
+                text(support.name),
+                tr("%1, %2 high").arg(text(model::supportName(support.kind)), shownTyped(support.height)));
             break;
         }
         case Selection::Type::Site:
-            row->setTexts("Site", QString("%1, %2 up, heading %3")
-                                      .arg(groundText(d.site), text(d.site.height), text(d.site.heading)));
+            row->setTexts(tr("Site"), tr("%1, %2 up, heading %3")
+                                          .arg(groundText(d.site), shownTyped(d.site.height),
+                                               shownTyped(d.site.heading)));
             break;
         default:
-            row->setTexts("Design",
-                          QString("%1, SWR to %2 Ω").arg(text(d.designFrequency), text(d.reference)));
+            row->setTexts(tr("Design"),
+                          tr("%1, SWR to %2 Ω").arg(shownTyped(d.designFrequency), shownTyped(d.reference)));
     }
 }
 
@@ -524,10 +532,10 @@ QString Outline::jointText(std::size_t block) const {
     const auto joint = static_cast<std::size_t>(std::count_if(path.begin(), end, enabled)) + 1;
     if (!path[block].enabled || joint >= joints.size()) return {};
     const auto& j = joints[joint];
-    return QString("%1 Ω, SWR %2, loses %3 dB")
+    return tr("%1 Ω, SWR %2, loses %3 dB")
         .arg(text(quantity::formatImpedance(j.impedanceOhm)),
              text(quantity::formatSwr(study::swr(j.impedanceOhm, results_->expansion->referenceOhm))))
-        .arg(j.blockLossDb, 0, 'f', 2);
+        .arg(written(j.blockLossDb, 'f', 2));
 }
 
 DimensionRow* Outline::dimensionRow(const QString& name) {

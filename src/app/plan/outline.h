@@ -5,6 +5,7 @@
 #include <QScrollArea>
 #include <vector>
 
+#include "app/look/text.h"
 #include "app/look/themed.h"
 #include "app/session/session.h"
 
@@ -50,7 +51,7 @@ class OutlineRow : public Themed<QWidget> {
     bool dot_ = false;
     bool on_ = true;
     bool wrong_ = false;
-    QString offText_ = "off";
+    QString offText_ = tr("off");
 };
 
 /// A dimension: its name, a slider where it is a plain number, and its value as typed.

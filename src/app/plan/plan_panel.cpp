@@ -4,6 +4,7 @@
 #include <QLabel>
 #include <QVBoxLayout>
 
+#include "app/look/text.h"
 #include "app/plan/item_editor.h"
 #include "app/plan/outline.h"
 
@@ -14,7 +15,7 @@ PlanPanel::PlanPanel(Session& session, Editing& editing, QWidget* parent)
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(5, 6, 5, 5);
     column->setSpacing(4);
-    auto* title = new QLabel("  Plan");
+    auto* title = new QLabel(tr("  Plan"));
     title->setFont(textFont(kTitlePt, true));
     column->addWidget(title);
     column->addWidget(outline_, 11);
@@ -25,9 +26,9 @@ PlanPanel::PlanPanel(Session& session, Editing& editing, QWidget* parent)
     connect(editor_, &ItemEditor::adviceRequested, &editing, &Editing::adviseStacking);
     connect(editor_, &ItemEditor::asWireRequested, &editing, &Editing::addAsWire);
     connect(editor_, &ItemEditor::tableRequested, this, [this, &editing](model::Id load) {
-        editing.readTable(load,
-                          QFileDialog::getOpenFileName(this, "Read the impedance of a choke", {},
-                                                       "Measurements (*.s1p *.csv *.txt);;All files (*)"));
+        editing.readTable(
+            load, QFileDialog::getOpenFileName(this, tr("Read the impedance of a choke"), {},
+                                               tr("Measurements (*.s1p *.csv *.txt);;All files (*)")));
     });
     connect(editor_, &ItemEditor::scanRequested, &editing, &Editing::scanRequested);
     connect(&session, &Session::selectionChanged, this, [this] {

@@ -1,4 +1,5 @@
 #include "app/plan/quantity_field.h"
+#include "app/look/text.h"
 #include "app/look/typed_number.h"
 
 #include <QPainter>
@@ -25,11 +26,11 @@ QString equivalent(const QString& text, quantity::Kind kind, const quantity::Sco
         case quantity::Kind::Diameter:
             return QString("= %1").arg(q(quantity::formatDiameter(value)));
         case quantity::Kind::Angle:
-            return formula ? QString("= %1°").arg(value, 0, 'f', 2) : QString("degrees");
+            return formula ? QString("= %1°").arg(written(value, 'f', 2)) : tr("degrees");
         case quantity::Kind::Frequency:
             return QString("λ = %1").arg(q(quantity::formatLength(wavelengthM(value))));
         default:
-            return formula ? QString("= %1").arg(value, 0, 'g', 6) : QString();
+            return formula ? QString("= %1").arg(written(value, 'g', 6)) : QString();
     }
 }
 
@@ -47,8 +48,9 @@ void QuantityField::setScope(const quantity::Scope& scope, bool feetAndInches) {
 void QuantityField::setCommitted(const QString& text) {
     const bool typing = hasFocus() && isModified();
     committed_ = text;
-    if (typing || this->text() == text) return;
-    setText(text);
+    const QString shown = shownTyped(text.toStdString());
+    if (typing || this->text() == shown) return;
+    setText(shown);
     assess();
 }
 
@@ -61,6 +63,10 @@ void QuantityField::focusOutEvent(QFocusEvent* event) {
     QLineEdit::focusOutEvent(event);
     // What does not fit is shown from its beginning.
     setCursorPosition(0);
+}
+
+QString QuantityField::kept() const {
+    return app::text(keptTyped(text()));
 }
 
 QRect QuantityField::textArea() const {
@@ -77,14 +83,14 @@ QString QuantityField::shown() const {
     const auto fits = [&](const QString& s) { return fontMetrics().horizontalAdvance(s) <= room; };
     if (hasFocus() || value_.isEmpty() || fits(text())) return text();
     // To the millimetre where there is room, to the decimetre where there is not.
-    static const QRegularExpression decimals("^([-\u2212]?\\d+)\\.(\\d+)( .+)$");
+    static const QRegularExpression decimals("^([-\u2212]?\\d+)[.,](\\d+)( .+)$");
     const auto parts = decimals.match(value_);
     if (!parts.hasMatch()) return value_;
     QString number = parts.captured(1) + "." + parts.captured(2);
     const double value = number.replace(QChar(0x2212), '-').toDouble();
     QString shorter = value_;
     for (auto digits = parts.captured(2).size() - 1; !fits(shorter) && digits >= 1; --digits)
-        shorter = QString::number(value, 'f', static_cast<int>(digits)) + parts.captured(3);
+        shorter = written(value, 'f', static_cast<int>(digits)) + parts.captured(3);
     return shorter;
 }
 
@@ -107,8 +113,8 @@ void QuantityField::assess() {
     value_.clear();
     if (!(optional_ && text().trimmed().isEmpty())) {
         try {
-            said = equivalent(text(), kind_, scope_, feetAndInches_);
-            if (!quantity::isPlainNumber(text().toStdString()) && said.startsWith("= ")) value_ = said.mid(2);
+            said = equivalent(kept(), kind_, scope_, feetAndInches_);
+            if (!quantity::isPlainNumber(kept().toStdString()) && said.startsWith("= ")) value_ = said.mid(2);
         } catch (const Error& e) {
             said = QString::fromUtf8(e.what());
             wrong = true;
@@ -124,7 +130,7 @@ void QuantityField::assess() {
 }
 
 void QuantityField::commit() {
-    QString value = text().trimmed();
+    QString value = kept();
     setModified(false);
     if (value == committed_) return;
     // A bare number gets the unit that the field takes, so that the file and the screen say what was meant.
@@ -135,7 +141,7 @@ void QuantityField::commit() {
                            : kind_ == quantity::Kind::Frequency ? " MHz"
                                                                 : "";
         value += unit;
-        setText(value);
+        setText(shownTyped(value.toStdString()));
     }
     committed_ = value;
     assess();

@@ -37,6 +37,8 @@ class QuantityField : public QLineEdit {
   private:
     void assess();
     void commit();
+    /// What stands in it, as a project keeps it.
+    QString kept() const;
     QRect textArea() const;
 
     quantity::Kind kind_;

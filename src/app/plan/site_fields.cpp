@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/plan/item_editor.h"
 #include "core/model/expand.h"
 #include "core/model/soils.h"
@@ -44,7 +45,7 @@ constexpr double kSliderStepM = 0.01;
 }  // namespace
 
 void ItemEditor::buildSite() {
-    title_->setText("Site");
+    title_->setText(tr("Site"));
     const Site& site = document_.design().site;
     QStringList names;
     QStringList ids;
@@ -52,27 +53,25 @@ void ItemEditor::buildSite() {
         names << QString::fromStdString(soil.name);
         ids << QString::fromStdString(soil.id);
     }
-    names << "Own figures"
-          << "Perfect ground"
-          << "Free space";
+    names << tr("Own figures") << tr("Perfect ground") << tr("Free space");
     ids << kCustomSoil << "perfect"
         << "free";
     addChoice(
-        "Ground", names, ids, [](const Design& d) { return groundId(d.site); },
+        tr("Ground"), names, ids, [](const Design& d) { return groundId(d.site); },
         [](Design& d, const std::string& v) { setGround(d.site, v); },
-        "What the antenna stands on, for miles around");
+        tr("What the antenna stands on, for miles around"));
     const bool own = site.ground == GroundKind::Real && site.soil == kCustomSoil;
     if (own) {
         addQuantity(
-            "Permittivity", Kind::Number, [](const Design& d) { return d.site.permittivity; },
+            tr("Permittivity"), Kind::Number, [](const Design& d) { return d.site.permittivity; },
             [](Design& d, const std::string& v) { d.site.permittivity = v; },
-            "Relative: air 1, dry sand 3 to 10, loam 15 to 30, water 80");
+            tr("Relative: air 1, dry sand 3 to 10, loam 15 to 30, water 80"));
         addQuantity(
-            "S per metre", Kind::Number, [](const Design& d) { return d.site.conductivity; },
+            tr("S per metre"), Kind::Number, [](const Design& d) { return d.site.conductivity; },
             [](Design& d, const std::string& v) { d.site.conductivity = v; },
-            "Conductivity: city 0.001, pasture 0.005, wet loam 0.01 to 0.03, salt water 5");
+            tr("Conductivity: city 0.001, pasture 0.005, wet loam 0.01 to 0.03, salt water 5"));
     } else if (const Soil* soil = findSoil(site.soil); soil != nullptr && site.ground == GroundKind::Real) {
-        auto* constants = new QLabel(QString("permittivity %1, %2 S/m  (%3)")
+        auto* constants = new QLabel(tr("permittivity %1, %2 S/m  (%3)")
                                          .arg(soil->relativePermittivity)
                                          .arg(soil->conductivitySm)
                                          .arg(QString::fromStdString(soil->source)));
@@ -82,24 +81,25 @@ void ItemEditor::buildSite() {
         grid_->addWidget(constants, grid_->rowCount(), 0, 1, 3);
     }
     addQuantity(
-        "Height", Kind::Length, [](const Design& d) { return d.site.height; },
-        [](Design& d, const std::string& v) { d.site.height = v; }, "Added to every height of the design");
+        tr("Height"), Kind::Length, [](const Design& d) { return d.site.height; },
+        [](Design& d, const std::string& v) { d.site.height = v; },
+        tr("Added to every height of the design"));
     addHeightSlider();
     addQuantity(
-        "Heading", Kind::Angle, [](const Design& d) { return d.site.heading; },
+        tr("Heading"), Kind::Angle, [](const Design& d) { return d.site.heading; },
         [](Design& d, const std::string& v) { d.site.heading = v; },
-        "Compass bearing that the front points to");
+        tr("Compass bearing that the front points to"));
 }
 
 void ItemEditor::addHeightSlider() {
     heightSlider_ = new QSlider(Qt::Horizontal);
-    heightSlider_->setAccessibleName("Height slider");
-    heightSlider_->setToolTip("Raise and lower the antenna; the patterns follow");
+    heightSlider_->setAccessibleName(tr("Height slider"));
+    heightSlider_->setToolTip(tr("Raise and lower the antenna; the patterns follow"));
     grid_->addWidget(heightSlider_, grid_->rowCount(), 1, 1, 2);
     connect(heightSlider_, &QSlider::valueChanged, this, [this](int value) {
         if (updating_) return;
         edit(
-            "Change height",
+            tr("Change height"),
             [&](Design& d) { d.site.height = quantity::lengthLike(d.site.height, value * kSliderStepM); },
             "height");
     });

@@ -15,8 +15,10 @@ namespace {
 using namespace rm::model;
 using quantity::Kind;
 
-const QStringList kKindNames = {"mast", "tree", "roof edge", "wall", "peg"};
-const QStringList kHolds = {"rope at its start", "same rope at both ends", "its middle at a corner"};
+constexpr const char* kKindNames[] = {later("mast"), later("tree"), later("roof edge"), later("wall"),
+                                      later("peg")};
+constexpr const char* kHolds[] = {later("rope at its start"), later("same rope at both ends"),
+                                  later("its middle at a corner")};
 const QStringList kHoldIds = {"start", "middle", "corner"};
 
 HungWire& hungOf(Design& d, Id part) {
@@ -49,18 +51,18 @@ QString ItemEditor::supportKey() const {
 void ItemEditor::buildSupport() {
     const model::Id i = selection_.id;
     const auto& support = model::at(document_.design().site.supports, i);
-    const QString kind = supportName(support.kind);
+    const QString kind = text(supportName(support.kind));
     title_->setText(kind.left(1).toUpper() + kind.mid(1));
     addText(
-        "Name", [i](const Design& d) { return model::at(d.site.supports, i).name; },
+        tr("Name"), [i](const Design& d) { return model::at(d.site.supports, i).name; },
         [i](Design& d, const std::string& v) {
-            if (v.empty()) throw Error("A support needs a name: wires are tied to it by that.");
+            if (v.empty()) throw Error(say("A support needs a name: wires are tied to it by that."));
             model::renameSupport(d, model::indexOf(d.site.supports, i), v);
         });
     QStringList ids;
-    for (int k = 0; k < kKindNames.size(); ++k) ids << QString::number(k);
+    for (int k = 0; k < static_cast<int>(std::size(kKindNames)); ++k) ids << QString::number(k);
     addChoice(
-        "Kind", kKindNames, ids,
+        tr("Kind"), trAll(kKindNames), ids,
         [i](const Design& d) { return std::to_string(static_cast<int>(model::at(d.site.supports, i).kind)); },
         [i](Design& d, const std::string& v) {
             model::at(d.site.supports, i).kind = static_cast<SupportKind>(text(v).toInt());
@@ -71,17 +73,17 @@ void ItemEditor::buildSupport() {
             [i, member](const Design& d) { return model::at(d.site.supports, i).*member; },
             [i, member](Design& d, const std::string& v) { model::at(d.site.supports, i).*member = v; }, tip);
     };
-    length("East", &Support::east, "Of the middle of the site; less than 0: to the west");
-    length("North", &Support::north, "Of the middle of the site; less than 0: to the south");
-    length("Height", &Support::height,
-           support.kind == SupportKind::Peg ? "Of the place where the rope is tied" : "Of its top");
+    length(tr("East"), &Support::east, tr("Of the middle of the site; less than 0: to the west"));
+    length(tr("North"), &Support::north, tr("Of the middle of the site; less than 0: to the south"));
+    length(tr("Height"), &Support::height,
+           support.kind == SupportKind::Peg ? tr("Of the place where the rope is tied") : tr("Of its top"));
     if (isEdge(support.kind)) {
-        length("Far end east", &Support::toEast, "Of the middle of the site");
-        length("Far end north", &Support::toNorth, "Of the middle of the site");
+        length(tr("Far end east"), &Support::toEast, tr("Of the middle of the site"));
+        length(tr("Far end north"), &Support::toNorth, tr("Of the middle of the site"));
     }
     if (support.kind != SupportKind::Tree && support.kind != SupportKind::Peg) {
-        auto* metal = addButton("Make it a wire, too",
-                                "A conductor along it that moves with it, so that its currents count");
+        auto* metal = addButton(tr("Make it a wire, too"),
+                                tr("A conductor along it that moves with it, so that its currents count"));
         connect(metal, &QToolButton::clicked, this, [this, i] { Q_EMIT asWireRequested(i); });
     }
 }
@@ -92,7 +94,7 @@ void ItemEditor::buildHung() {
     QStringList supports;
     for (const auto& support : document_.design().site.supports) supports << text(support.name);
     for (std::size_t n = 0; n < hung.points.size(); ++n) {
-        const QString label = n == 0 ? QString("From") : n + 1 == hung.points.size() ? "To" : "Over";
+        const QString label = n == 0 ? tr("From") : n + 1 == hung.points.size() ? tr("To") : tr("Over");
         const QString number = n == 0 || n + 1 == hung.points.size() ? QString() : QString(" %1").arg(n);
         QStringList names = supports;
         // One that is gone is still what it is tied to.
@@ -101,29 +103,29 @@ void ItemEditor::buildHung() {
             label + number, names, names,
             [i, n](const Design& d) { return hungOf(d, i).points.at(n).support; },
             [i, n](Design& d, const std::string& v) { hungOf(d, i).points.at(n).support = v; },
-            "The support that it is tied to");
+            tr("The support that it is tied to"));
         addQuantity(
-            "tied at" + number +
-                (n == 0                        ? " start"
-                 : n + 1 == hung.points.size() ? " end"
+            tr("tied at") + number +
+                (n == 0                        ? tr(" start")
+                 : n + 1 == hung.points.size() ? tr(" end")
                                                : ""),
             Kind::Length, [i, n](const Design& d) { return hungOf(d, i).points.at(n).height; },
             [i, n](Design& d, const std::string& v) { hungOf(d, i).points.at(n).height = v; },
-            "Height above the ground; empty: at its top", true);
+            tr("Height above the ground; empty: at its top"), true);
         for (const auto& support : document_.design().site.supports)
             if (support.name == hung.points[n].support && isEdge(support.kind))
                 addQuantity(
-                    "along it" + number, Kind::Length,
+                    tr("along it") + number, Kind::Length,
                     [i, n](const Design& d) { return hungOf(d, i).points.at(n).along; },
                     [i, n](Design& d, const std::string& v) { hungOf(d, i).points.at(n).along = v; },
-                    "From its first end; empty: in its middle", true);
+                    tr("From its first end; empty: in its middle"), true);
     }
-    const auto [add, remove] = addMoreAndLess("One more", "One less", hung.points.size() > 2);
-    add->setToolTip("Led on to another support");
+    const auto [add, remove] = addMoreAndLess(tr("One more"), tr("One less"), hung.points.size() > 2);
+    add->setToolTip(tr("Led on to another support"));
     add->setEnabled(!supports.isEmpty());
-    remove->setToolTip("Leaves out the last support");
+    remove->setToolTip(tr("Leaves out the last support"));
     connect(add, &QToolButton::clicked, this, [this, i] {
-        edit("Lead it on", [&](Design& d) {
+        edit(tr("Lead it on"), [&](Design& d) {
             auto& points = hungOf(d, i).points;
             // The first support that it does not hang on yet.
             for (const auto& support : d.site.supports)
@@ -133,38 +135,40 @@ void ItemEditor::buildHung() {
             points.push_back({d.site.supports.front().name, "", ""});
         });
     });
-    connect(remove, &QToolButton::clicked, this,
-            [this, i] { edit("Leave out a support", [&](Design& d) { hungOf(d, i).points.pop_back(); }); });
+    connect(remove, &QToolButton::clicked, this, [this, i] {
+        edit(tr("Leave out a support"), [&](Design& d) { hungOf(d, i).points.pop_back(); });
+    });
     const auto field = [&](const QString& label, Kind kind, std::string HungWire::*member, const QString& tip,
                            bool optional) {
         addQuantity(
             label, kind, [i, member](const Design& d) { return hungOf(d, i).*member; },
             [i, member](Design& d, const std::string& v) { hungOf(d, i).*member = v; }, tip, optional);
     };
-    field("Length", Kind::Length, &HungWire::length,
-          "Of the wire along its bends; the rope is what is left. Empty: all the way", true);
+    field(tr("Length"), Kind::Length, &HungWire::length,
+          tr("Of the wire along its bends; the rope is what is left. Empty: all the way"), true);
     addChoice(
-        "Held by", kHolds, kHoldIds,
+        tr("Held by"), trAll(kHolds), kHoldIds,
         [i](const Design& d) { return kHoldIds[static_cast<int>(hungOf(d, i).by)].toStdString(); },
         [i](Design& d, const std::string& v) {
             hungOf(d, i).by = static_cast<HungBy>(std::max<qsizetype>(0, kHoldIds.indexOf(text(v))));
         },
-        "What decides where on its way the wire is");
+        tr("What decides where on its way the wire is"));
     if (hung.by == HungBy::Start)
-        field("Rope", Kind::Length, &HungWire::rope, "Before its start; 0: the wire itself is tied there",
-              false);
+        field(tr("Rope"), Kind::Length, &HungWire::rope,
+              tr("Before its start; 0: the wire itself is tied there"), false);
     if (hung.by == HungBy::Corner)
-        field("Corner", Kind::Number, &HungWire::corner, "Which of the supports between holds its middle",
-              false);
+        field(tr("Corner"), Kind::Number, &HungWire::corner,
+              tr("Which of the supports between holds its middle"), false);
     addText(
-        "Sag", [i](const Design& d) { return hungOf(d, i).sag; },
+        tr("Sag"), [i](const Design& d) { return hungOf(d, i).sag; },
         [i](Design& d, const std::string& v) { hungOf(d, i).sag = v; },
-        "Of the middle of each span, as a share of it: 3 %. Empty: by its pull");
+        tr("Of the middle of each span, as a share of it: 3 %. Empty: by its pull"));
     if (hung.sag.empty())
-        field("Pull", Kind::Number, &HungWire::pull,
-              "Newton, in the rope; the sag follows from the weight of the wire. 100 N is what 10 kg pull. "
-              "Empty: taut",
-              true);
+        field(
+            tr("Pull"), Kind::Number, &HungWire::pull,
+            tr("Newton, in the rope; the sag follows from the weight of the wire. 100 N is what 10 kg pull. "
+               "Empty: taut"),
+            true);
     hungNote_ = new QLabel;
     hungNote_->setObjectName("hungNote");
     hungNote_->setWordWrap(true);
@@ -180,14 +184,14 @@ void ItemEditor::refreshHungNote() {
     for (const auto& hung : session_.expansion()->hung) {
         if (part == nullptr || hung.part != part->name) continue;
         const auto length = [&](double m) { return lengthWords(m, document_.project().feetAndInches); };
-        lines << QString("Rope: %1 at %2, %3 at %4.")
+        lines << tr("Rope: %1 at %2, %3 at %4.")
                      .arg(length(hung.ropeStartLengthM), text(hung.spans.front().from),
                           length(hung.ropeEndLengthM), text(hung.spans.back().to));
         for (const auto& span : hung.spans)
             if (span.sagM > 0.005)
-                lines << QString("%1 to %2: sags %3%4.")
+                lines << tr("%1 to %2: sags %3%4.")
                              .arg(text(span.from), text(span.to), length(span.sagM),
-                                  span.pullN > 0.0 ? QString(" with %1 N").arg(span.pullN, 0, 'f', 0)
+                                  span.pullN > 0.0 ? tr(" with %1 N").arg(written(span.pullN, 'f', 0))
                                                    : QString());
     }
     hungNote_->setText(lines.join("\n"));

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 QString tickText(double value, double step) {
@@ -11,7 +13,7 @@ QString tickText(double value, double step) {
     // A step of 2.5 needs a decimal more.
     const double scaled = step * std::pow(10.0, decimals);
     const bool half = std::abs(scaled - std::round(scaled)) > 1e-6;
-    return QString::number(value, 'f', std::min(9, decimals + (half ? 1 : 0))).replace('-', QChar(0x2212));
+    return written(value, 'f', std::min(9, decimals + (half ? 1 : 0))).replace('-', QChar(0x2212));
 }
 
 void paintEndNames(QPainter& painter, const QRectF& area, double width, std::vector<EndName> names) {

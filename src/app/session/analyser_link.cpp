@@ -6,18 +6,20 @@
 
 #include <QSocketNotifier>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 AnalyserLink::AnalyserLink(QObject* parent) : QObject(parent) {
     patience_.setSingleShot(true);
     patience_.setInterval(kPatienceMs);
     connect(&patience_, &QTimer::timeout, this, [this] {
-        fail(QString("Nothing comes from %1: is the analyser on, and is this where it is?").arg(address_));
+        fail(tr("Nothing comes from %1: is the analyser on, and is this where it is?").arg(address_));
     });
     connect(&socket_, &QTcpSocket::connected, this, [this] { socket_.write(request_.c_str()); });
     connect(&socket_, &QTcpSocket::readyRead, this, [this] { take(socket_.readAll()); });
     connect(&socket_, &QTcpSocket::errorOccurred, this,
-            [this] { fail(QString("%1 does not answer: %2.").arg(address_, socket_.errorString())); });
+            [this] { fail(tr("%1 does not answer: %2.").arg(address_, socket_.errorString())); });
 }
 
 AnalyserLink::~AnalyserLink() {
@@ -38,7 +40,7 @@ void AnalyserLink::start(const QString& address, const io::AnalyserSweep& sweep)
     const QString host = address_.section(':', 0, -2);
     if (!known || host.isEmpty() || port < 1 || port > 65535)
         return fail(
-            QString("\"%1\" is no place of an analyser: say localhost:7373, or /dev/ttyUSB0.").arg(address_));
+            tr("\"%1\" is no place of an analyser: say localhost:7373, or /dev/ttyUSB0.").arg(address_));
     socket_.connectToHost(host, static_cast<quint16>(port));
 }
 
@@ -46,7 +48,7 @@ void AnalyserLink::openDevice(const QString& path) {
     device_ = ::open(path.toLocal8Bit().constData(), O_RDWR | O_NOCTTY | O_NONBLOCK | O_CLOEXEC);
     termios plain{};
     if (device_ < 0 || ::tcgetattr(device_, &plain) != 0)
-        return fail(QString("%1 is no serial device that can be opened.").arg(path));
+        return fail(tr("%1 is no serial device that can be opened.").arg(path));
     ::cfmakeraw(&plain);
     ::cfsetspeed(&plain, B115200);
     ::tcsetattr(device_, TCSANOW, &plain);
@@ -56,14 +58,14 @@ void AnalyserLink::openDevice(const QString& path) {
     connect(notifier_.get(), &QSocketNotifier::activated, this, &AnalyserLink::readDevice);
     const auto length = static_cast<ssize_t>(request_.size());
     if (::write(device_, request_.data(), request_.size()) != length)
-        fail(QString("%1 takes no question.").arg(path));
+        fail(tr("%1 takes no question.").arg(path));
 }
 
 void AnalyserLink::readDevice() {
     char bytes[4096];
     const ssize_t count = ::read(device_, bytes, sizeof bytes);
     if (count > 0) return take(QByteArray(bytes, static_cast<int>(count)));
-    if (count == 0 || errno != EAGAIN) fail(QString("%1 has gone.").arg(address_));
+    if (count == 0 || errno != EAGAIN) fail(tr("%1 has gone.").arg(address_));
 }
 
 void AnalyserLink::take(const QByteArray& bytes) {

@@ -61,7 +61,7 @@ bool Editing::change(const QString& label, const std::function<model::Project(mo
 
 void Editing::addPart(edit::PartKind kind) {
     const double lambdaM = wavelengthM(session_.frequencyHz());
-    take("Add part", [&](model::Project p) { return edit::addPart(std::move(p), kind, lambdaM); });
+    take(tr("Add part"), [&](model::Project p) { return edit::addPart(std::move(p), kind, lambdaM); });
 }
 
 void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& eastNorthM,
@@ -73,7 +73,7 @@ void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& 
             at.setX(std::max(
                 at.x(), model::toCompass(support.otherM, session_.expansion()->headingDeg).x() + kApartM));
     take(
-        "Add support",
+        tr("Add support"),
         [&](model::Project p) {
             auto added = edit::addSupport(std::move(p), kind, at.x(), at.y());
             auto& design = added.project.designs.at(added.project.activeDesign);
@@ -87,77 +87,81 @@ void Editing::addSupport(model::SupportKind kind, const std::optional<QPointF>& 
 void Editing::addHung(const std::vector<std::string>& supports) {
     const double lambdaM = wavelengthM(session_.frequencyHz());
     take(
-        "Hang a wire", [&](model::Project p) { return edit::addHung(std::move(p), supports, lambdaM); },
+        tr("Hang a wire"), [&](model::Project p) { return edit::addHung(std::move(p), supports, lambdaM); },
         false);
 }
 
 void Editing::addAsWire(model::Id support) {
     take(
-        "Make it a wire", [&](model::Project p) { return edit::addAsWire(std::move(p), support); }, false);
+        tr("Make it a wire"), [&](model::Project p) { return edit::addAsWire(std::move(p), support); },
+        false);
 }
 
 void Editing::addDrawn(const std::vector<Vec3>& pointsM, bool closed) {
     take(
-        "Draw wire", [&](model::Project p) { return edit::addDrawn(std::move(p), pointsM, closed); }, false);
+        tr("Draw wire"), [&](model::Project p) { return edit::addDrawn(std::move(p), pointsM, closed); },
+        false);
 }
 
 void Editing::nameLengths() {
     const auto* part = session_.selectedPart();
-    if (part == nullptr) return session_.bad("Select the wire first whose lengths are to be dimensions.");
+    if (part == nullptr) return session_.bad(tr("Select the wire first whose lengths are to be dimensions."));
     const model::Id id = part->id;
     const std::size_t before = document_.design().dimensions.size();
-    if (!change("Make dimensions of it",
+    if (!change(tr("Make dimensions of it"),
                 [&](model::Project p) { return edit::nameLengths(std::move(p), id); }))
         return;
     QStringList names;
     const auto& dimensions = document_.design().dimensions;
     for (std::size_t i = before; i < dimensions.size(); ++i) names << text(dimensions[i].name);
-    session_.done("Its lengths are dimensions now: " + names.join(", ") + ".");
+    session_.done(tr("Its lengths are dimensions now: ") + names.join(", ") + ".");
 }
 
 void Editing::crossElements() {
     const auto* part = session_.selectedPart();
-    if (part == nullptr) return session_.bad("Select the row first whose elements are to be joined.");
+    if (part == nullptr) return session_.bad(tr("Select the row first whose elements are to be joined."));
     const model::Id id = part->id;
     const std::size_t before = document_.design().lines.size();
-    if (!change("Join the elements by crossed lines",
+    if (!change(tr("Join the elements by crossed lines"),
                 [&](model::Project p) { return edit::crossElements(std::move(p), id); }))
         return;
-    session_.done(QString("%1 crossed lines join its elements, and the feed is on the shortest.")
+    session_.done(tr("%1 crossed lines join its elements, and the feed is on the shortest.")
                       .arg(document_.design().lines.size() - before));
 }
 
 void Editing::addDimension() {
-    take("Add dimension", edit::addDimension);
+    take(tr("Add dimension"), edit::addDimension);
 }
 
 void Editing::addFeed() {
-    take("Add feed", edit::addFeed);
+    take(tr("Add feed"), edit::addFeed);
 }
 
 void Editing::addLoad(bool trap) {
-    take(trap ? "Add trap" : "Add load",
+    take(trap ? tr("Add trap") : tr("Add load"),
          [trap, part = session_.selectedPart() != nullptr ? session_.selectedPart()->id : model::Id{0}](
              model::Project p) { return edit::addLoad(std::move(p), trap, part); });
 }
 
 void Editing::addLine() {
-    take("Add line", edit::addLine);
+    take(tr("Add line"), edit::addLine);
 }
 
 void Editing::addBlock(const model::FeedBlock& block, int place) {
     const auto at = place < 0 ? document_.design().feedPath.size() : static_cast<std::size_t>(place);
-    take("Add feed path block", [&](model::Project p) { return edit::addBlock(std::move(p), block, at); });
+    take(tr("Add feed path block"),
+         [&](model::Project p) { return edit::addBlock(std::move(p), block, at); });
 }
 
 void Editing::addCopy(model::CopyKind kind) {
     const auto* part = session_.selectedPart();
     const model::Id id = part != nullptr ? part->id : 0;
-    take("Add copies", [&](model::Project p) { return edit::addCopy(std::move(p), kind, id); });
+    take(tr("Add copies"), [&](model::Project p) { return edit::addCopy(std::move(p), kind, id); });
 }
 
 void Editing::addDriveSets(const std::vector<model::DriveSet>& sets) {
-    if (change("Add drive sets", [&](model::Project p) { return edit::addDriveSets(std::move(p), sets); }))
+    if (change(tr("Add drive sets"),
+               [&](model::Project p) { return edit::addDriveSets(std::move(p), sets); }))
         Q_EMIT drivesAdded();
 }
 
@@ -166,17 +170,16 @@ void Editing::readTable(model::Id load, const QString& path) {
     try {
         const auto readings = io::readMeasured(path.toStdString());
         if (readings.size() > 1)
-            return session_.bad(
-                QString("%1 can be read in two ways: write it with semicolons between the columns "
-                        "and points in the numbers.")
-                    .arg(path.section('/', -1)));
+            return session_.bad(tr("%1 can be read in two ways: write it with semicolons between the columns "
+                                   "and points in the numbers.")
+                                    .arg(path.section('/', -1)));
         std::vector<model::ImpedancePoint> table;
         for (const auto& point : readings.front().data.points)
             if (point.impedanceOhm) table.push_back({point.frequencyHz, *point.impedanceOhm});
         if (table.empty())
-            return session_.bad(QString("%1 has no impedances: an SWR alone does not say what a choke does.")
+            return session_.bad(tr("%1 has no impedances: an SWR alone does not say what a choke does.")
                                     .arg(path.section('/', -1)));
-        session_.document().editDesign("Read a table", [&](model::Design& d) {
+        session_.document().editDesign(tr("Read a table"), [&](model::Design& d) {
             model::Load& one = model::at(d.loads, load);
             one.form = model::LoadForm::Table;
             one.table = table;
@@ -214,11 +217,11 @@ void Editing::askHowToRead(const std::vector<MeasuredFile>& read, std::size_t wh
     };
     const auto& readings = read[which].readings;
     session_.say({Notice::Tone::Caution,
-                  QString("%1 can be read in two ways: %2 (%3), or %4 (%5).")
+                  tr("%1 can be read in two ways: %2 (%3), or %4 (%5).")
                       .arg(read[which].file, firstRows(readings[0].data),
                            QString::fromStdString(readings[0].understood), firstRows(readings[1].data),
                            QString::fromStdString(readings[1].understood)),
-                  "The first", answered(0), "The second", answered(1)});
+                  tr("The first"), answered(0), tr("The second"), answered(1)});
 }
 
 void Editing::takeMeasured(const std::vector<MeasuredFile>& read) {
@@ -231,11 +234,11 @@ void Editing::takeMeasured(const std::vector<MeasuredFile>& read) {
         items.push_back(std::move(measured));
     }
     const bool taken = take(
-        "Import measurements", [&](model::Project p) { return edit::addMeasured(std::move(p), items); },
+        tr("Import measurements"), [&](model::Project p) { return edit::addMeasured(std::move(p), items); },
         false);
     if (!taken) return;
     const auto& last = read.back();
-    session_.done(QString("%1 was read as %2; it begins with %3.")
+    session_.done(tr("%1 was read as %2; it begins with %3.")
                       .arg(last.file, QString::fromStdString(last.readings.front().understood),
                            firstRows(last.readings.front().data)));
 }
@@ -245,7 +248,7 @@ void Editing::addMeasured(const model::MeasuredData& data, bool atAntenna, const
     // Several in a row are told apart by their number.
     const auto& others = session_.design().measured;
     for (std::size_t n = others.size() + 1;; ++n) {
-        measured.name = fmt::format("Measured {}", n);
+        measured.name = say("Measured {}", n);
         if (std::none_of(others.begin(), others.end(),
                          [&](const auto& o) { return o.name == measured.name; }))
             break;
@@ -254,9 +257,9 @@ void Editing::addMeasured(const model::MeasuredData& data, bool atAntenna, const
     measured.atAntenna = atAntenna;
     measured.data = data;
     const bool taken = take(
-        "Measure", [&](model::Project p) { return edit::addMeasured(std::move(p), {measured}); }, false);
+        tr("Measure"), [&](model::Project p) { return edit::addMeasured(std::move(p), {measured}); }, false);
     if (taken)
-        session_.done(QString("%1: %2 points, %3. Trim by it with Ctrl+Shift+6.")
+        session_.done(tr("%1: %2 points, %3. Trim by it with Ctrl+Shift+6.")
                           .arg(QString::fromStdString(measured.name))
                           .arg(data.points.size())
                           .arg(firstRows(data)));
@@ -267,7 +270,7 @@ void Editing::removeSelected() {
     if (!edit::isListed(s.type)) return;
     if (s.type == Selection::Type::Part) return removePart(s.id);
     if (s.type == Selection::Type::Support) return removeSupport(s.id);
-    change("Remove", [&](model::Project p) { return edit::remove(std::move(p), s); });
+    change(tr("Remove"), [&](model::Project p) { return edit::remove(std::move(p), s); });
 }
 
 /// What stood on the part goes with it; a feed can be handed on.
@@ -276,23 +279,25 @@ void Editing::removePart(model::Id part) {
     const QString name = text(edit::nameOf(document_.design(), {edit::ItemType::Part, part}));
     const model::Id design = document_.design().id;
     const Selection removed{Selection::Type::Part, part};
-    if (!change("Remove", [&](model::Project p) { return edit::remove(std::move(p), removed); })) return;
+    if (!change(tr("Remove"), [&](model::Project p) { return edit::remove(std::move(p), removed); })) return;
     if (feeds.empty()) return;
     const model::Part* next = edit::partForFeed(document_.design());
     Notice notice{
         Notice::Tone::Caution,
-        QString("%1 is gone, and %2 with it.")
-            .arg(name, feeds.size() == 1 ? text(feeds.front().name) : QString("%1 feeds").arg(feeds.size()))};
+        tr("%1 is gone, and %2 with it.")
+            .arg(name, feeds.size() == 1 ? text(feeds.front().name)
+                                         : trn("one feed", "%n feeds", static_cast<int>(feeds.size())))};
     if (next != nullptr) {
-        notice.firstAnswer = QString("Put it on %1").arg(text(next->name));
+        notice.firstAnswer = tr("Put it on %1").arg(text(next->name));
         notice.first = [this, feeds, design, to = next->id] {
             if (document_.design().id != design)
-                return session_.caution("Another design is on the bench now: the feed was not handed on.");
-            change("Hand the feed on",
+                return session_.caution(
+                    tr("Another design is on the bench now: the feed was not handed on."));
+            change(tr("Hand the feed on"),
                    [&](model::Project p) { return edit::handOn(std::move(p), feeds, to); });
         };
     }
-    notice.secondAnswer = "Undo";
+    notice.secondAnswer = tr("Undo");
     notice.second = [this] { document_.undo(); };
     session_.say(notice);
 }
@@ -302,13 +307,13 @@ void Editing::removeSupport(model::Id support) {
     const Selection removed{Selection::Type::Support, support};
     const std::string name = edit::nameOf(document_.design(), removed);
     const auto hanging = edit::hangingOn(document_.design(), name);
-    if (!change("Remove", [&](model::Project p) { return edit::remove(std::move(p), removed); })) return;
+    if (!change(tr("Remove"), [&](model::Project p) { return edit::remove(std::move(p), removed); })) return;
     if (hanging.empty()) return;
     QStringList names;
     for (const auto& one : hanging) names << text(one);
     session_.say({Notice::Tone::Caution,
-                  QString("%1 is gone, and %2 hung on it.").arg(text(name), names.join(", ")),
-                  "Undo",
+                  tr("%1 is gone, and %2 hung on it.").arg(text(name), names.join(", ")),
+                  tr("Undo"),
                   [this] { document_.undo(); },
                   {},
                   {}});
@@ -318,45 +323,45 @@ void Editing::duplicateSelected() {
     const Selection s = session_.selection();
     if (!edit::isListed(s.type) || s.type == Selection::Type::Measured) return;
     take(
-        "Duplicate", [&](model::Project p) { return edit::duplicate(std::move(p), s); }, false);
+        tr("Duplicate"), [&](model::Project p) { return edit::duplicate(std::move(p), s); }, false);
 }
 
 void Editing::loosen() {
-    const bool loose = document_.editDesign("Turn into loose wires", [](model::Design& d) {
+    const bool loose = document_.editDesign(tr("Turn into loose wires"), [](model::Design& d) {
         model::Design made = model::loosened(d);
         made.id = d.id;
         d = std::move(made);
     });
-    if (loose) session_.done("Every part and copy is loose wires now, in numbers.");
+    if (loose) session_.done(tr("Every part and copy is loose wires now, in numbers."));
 }
 
 void Editing::setQuickFreeSpace(bool on) {
     if (document_.design().site.quick == on) return;
-    document_.editDesign(on ? "Free space for now" : "Back to the ground",
+    document_.editDesign(on ? tr("Free space for now") : tr("Back to the ground"),
                          [on](model::Design& d) { d.site.quick = on; });
 }
 
 void Editing::setFeetAndInches(bool feet) {
     if (document_.project().feetAndInches == feet) return;
-    document_.edit("Change units", [feet](model::Project& p) { p.feetAndInches = feet; });
+    document_.edit(tr("Change units"), [feet](model::Project& p) { p.feetAndInches = feet; });
 }
 
 void Editing::setHeight(double metres, const QString& mergeKey) {
     if (edit::hangsAltogether(document_.design()))
-        return session_.caution("All of this hangs from supports: their heights are its height.");
+        return session_.caution(tr("All of this hangs from supports: their heights are its height."));
     document_.edit(
-        "Change height", [&](model::Project& p) { p = edit::setHeight(std::move(p), metres); }, mergeKey);
+        tr("Change height"), [&](model::Project& p) { p = edit::setHeight(std::move(p), metres); }, mergeKey);
 }
 
 void Editing::chooseDriveSet(int set) {
     if (document_.design().driveSet == set) return;
-    document_.editDesign("Choose drive set", [set](model::Design& d) {
+    document_.editDesign(tr("Choose drive set"), [set](model::Design& d) {
         if (set < static_cast<int>(d.driveSets.size())) d.driveSet = set;
     });
 }
 
 void Editing::newDesign() {
-    if (change("New design", edit::newDesign)) session_.select({Selection::Type::Design});
+    if (change(tr("New design"), edit::newDesign)) session_.select({Selection::Type::Design});
 }
 
 void Editing::addDesign(const model::Design& design, bool inPlace) {
@@ -364,21 +369,21 @@ void Editing::addDesign(const model::Design& design, bool inPlace) {
         if (inPlace) p.designs.clear();
         return edit::addDesign(std::move(p), design);
     };
-    if (!change("New design", make)) return;
+    if (!change(tr("New design"), make)) return;
     session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
-    session_.done(
-        QString("%1 is on the bench: %2.")
-            .arg(text(session_.design().name), session_.design().tune.goals.empty()
-                                                   ? "drag its grips, or its dimensions in the plan"
-                                                   : "its dimensions are in the plan, its goals in Tune"));
+    session_.done(tr("%1 is on the bench: %2.")
+                      .arg(text(session_.design().name),
+                           session_.design().tune.goals.empty()
+                               ? tr("drag its grips, or its dimensions in the plan")
+                               : tr("its dimensions are in the plan, its goals in Tune")));
 }
 
 void Editing::copyDesign() {
-    if (change("Copy design", edit::copyDesign)) session_.select({Selection::Type::Design});
+    if (change(tr("Copy design"), edit::copyDesign)) session_.select({Selection::Type::Design});
 }
 
 void Editing::removeDesign() {
-    change("Remove design", edit::removeDesign);
+    change(tr("Remove design"), edit::removeDesign);
 }
 
 void Editing::pin() {
@@ -386,28 +391,29 @@ void Editing::pin() {
 }
 
 void Editing::pinDesign(const QString& name, const model::Design& design) {
-    change("Pin", [&](model::Project p) { return edit::addPin(std::move(p), name.toStdString(), design); });
+    change(tr("Pin"),
+           [&](model::Project p) { return edit::addPin(std::move(p), name.toStdString(), design); });
 }
 
 void Editing::pinWithAndWithout() {
     const auto* part = session_.selectedPart();
     if (part == nullptr)
-        return session_.bad("Select the part first that the antenna is to be pinned with and without.");
+        return session_.bad(tr("Select the part first that the antenna is to be pinned with and without."));
     const model::Id id = part->id;
-    change("Pin with and without",
+    change(tr("Pin with and without"),
            [&](model::Project p) { return edit::pinWithAndWithout(std::move(p), id); });
 }
 
 void Editing::editPin(const QString& label, model::Id pin,
                       const std::function<model::Project(model::Project, model::Id)>& make) {
     if (pin == 0)
-        return session_.caution("This is what tuning has found so far: pin it in the Tune mode first.");
+        return session_.caution(tr("This is what tuning has found so far: pin it in the Tune mode first."));
     change(label, [&](model::Project p) { return make(std::move(p), pin); });
 }
 
 void Editing::findResonance() {
     const double near = session_.frequencyHz();
-    session_.setDoing("looking for resonance…");
+    session_.setDoing(tr("looking for resonance…"));
     session_.task().start([this, expansion = session_.expansion(), near](
                               std::stop_token stop, const Task::Progress&) -> Task::After {
         const auto found = study::findResonance(*expansion, near, stop);
@@ -419,19 +425,19 @@ void Editing::findResonance() {
             session_.setResonance(found);
             if (!found)
                 return session_.caution(
-                    QString("There is no resonance within a factor of two of %1.").arg(megahertz(near)));
+                    tr("There is no resonance within a factor of two of %1.").arg(megahertz(near)));
             session_.say({Notice::Tone::Good,
-                          QString("Resonant (X = 0) at %1, where R is %2 Ω.")
+                          tr("Resonant (X = 0) at %1, where R is %2 Ω.")
                               .arg(megahertz(found->frequencyHz))
-                              .arg(found->impedanceOhm.real(), 0, 'f', 1),
-                          "Work there", [this, hz = found->frequencyHz] { session_.setFrequency(hz); },
-                          "Scale…", [this] { Q_EMIT scaleRequested(); }});
+                              .arg(written(found->impedanceOhm.real(), 'f', 1)),
+                          tr("Work there"), [this, hz = found->frequencyHz] { session_.setFrequency(hz); },
+                          tr("Scale…"), [this] { Q_EMIT scaleRequested(); }});
         };
     });
 }
 
 void Editing::scaleTo(const std::vector<std::string>& dimensions, double targetHz) {
-    session_.setDoing("scaling…");
+    session_.setDoing(tr("scaling…"));
     session_.task().start([this, design = document_.design(), dimensions, targetHz](
                               std::stop_token stop, const Task::Progress&) -> Task::After {
         const auto scaled = study::scaleToFrequency(design, dimensions, targetHz, stop);
@@ -439,15 +445,15 @@ void Editing::scaleTo(const std::vector<std::string>& dimensions, double targetH
             session_.setDoing({});
             const model::Design* now = model::find(document_.project().designs, before.id);
             if (now == nullptr || !(*now == before))
-                return session_.caution("The design has changed meanwhile: it was not scaled.");
+                return session_.caution(tr("The design has changed meanwhile: it was not scaled."));
             const model::Band band = session_.band();
-            document_.editDesign(before.id, "Scale to frequency",
+            document_.editDesign(before.id, tr("Scale to frequency"),
                                  [&](model::Design& d) { d.dimensions = scaled.design.dimensions; });
             if (targetHz >= band.lowHz && targetHz <= band.highHz) session_.setFrequency(targetHz);
-            session_.done(QString("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
-                              .arg(scaled.factor, 0, 'f', 4)
+            session_.done(tr("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
+                              .arg(written(scaled.factor, 'f', 4))
                               .arg(megahertz(scaled.after.frequencyHz), megahertz(scaled.before.frequencyHz))
-                              .arg(scaled.after.impedanceOhm.real(), 0, 'f', 1));
+                              .arg(written(scaled.after.impedanceOhm.real(), 'f', 1)));
         };
     });
 }
@@ -465,20 +471,20 @@ void Editing::adviseStacking(model::Id copy) {
             const auto spacing = rows ? advice.rowSpacingM : advice.columnSpacingM;
             if (!spacing)
                 return session_.caution(
-                    "One of these antennas has no half-power points in that plane: the rule says nothing; "
-                    "scan "
-                    "the spacing instead.");
+                    tr("One of these antennas has no half-power points in that plane: the rule says nothing; "
+                       "scan "
+                       "the spacing instead."));
             session_.say({Notice::Tone::Good,
-                          QString("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")
-                              .arg(rows ? advice.rowBeamwidthDeg : advice.columnBeamwidthDeg, 0, 'f', 0)
-                              .arg(*spacing, 0, 'f', 2),
-                          "Use it",
+                          tr("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")
+                              .arg(written(rows ? advice.rowBeamwidthDeg : advice.columnBeamwidthDeg, 'f', 0))
+                              .arg(written(*spacing, 'f', 2)),
+                          tr("Use it"),
                           [this, copy, metres = *spacing] {
-                              change("Set spacing", [&](model::Project p) {
+                              change(tr("Set spacing"), [&](model::Project p) {
                                   return edit::setSpacing(std::move(p), copy, metres);
                               });
                           },
-                          "Scan…", [this, copy] { Q_EMIT scanRequested(copy); }});
+                          tr("Scan…"), [this, copy] { Q_EMIT scanRequested(copy); }});
         };
     });
 }

@@ -7,6 +7,8 @@
 #include <QScopedValueRollback>
 #include <exception>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 bool GuardedApplication::notify(QObject* receiver, QEvent* event) {
@@ -15,7 +17,7 @@ bool GuardedApplication::notify(QObject* receiver, QEvent* event) {
     } catch (const std::exception& e) {
         report(e.what(), receiver, event);
     } catch (...) {
-        report("an unknown failure", receiver, event);
+        report(say("an unknown failure").c_str(), receiver, event);
     }
     return true;
 }
@@ -27,9 +29,9 @@ void GuardedApplication::report(const char* what, const QObject* receiver, const
     if (reporting_ || !act_) return;
     const QScopedValueRollback once(reporting_, true);
     try {
-        act_(QString("Something went wrong that should not have: %1 Your work is kept; please save it under "
-                     "another "
-                     "name if this comes again.")
+        act_(tr("Something went wrong that should not have: %1 Your work is kept; please save it under "
+                "another "
+                "name if this comes again.")
                  .arg(QString::fromUtf8(what) + (QString::fromUtf8(what).endsWith('.') ? "" : ".")));
     } catch (const std::exception& e) {
         spdlog::error("and saying so failed: {}", e.what());

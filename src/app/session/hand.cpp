@@ -2,6 +2,8 @@
 
 #include <QScopedValueRollback>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 void Hand::take() {
@@ -28,7 +30,7 @@ bool Hand::apply(const QString& what, const DesignChange& change) {
             change(next);
             d = std::move(next);
         },
-        QString("hand %1 %2").arg(reinterpret_cast<quintptr>(this)).arg(run_));
+        tr("hand %1 %2").arg(reinterpret_cast<quintptr>(this)).arg(run_));
     mine_ = document_.share();
     return done;
 }

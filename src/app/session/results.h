@@ -6,6 +6,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/look/text.h"
 #include "app/session/document.h"
 #include "core/study/currents.h"
 #include "core/study/drive_study.h"
@@ -81,7 +82,7 @@ struct Results {
     bool finished = false;
 
     const model::Design& design() const { return project->active(); }
-    QString rangeName() const { return range ? QString("Range") : QString::fromStdString(band.name); }
+    QString rangeName() const { return range ? tr("Range") : QString::fromStdString(band.name); }
 };
 using ResultsPtr = std::shared_ptr<const Results>;
 

@@ -11,6 +11,7 @@
 #include <mutex>
 #include <thread>
 
+#include "app/look/text.h"
 #include "app/session/task.h"
 #include "core/edit/designs.h"
 #include "core/project/project_file.h"
@@ -295,7 +296,7 @@ void Runner::Shop::compute(const Request& request, std::stop_token stop, std::st
             const std::scoped_lock lock(mutex);
             if (next || closed) return;
         }
-        if (!r.analysis) r.problem = "Stopped before there were figures: any change works them out.";
+        if (!r.analysis) r.problem = tr("Stopped before there were figures: any change works them out.");
     } catch (const std::exception& e) {
         // Whatever it was: figures of the design that cannot be worked out are not shown.
         r.problem = QString::fromUtf8(e.what());

@@ -5,6 +5,7 @@
 #include <QPointer>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "core/edit/designs.h"
 #include "core/quantity/format.h"
 
@@ -262,7 +263,7 @@ void Session::stop() {
 }
 
 void Session::done(const QString& sentence) {
-    say({Notice::Tone::Good, sentence, "Undo", [this] { document_.undo(); }});
+    say({Notice::Tone::Good, sentence, tr("Undo"), [this] { document_.undo(); }});
 }
 
 }  // namespace rm::app

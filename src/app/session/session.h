@@ -7,6 +7,7 @@
 #include <functional>
 #include <optional>
 
+#include "app/look/text.h"
 #include "app/session/band_quantity.h"
 #include "app/session/document.h"
 #include "app/session/near_look.h"

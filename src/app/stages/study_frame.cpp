@@ -5,6 +5,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
 
 namespace rm::app {
@@ -20,11 +21,11 @@ StudyFrame::StudyFrame(QWidget* parent) : Themed(parent) {
     // A long name gives way; it must not push the plan aside.
     title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     again_ = new QToolButton;
-    again_->setText("Work it out again");
-    again_->setToolTip("The design has changed since this study");
+    again_->setText(tr("Work it out again"));
+    again_->setToolTip(tr("The design has changed since this study"));
     again_->hide();
     auto* close = new QToolButton;
-    close->setText("Back to the yard");
+    close->setText(tr("Back to the yard"));
     close->setObjectName("closeStudy");
     top->addWidget(title_, 1);
     top->addWidget(again_);

@@ -2,6 +2,7 @@
 // become old.
 #pragma once
 
+#include "app/look/text.h"
 #include "app/stages/stage.h"
 #include "app/stages/study_basis.h"
 #include "app/stages/study_frame.h"
@@ -34,8 +35,7 @@ class StudyStage : public Stage {
             auto result = work(design, hz, look, stop, progress);
             return [this, called, whole, shown, basis, title = titleOf(called, design, hz),
                     result = std::move(result)] {
-                if (!whole(result))
-                    return session().caution(QString("The %1 was stopped.").arg(called.toLower()));
+                if (!whole(result)) return session().caution(tr("The %1 was stopped.").arg(called.toLower()));
                 studied_ = basis;
                 shown(result, title);
                 Q_EMIT frontRequested();

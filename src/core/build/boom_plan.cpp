@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/quantity/formula.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -73,12 +74,12 @@ BoomPlan planOf(const model::RowSizes& row, const model::ElementRow* typed, cons
     boom.massKg = boom.elementsKg;
     if (typed != nullptr && typed->boom.kind != model::BoomKind::None) {
         boom.endM = cut.endM;
-        const char* const shape = typed->boom.square ? "square" : "round";
+        const std::string shape = typed->boom.square ? say("square") : say("round");
         boom.tube = fmt::format("{} {}", shape, typed->boom.diameter);
         join(boom, cut.stockM);
         if (typed->boom.kind != model::BoomKind::Insulating) {
             const double side = quantity::evaluate(typed->boom.diameter, quantity::Kind::Diameter, scope);
-            boom.tube = fmt::format("{} {:.4g} mm", shape, 1e3 * side);
+            boom.tube = figure("{} {:.4g} mm", shape, 1e3 * side);
             const double inside = std::max(0.0, side - 2.0 * cut.wallM);
             const double area = (typed->boom.square ? 1.0 : 0.25 * kPi) * (side * side - inside * inside);
             const double mass = kAluminiumKgM3 * area * boom.tubeM();

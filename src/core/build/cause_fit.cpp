@@ -11,6 +11,7 @@
 #include "core/model/expand.h"
 #include "core/stopped.h"
 #include "core/study/sweep.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -119,7 +120,8 @@ void CauseFit::gather(const std::vector<std::size_t>& measured, const Band& band
         taken_.push_back(std::move(taken));
     }
     if (taken_.empty())
-        throw Error("There is no measurement of this band to trim by: import one of this antenna first.");
+        throw Error(
+            say("There is no measurement of this band to trim by: import one of this antenna first."));
 }
 
 /// Reflection coefficients of the model at the plane of a measurement.
@@ -265,7 +267,7 @@ double CauseFit::criterion(const Fit& f) {
 
 void CauseFit::run(const std::function<void(double)>& progress) {
     const auto drawn = residuals({});
-    if (!drawn) throw Error("This design cannot be worked out round the band.");
+    if (!drawn) throw Error(say("This design cannot be worked out round the band."));
     misfitDrawn_ = rms(*drawn);
     best_ = {};
     best_.sum = std::numeric_limits<double>::max();

@@ -10,6 +10,7 @@
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/model/soils.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -75,23 +76,23 @@ Complex throughLine(Complex ohm, const Causes& causes, double frequencyHz) {
 std::string wordsOf(const Found& f) {
     switch (f.cause) {
         case Cause::Length:
-            return fmt::format("everything acts {:.2f} % {} than drawn (± {:.2f})", 100.0 * std::abs(f.value),
-                               f.value < 0.0 ? "shorter" : "longer", 100.0 * f.sigma);
+            return say("everything acts {:.2f} % {} than drawn (± {:.2f})", 100.0 * std::abs(f.value),
+                       f.value < 0.0 ? say("shorter") : say("longer"), 100.0 * f.sigma);
         case Cause::Height:
-            return fmt::format("it hangs {:.2f} m {} than drawn (± {:.2f})", std::abs(f.value),
-                               f.value < 0.0 ? "lower" : "higher", f.sigma);
+            return say("it hangs {:.2f} m {} than drawn (± {:.2f})", std::abs(f.value),
+                       f.value < 0.0 ? say("lower") : say("higher"), f.sigma);
         case Cause::Soil:
-            return fmt::format("the soil conducts {:.2g} times as well as said (from {:.2g} to {:.2g})",
-                               std::exp(f.value), std::exp(f.value - f.sigma), std::exp(f.value + f.sigma));
+            return say("the soil conducts {:.2g} times as well as said (from {:.2g} to {:.2g})",
+                       std::exp(f.value), std::exp(f.value - f.sigma), std::exp(f.value + f.sigma));
         case Cause::Capacitance:
-            return fmt::format("{:.1f} pF {} across the feed (± {:.1f})", std::abs(f.value),
-                               f.value < 0.0 ? "too few" : "more than drawn", f.sigma);
+            return say("{:.1f} pF {} across the feed (± {:.1f})", std::abs(f.value),
+                       f.value < 0.0 ? say("too few") : say("more than drawn"), f.sigma);
         case Cause::Loss:
-            return fmt::format("{:.1f} ohm {} in series with the feed (± {:.1f})", std::abs(f.value),
-                               f.value < 0.0 ? "less" : "more", f.sigma);
+            return say("{:.1f} ohm {} in series with the feed (± {:.1f})", std::abs(f.value),
+                       f.value < 0.0 ? say("less") : say("more"), f.sigma);
         case Cause::Line:
-            return fmt::format("{:.2f} m of line {} than said between analyser and antenna (± {:.2f})",
-                               std::abs(f.value), f.value < 0.0 ? "less" : "more", f.sigma);
+            return say("{:.2f} m of line {} than said between analyser and antenna (± {:.2f})",
+                       std::abs(f.value), f.value < 0.0 ? say("less") : say("more"), f.sigma);
     }
     return {};
 }

@@ -6,6 +6,7 @@
 #include <map>
 
 #include "core/model/expand_circuit.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -30,11 +31,11 @@ class Fitter {
         spreaders();
         const auto ports = expansion_.model.places();
         for (const auto& line : expansion_.model.lines)
-            addLine(line.name, kindOf(line.name), "between two points", line.line, line.lengthM);
+            addLine(line.name, kindOf(line.name), say("between two points"), line.line, line.lengthM);
         for (std::size_t i = 0; i < expansion_.model.harness.size() && i < ports.size(); ++i) {
             const auto& arm = expansion_.model.harness[i];
-            addLine("Harness", design_.harness.line.line,
-                    fmt::format("to {}{}", ports[i].name, arm.crossed ? ", crossed" : ""), arm.line,
+            addLine(say("Harness"), design_.harness.line.line,
+                    say("to {}{}", ports[i].name, arm.crossed ? say(", crossed") : ""), arm.line,
                     arm.lengthM);
         }
         for (const auto& load : expansion_.model.loads) {
@@ -127,15 +128,15 @@ class Fitter {
             const Block& plain = expansion_.feedPath[next++];
             if (const auto* cable = std::get_if<Cable>(&plain))
                 addLine(block.name, block.line,
-                        block.kind == BlockKind::QuarterWave ? "quarter wave" : "cable", cable->line,
-                        cable->lengthM);
+                        block.kind == BlockKind::QuarterWave ? say("quarter wave") : say("cable"),
+                        cable->line, cable->lengthM);
             if (const auto* stub = std::get_if<Stub>(&plain))
-                addLine(block.name, block.line, stub->shorted ? "stub, shorted" : "stub, open", stub->line,
-                        stub->lengthM);
+                addLine(block.name, block.line, stub->shorted ? say("stub, shorted") : say("stub, open"),
+                        stub->line, stub->lengthM);
             if (const auto* element = std::get_if<Element>(&plain)) addElement(block.name, *element);
             if (const auto* network = std::get_if<Network>(&plain))
                 for (std::size_t i = 0; i < network->elements.size(); ++i)
-                    addElement(fmt::format("{}, element {}", block.name, i + 1), network->elements[i]);
+                    addElement(say("{}, element {}", block.name, i + 1), network->elements[i]);
             if (const auto* transformer = std::get_if<Transformer>(&plain))
                 addTransformer(block, transformer->impedanceRatio);
         }

@@ -9,6 +9,7 @@
 #include "core/model/geometry.h"
 #include "core/model/materials.h"
 #include "core/study/figures.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -176,7 +177,7 @@ class Cutter {
         for (const auto& section : element->sections)
             if (std::abs(section.radiusM - wire.radiusM) < 1e-9)
                 return section.text.empty() ? part.conductor.diameter : section.text;
-        return fmt::format("{:.4g} mm", 2e3 * wire.radiusM);  // the short sides
+        return figure("{:.4g} mm", 2e3 * wire.radiusM);  // the short sides
     }
 
     void put(const std::vector<End>& path, bool closed) {
@@ -190,7 +191,7 @@ class Cutter {
         if (part != nullptr)
             piece.conductor =
                 fmt::format("{} {}{}", part->conductor.material, diameterOf(wire, *part, element),
-                            part->conductor.coat.empty() ? "" : ", insulated");
+                            part->conductor.coat.empty() ? "" : say(", insulated"));
         double thickest = 0.0;
         for (std::size_t i = 0; i < path.size(); ++i) {
             const auto& one = stretches_[path[i].stretch];
@@ -215,14 +216,14 @@ class Cutter {
                 if (const double into = goesInto(end); into > 0.0) {
                     piece.overlapM += allowances_.overlapM;
                     piece.insideOfM = into;
-                    words.push_back(fmt::format("{:.0f} mm inside the {:.4g} mm tube",
-                                                1e3 * allowances_.overlapM, 1e3 * into));
+                    words.push_back(
+                        say("{:.0f} mm inside the {:.4g} mm tube", 1e3 * allowances_.overlapM, 1e3 * into));
                 }
             piece.cutM += piece.overlapM;
             for (const End& end : {path.front(), otherEnd(path.back())})
                 if (allowances_.gapM > 0.0 && isPort(nodeAt(end)) && nodes_[nodeAt(end)].size() == 2) {
                     piece.cutM -= 0.5 * allowances_.gapM;
-                    words.push_back(fmt::format("{:.1f} mm less for the gap", 500.0 * allowances_.gapM));
+                    words.push_back(say("{:.1f} mm less for the gap", 500.0 * allowances_.gapM));
                 }
             piece.added = fmt::format("{}", fmt::join(words, ", "));
         }
@@ -232,17 +233,17 @@ class Cutter {
             const double fold = own != allowances_.partEndM.end() ? own->second : allowances_.endM;
             if (closed) {
                 piece.cutM += 2.0 * joint;
-                piece.added = fmt::format("{:.0f} cm to close it", 200.0 * joint);
+                piece.added = say("{:.0f} cm to close it", 200.0 * joint);
             } else {
                 const int free = piece.freeEnds;
                 piece.cutM += free * fold + (2 - free) * joint;
                 std::vector<std::string> words;
                 if (free > 0)
-                    words.push_back(fmt::format("{:.0f} cm at {}", 100.0 * fold,
-                                                free == 2 ? "each end" : "the free end"));
+                    words.push_back(say("{:.0f} cm at {}", 100.0 * fold,
+                                        free == 2 ? say("each end") : say("the free end")));
                 if (free < 2)
-                    words.push_back(
-                        fmt::format("{:.0f} cm at {}", 100.0 * joint, free == 0 ? "each end" : "the joint"));
+                    words.push_back(say("{:.0f} cm at {}", 100.0 * joint,
+                                        free == 0 ? say("each end") : say("the joint")));
                 piece.added = fmt::format("{}", fmt::join(words, ", "));
             }
         }
@@ -271,8 +272,8 @@ class Cutter {
                     for (Piece* piece : own) {
                         const double each = element.addM / count;
                         piece->cutM += each;
-                        piece->added += fmt::format("{}{:.1f} mm for the boom",
-                                                    piece->added.empty() ? "" : ", ", 1e3 * each);
+                        piece->added +=
+                            say("{}{:.1f} mm for the boom", piece->added.empty() ? "" : ", ", 1e3 * each);
                     }
                 }
             }

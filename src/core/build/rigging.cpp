@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/model/geometry.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -63,7 +64,7 @@ Rigging riggingOf(const model::Design& design, const model::Expansion& expansion
     for (const auto& support : expansion.supports)
         if (support.kind == model::SupportKind::Peg)
             out.pegs.push_back(
-                pegAt(support.name, "the middle of the site", support.topM, support.heightM(), heading));
+                pegAt(support.name, say("the middle of the site"), support.topM, support.heightM(), heading));
     for (const auto& part : design.parts) {
         const bool spread = std::holds_alternative<model::RadialSystem>(part.shape) ||
                             std::holds_alternative<model::Fan>(part.shape);
@@ -81,8 +82,8 @@ Rigging riggingOf(const model::Design& design, const model::Expansion& expansion
                 });
             const Vec3 run = wire.endM - first->startM;
             if (runsOn || std::hypot(run.x(), run.y()) < 1e-3) continue;
-            out.pegs.push_back(pegAt(fmt::format("{}, end {}", part.name, ++number), part.name, run,
-                                     wire.endM.z(), heading));
+            out.pegs.push_back(
+                pegAt(say("{}, end {}", part.name, ++number), part.name, run, wire.endM.z(), heading));
         }
     }
     return out;

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/quantity/formula.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -15,7 +16,8 @@ constexpr double kLongestM = 1e4;
 /// Tubes that fit to less than this fit.
 constexpr double kFits = 5e-5;
 
-double metres(const char* what, const std::string& text, quantity::Kind kind, const quantity::Scope& scope) {
+double metres(const std::string& what, const std::string& text, quantity::Kind kind,
+              const quantity::Scope& scope) {
     double value = 0.0;
     try {
         value = quantity::evaluate(text, kind, scope);
@@ -23,7 +25,7 @@ double metres(const char* what, const std::string& text, quantity::Kind kind, co
         throw Error(fmt::format("{}: {}", what, e.what()));
     }
     if (!(value >= 0.0) || value > kLongestM)
-        throw Error(fmt::format("{}: \"{}\" is no length from 0 to 10 km.", what, text));
+        throw Error(say("{}: \"{}\" is no length from 0 to 10 km.", what, text));
     return value;
 }
 
@@ -35,10 +37,9 @@ void judgeTubes(BuildSheet& sheet) {
         if (room < -kFits || sheet.allowances.solid(piece.insideOfM))
             sheet.findings.push_back(
                 {model::Severity::Warning, piece.origin,
-                 fmt::format(
-                     "{}: a tube of {:.4g} mm does not go into one of {:.4g} mm with walls of {:.3g} mm.",
+                 say("{}: a tube of {:.4g} mm does not go into one of {:.4g} mm with walls of {:.3g} mm.",
                      piece.part, 1e3 * piece.diameterM, 1e3 * piece.insideOfM, 1e3 * sheet.allowances.wallM),
-                 "Take a thinner one, or thinner walls."});
+                 say("Take a thinner one, or thinner walls.")});
         for (const auto& outer : sheet.list.pieces) {
             if (outer.part != piece.part || std::abs(outer.diameterM - piece.insideOfM) > kFits) continue;
             // One that takes a tube in at either end has half of itself for each.
@@ -46,10 +47,9 @@ void judgeTubes(BuildSheet& sheet) {
             if (each < sheet.allowances.overlapM)
                 sheet.findings.push_back(
                     {model::Severity::Warning, piece.origin,
-                     fmt::format(
-                         "{}: its tube of {:.4g} mm has {:.0f} mm for what goes into it, and {:.0f} go in.",
+                     say("{}: its tube of {:.4g} mm has {:.0f} mm for what goes into it, and {:.0f} go in.",
                          piece.part, 1e3 * outer.diameterM, 1e3 * each, 1e3 * sheet.allowances.overlapM),
-                     "Lengthen it, or shorten the overlap."});
+                     say("Lengthen it, or shorten the overlap.")});
         }
     }
 }
@@ -64,29 +64,28 @@ BuildSheet buildSheet(const model::Design& design) {
     // A bare number is millimetres where millimetres are meant.
     const auto small = quantity::Kind::Diameter;
     Allowances allowances;
-    allowances.endM = metres("Folded at free ends", design.build.foldedEnd, small, scope);
-    allowances.feedM = metres("At feeds and joints", design.build.joint, small, scope);
+    allowances.endM = metres(say("Folded at free ends"), design.build.foldedEnd, small, scope);
+    allowances.feedM = metres(say("At feeds and joints"), design.build.joint, small, scope);
     for (const auto& part : design.parts)
         if (!part.foldedEnd.empty())
             allowances.partEndM[part.name] =
-                metres((part.name + ", folded at free ends").c_str(), part.foldedEnd, small, scope);
-    allowances.overlapM = metres("Overlap of tubes", design.build.overlap, small, scope);
-    allowances.wallM = metres("Wall of tubes", design.build.wall, small, scope);
-    allowances.gapM = metres("Gap at the feed", design.build.gap, small, scope);
-    const double boomEndM = metres("Boom beyond its last element", design.build.boomEnd, small, scope);
-    const double kerfM = metres("Saw", design.build.kerf, small, scope);
+                metres((part.name + say(", folded at free ends")).c_str(), part.foldedEnd, small, scope);
+    allowances.overlapM = metres(say("Overlap of tubes"), design.build.overlap, small, scope);
+    allowances.wallM = metres(say("Wall of tubes"), design.build.wall, small, scope);
+    allowances.gapM = metres(say("Gap at the feed"), design.build.gap, small, scope);
+    const double boomEndM = metres(say("Boom beyond its last element"), design.build.boomEnd, small, scope);
+    const double kerfM = metres(say("Saw"), design.build.kerf, small, scope);
     BuildSheet sheet;
     sheet.allowances = allowances;
-    sheet.stockM = metres("Stock length", design.build.stock, quantity::Kind::Length, scope);
-    if (!(sheet.stockM > 0.0)) throw Error("Stock length: one of 0 holds nothing.");
-    const double reelM = metres("Reel", design.build.reel, quantity::Kind::Length, scope);
-    if (!(reelM > 0.0)) throw Error("Reel: one of 0 holds nothing.");
+    sheet.stockM = metres(say("Stock length"), design.build.stock, quantity::Kind::Length, scope);
+    if (!(sheet.stockM > 0.0)) throw Error(say("Stock length: one of 0 holds nothing."));
+    const double reelM = metres(say("Reel"), design.build.reel, quantity::Kind::Length, scope);
+    if (!(reelM > 0.0)) throw Error(say("Reel: one of 0 holds nothing."));
     sheet.list = cutList(design, expansion, allowances);
     sheet.booms = boomPlans(design, expansion, sheet.list, {boomEndM, allowances.wallM, sheet.stockM});
     for (const auto& piece : sheet.list.pieces)
         if (!(piece.cutM > 0.0))
-            throw Error(
-                fmt::format("{}: nothing is left of it after what is taken off for the gap.", piece.part));
+            throw Error(say("{}: nothing is left of it after what is taken off for the gap.", piece.part));
     judgeTubes(sheet);
     for (const auto& total : sheet.list.totals) {
         StockLayout layout;
@@ -105,10 +104,10 @@ BuildSheet buildSheet(const model::Design& design) {
             if (k > 0 && layout.piece[layout.plan.tooLong[k - 1]] == layout.piece[layout.plan.tooLong[k]])
                 continue;
             sheet.findings.push_back({model::Severity::Warning, piece.origin,
-                                      fmt::format("{} takes {:.3f} m in one piece, and {} comes in {:.2f} m.",
-                                                  piece.part, piece.cutM, piece.conductor, layout.stockM),
-                                      layout.reel ? "Join it from two, or take a longer reel."
-                                                  : "Join it from two, or take a longer stock length."});
+                                      say("{} takes {:.3f} m in one piece, and {} comes in {:.2f} m.",
+                                          piece.part, piece.cutM, piece.conductor, layout.stockM),
+                                      layout.reel ? say("Join it from two, or take a longer reel.")
+                                                  : say("Join it from two, or take a longer stock length.")});
         }
         sheet.stock.push_back(std::move(layout));
     }

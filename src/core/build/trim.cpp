@@ -16,6 +16,7 @@
 #include "core/study/figures.h"
 #include "core/study/sweep.h"
 #include "core/study/varied.h"
+#include "core/words/words.h"
 
 namespace rm::build {
 
@@ -48,13 +49,14 @@ std::vector<std::size_t> measurementsFor(const Design& design, const TrimRequest
 std::string dimensionFor(const Design& design, const TrimRequest& request,
                          const std::vector<std::string>& lengths) {
     if (lengths.empty())
-        throw Error("No length here is a dimension: make dimensions of the wire that is to be cut first.");
+        throw Error(
+            say("No length here is a dimension: make dimensions of the wire that is to be cut first."));
     const auto can = [&](const std::string& name) {
         return std::find(lengths.begin(), lengths.end(), name) != lengths.end();
     };
     if (!request.dimension.empty() && !can(request.dimension))
-        throw Error(fmt::format("\"{}\" is no length that can be cut: choose one of {}.", request.dimension,
-                                fmt::join(lengths, ", ")));
+        throw Error(say("\"{}\" is no length that can be cut: choose one of {}.", request.dimension,
+                        fmt::join(lengths, ", ")));
     if (!request.dimension.empty()) return request.dimension;
     for (const auto& mover : design.tune.movers)
         if (can(mover.dimension)) return mover.dimension;
@@ -164,7 +166,7 @@ double bestHz(const TrimCurve& curve, const std::vector<double>& swr) {
 }
 
 std::string lengthWords(double metres) {
-    return metres < 1.0 ? fmt::format("{:.1f} cm", 100.0 * metres) : fmt::format("{:.2f} m", metres);
+    return metres < 1.0 ? figure("{:.1f} cm", 100.0 * metres) : figure("{:.2f} m", metres);
 }
 
 /// "leg (length of each leg)"
@@ -183,16 +185,17 @@ std::string sentenceOf(const Design& design, const TrimAnswer& a, const Band& ba
     const std::string name = called(design, a.dimension);
     std::string advice;
     if (change < std::max(kTapeM, 0.7 * a.sigmaM) || a.afterSwr > a.beforeSwr - kNoBetterSwr)
-        advice = fmt::format("Leave {} as it is: best SWR at {:.3f} MHz, {:.2f} or less over {}.", name,
-                             a.beforeHz / 1e6, a.beforeSwr, band.name);
+        advice = say("Leave {} as it is: best SWR at {:.3f} MHz, {:.2f} or less over {}.", name,
+                     a.beforeHz / 1e6, a.beforeSwr, band.name);
     else
-        advice = fmt::format(
+        advice = say(
             "{} {} by {} (± {}), to {:.3f} m: best SWR from {:.3f} to {:.3f} MHz, worst over {} from {:.2f} "
             "to {:.2f}.",
-            a.changeM < 0.0 ? "Shorten" : "Lengthen", name, lengthWords(change), lengthWords(a.sigmaM),
-            a.nowM + a.changeM, a.beforeHz / 1e6, a.afterHz / 1e6, band.name, a.beforeSwr, a.afterSwr);
+            a.changeM < 0.0 ? say("Shorten") : say("Lengthen"), name, lengthWords(change),
+            lengthWords(a.sigmaM), a.nowM + a.changeM, a.beforeHz / 1e6, a.afterHz / 1e6, band.name,
+            a.beforeSwr, a.afterSwr);
     if (a.explained) return advice;
-    return fmt::format(
+    return say(
         "What was measured does not fit any of these causes (it stays {:.2f} off in the reflection "
         "coefficient): check "
         "the feed line and its reference plane before cutting. {}",

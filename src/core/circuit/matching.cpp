@@ -4,6 +4,8 @@
 #include <array>
 #include <cmath>
 
+#include "core/words/words.h"
+
 namespace rm::circuit {
 
 namespace {
@@ -25,9 +27,9 @@ Element shuntFor(double susceptanceS, double frequencyHz) {
 std::string nameOf(const std::vector<Element>& elements) {
     std::string name;
     for (const auto& e : elements) {
-        if (!name.empty()) name += ", then ";
-        name += e.shunt ? "shunt " : "series ";
-        name += e.kind == ElementKind::Inductor ? "inductor" : "capacitor";
+        if (!name.empty()) name += say(", then ");
+        name += e.shunt ? say("shunt ") : say("series ");
+        name += e.kind == ElementKind::Inductor ? say("inductor") : say("capacitor");
     }
     return name;
 }
@@ -45,7 +47,7 @@ double half(double wavelengths) {
 }  // namespace
 
 std::vector<LumpedMatch> lNetworks(Complex load, double targetOhm, double frequencyHz) {
-    if (!(load.real() > 0.0)) throw Error("Only an impedance with some resistance can be matched.");
+    if (!(load.real() > 0.0)) throw Error(say("Only an impedance with some resistance can be matched."));
     std::vector<LumpedMatch> found;
     const double r = load.real();
     const double x = load.imag();
@@ -87,11 +89,11 @@ LumpedMatch threeElementNetwork(ThreeElements kind, double loadOhm, double targe
                                 double frequencyHz) {
     const double larger = std::max(loadOhm, targetOhm);
     const double smaller = std::min(loadOhm, targetOhm);
-    if (!(smaller > 0.0)) throw Error("Only resistances above zero can be matched.");
+    if (!(smaller > 0.0)) throw Error(say("Only resistances above zero can be matched."));
     if (q * q < larger / smaller - 1.0)
-        throw Error(
+        throw Error(say(
             "The Q of a pi or T network has to be at least the square root of the ratio of the resistances "
-            "less one.");
+            "less one."));
     const bool pi = kind == ThreeElements::PiLowPass || kind == ThreeElements::PiHighPass;
     const bool low = kind == ThreeElements::PiLowPass || kind == ThreeElements::TLowPass;
     const double middle = pi ? larger / (1.0 + q * q) : smaller * (1.0 + q * q);
@@ -133,7 +135,7 @@ LumpedMatch threeElementNetwork(ThreeElements kind, Complex load, double targetO
 }
 
 std::vector<StubMatch> singleStubs(Complex load, double z0Ohm) {
-    if (!(load.real() > 0.0)) throw Error("Only an impedance with some resistance can be matched.");
+    if (!(load.real() > 0.0)) throw Error(say("Only an impedance with some resistance can be matched."));
     const Complex gamma = (load - z0Ohm) / (load + z0Ohm);
     const double size = std::abs(gamma);
     std::vector<StubMatch> matches;

@@ -8,6 +8,7 @@
 #include "core/em/conductor.h"
 #include "core/em/span_basis.h"
 #include "core/linear.h"
+#include "core/words/words.h"
 
 namespace rm::circuit {
 
@@ -136,8 +137,8 @@ class Connections {
             }
         }
         throw Error(
-            "The loads, the lines and the antenna cancel exactly at this frequency: change one of the "
-            "loads.");
+            say("The loads, the lines and the antenna cancel exactly at this frequency: change one of the "
+                "loads."));
     }
 
     /// At an undriven port the wires, the load and the lines take no current together: V + Z (Y V + lines) =

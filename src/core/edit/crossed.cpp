@@ -7,6 +7,7 @@
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/model/expand.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -50,8 +51,7 @@ std::size_t shortest(const Design& design, const ElementRow& row) {
 std::vector<PhasingLine> crossedLines(const Design& design, const Part& part, const std::string& ohm) {
     const auto* row = std::get_if<ElementRow>(&part.shape);
     if (row == nullptr || row->elements.size() < 2)
-        throw Error(
-            fmt::format("{} is no row of elements: crossed lines join the elements of a row.", part.name));
+        throw Error(say("{} is no row of elements: crossed lines join the elements of a row.", part.name));
     std::vector<PhasingLine> lines;
     for (std::size_t i = 0; i + 1 < row->elements.size(); ++i) {
         const std::string& from = row->elements[i].name;
@@ -71,7 +71,7 @@ std::vector<PhasingLine> crossedLines(const Design& design, const Part& part, co
         line.to.element = to;
         line.length = between(*row, i);
         line.crossed = true;
-        line.name = fmt::format("Line {}", i + 1);
+        line.name = say("Line {}", i + 1);
         lines.push_back(std::move(line));
     }
     return lines;
@@ -81,14 +81,14 @@ Project crossElements(Project project, Id id) {
     Design& design = project.active();
     const Part& part = at(design.parts, id);
     auto lines = crossedLines(design, part, kLineOhm);
-    if (lines.empty()) throw Error(fmt::format("The elements of {} are joined already.", part.name));
+    if (lines.empty()) throw Error(say("The elements of {} are joined already.", part.name));
     Dimension ohm;
     ohm.name = freeName(design.dimensions, "line_ohm", "_");
     ohm.text = kLineOhm;
     ohm.kind = DimensionKind::Number;
     ohm.low = "60";
     ohm.high = "300";
-    ohm.note = "impedance of the crossed line along the boom";
+    ohm.note = say("impedance of the crossed line along the boom");
     ohm.scales = false;
     for (auto& line : lines) {
         line.name = freeName(design.lines, line.name);

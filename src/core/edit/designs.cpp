@@ -6,6 +6,7 @@
 
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -16,15 +17,15 @@ Project starterProject() {
     for (const char* name : {"40 m", "20 m", "15 m", "10 m"}) p.bands.push_back(*findAllocatedBand(name));
     p.workingBand = 1;
     Design d;
-    d.name = "Dipole";
+    d.name = say("Dipole");
     d.dimensions.push_back(
-        {"span", "10.35 m", DimensionKind::Length, "5 m", "15 m", "Length of the dipole", true, {}});
+        {"span", "10.35 m", DimensionKind::Length, "5 m", "15 m", say("Length of the dipole"), true, {}});
     Part part;
-    part.name = "Dipole";
+    part.name = say("Dipole");
     part.shape = StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}};
     d.parts.push_back(part);
     Feed feed;
-    feed.part = "Dipole";
+    feed.part = say("Dipole");
     d.feeds.push_back(feed);
     d.site.ground = GroundKind::Real;
     d.site.height = "10 m";
@@ -65,7 +66,8 @@ Project copyDesign(Project project) {
 }
 
 Project removeDesign(Project project) {
-    if (project.designs.size() < 2) throw Error("This is the only design: a project keeps at least one.");
+    if (project.designs.size() < 2)
+        throw Error(say("This is the only design: a project keeps at least one."));
     project.designs.erase(project.designs.begin() + static_cast<std::ptrdiff_t>(project.activeDesign));
     project.activeDesign = std::min(project.activeDesign, project.designs.size() - 1);
     return project;

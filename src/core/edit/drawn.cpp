@@ -8,6 +8,7 @@
 #include "core/edit/names.h"
 #include "core/edit/shape_fields.h"
 #include "core/quantity/typed_like.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -40,19 +41,19 @@ std::vector<PointText*> pointsOf(Part& part) {
     if (auto* bent = std::get_if<BentWire>(&part.shape))
         for (auto& point : bent->points) points.push_back(&point);
     if (points.size() < 2)
-        throw Error(part.name + " has no points of its own: its lengths are fields already.");
+        throw Error(part.name + say(" has no points of its own: its lengths are fields already."));
     for (const auto* point : points)
         for (const auto& text : *point)
             if (!quantity::isPlainNumber(text))
-                throw Error(fmt::format("{} has the formula \"{}\" in it already: name what is left by hand.",
-                                        part.name, text));
+                throw Error(say("{} has the formula \"{}\" in it already: name what is left by hand.",
+                                part.name, text));
     return points;
 }
 
 }  // namespace
 
 Added addDrawn(Project project, const std::vector<Vec3>& pointsM, bool closed) {
-    if (pointsM.size() < 2) throw Error("A wire needs two points.");
+    if (pointsM.size() < 2) throw Error(say("A wire needs two points."));
     Design& design = project.active();
     Vec3 lifted(0.0, 0.0, 0.0);
     try {
@@ -61,7 +62,7 @@ Added addDrawn(Project project, const std::vector<Vec3>& pointsM, bool closed) {
         // A height that cannot be read is a finding already.
     }
     Part part;
-    part.name = freeName(design.parts, closed ? "Drawn loop" : "Drawn wire");
+    part.name = freeName(design.parts, closed ? say("Drawn loop") : say("Drawn wire"));
     for (const auto& other : design.parts)
         if (std::any_of(design.feeds.begin(), design.feeds.end(),
                         [&](const Feed& feed) { return feed.part == other.name; }) &&
@@ -111,7 +112,7 @@ Project nameLengths(Project project, Id id) {
     for (std::size_t i = 1; i < points.size(); ++i) {
         const Vec3 d = at[i] - at[i - 1];
         const double length = d.norm();
-        if (length < 1e-6) throw Error(part.name + " has two points in one place.");
+        if (length < 1e-6) throw Error(part.name + say(" has two points in one place."));
         const auto same = std::find_if(
             made.begin(), made.end(), [&](const Named& n) { return std::abs(n.lengthM - length) < kEqualM; });
         std::string name;
@@ -122,7 +123,7 @@ Project nameLengths(Project project, Id id) {
             dimension.name =
                 freeName(design.dimensions, one ? "length" : fmt::format("side{}", made.size() + 1), "_");
             dimension.text = quantity::typedLike("m", Kind::Length, length, 0.001, 0.0);
-            dimension.note = one ? "Length of " + part.name : fmt::format("Side {} of {}", i, part.name);
+            dimension.note = one ? say("Length of ") + part.name : say("Side {} of {}", i, part.name);
             name = dimension.name;
             made.push_back({name, length});
             design.dimensions.push_back(std::move(dimension));

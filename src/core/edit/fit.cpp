@@ -12,6 +12,7 @@
 #include "core/model/dimension_kind.h"
 #include "core/model/expand_dimensions.h"
 #include "core/quantity/typed_like.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -237,8 +238,7 @@ class Fitter {
             const double room = target->kind == Kind::Length ? std::max(0.02, 4.0 * steps_.lengthM)
                                                              : std::max(1.0, 4.0 * steps_.angleDeg);
             if (miss > room)
-                fit_.held.push_back(
-                    fmt::format("{} is held by its formula \"{}\"", target->name, *target->text));
+                fit_.held.push_back(say("{} is held by its formula \"{}\"", target->name, *target->text));
         }
     }
 

@@ -9,6 +9,7 @@
 #include "core/edit/shape_fields.h"
 #include "core/model/expand_parts.h"
 #include "core/model/geometry.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -32,8 +33,8 @@ struct Alone {
 
 Alone alone(const Design& design, const Part& part) {
     Alone a{fieldValues(design), 0.0, Vec3::Zero(), {}, {}, {}};
-    a.headingDeg = a.values.value(design.site.heading, Kind::Angle, "Site", "the heading");
-    a.liftM.z() = a.values.value(design.site.height, Kind::Length, "Site", "the height");
+    a.headingDeg = a.values.value(design.site.heading, Kind::Angle, say("Site"), say("the heading"));
+    a.liftM.z() = a.values.value(design.site.height, Kind::Length, say("Site"), say("the height"));
     const PartScene scene{a.values.scope.lambdaM, readSupports(a.values, design.site.supports, a.headingDeg),
                           a.liftM.z()};
     PartSizes sizes;
@@ -106,14 +107,14 @@ class Gripper {
     void whole() {
         Bounds box;
         for (const auto& wire : wires()) box.include(wire);
-        add(GripKind::Whole, 0, "whole part", box.centre());
+        add(GripKind::Whole, 0, say("whole part"), box.centre());
     }
 
     void of(const StraightWire&) {
         const Vec3 a = wires().front().startM;
         const Vec3 b = wires().back().endM;
-        add(GripKind::Point, 0, "start", a, b);
-        add(GripKind::Point, 1, "end", b, a);
+        add(GripKind::Point, 0, say("start"), a, b);
+        add(GripKind::Point, 1, say("end"), b, a);
         whole();
     }
     void of(const BentWire& bent) {
@@ -123,9 +124,9 @@ class Gripper {
         };
         for (std::size_t i = 0; i < n; ++i) {
             const bool last = i + 1 == n && !bent.closed;
-            const std::string name = i == 0 && !bent.closed ? "start"
-                                     : last                 ? "end"
-                                            : fmt::format("corner {}", bent.closed ? i + 1 : i);
+            const std::string name = i == 0 && !bent.closed ? say("start")
+                                     : last                 ? say("end")
+                                                            : say("corner {}", bent.closed ? i + 1 : i);
             const std::size_t from = i > 0 ? i - 1 : bent.closed ? n - 1 : 1;
             Grip& grip = add(GripKind::Point, i, name, at(i));
             grip.anchorM = at(from) + offset_;
@@ -139,23 +140,23 @@ class Gripper {
         Vec3 centre = Vec3::Zero();
         for (const auto& wire : wires()) centre += wire.startM / static_cast<double>(wires().size());
         for (std::size_t i = 0; i < std::min(wires().size(), kMostTips); ++i)
-            add(GripKind::Corner, i, fmt::format("corner {}", i + 1), wires()[i].startM, centre);
-        add(GripKind::Whole, 0, "centre", centre);
+            add(GripKind::Corner, i, say("corner {}", i + 1), wires()[i].startM, centre);
+        add(GripKind::Whole, 0, say("centre"), centre);
     }
     void of(const InvertedV&) {
         const Vec3 apex = wires()[0].endM;
-        add(GripKind::Tip, 0, "left tip", wires()[0].startM, apex);
-        add(GripKind::Tip, 1, "right tip", wires()[1].endM, apex);
-        add(GripKind::Apex, 0, "apex", apex);
+        add(GripKind::Tip, 0, say("left tip"), wires()[0].startM, apex);
+        add(GripKind::Tip, 1, say("right tip"), wires()[1].endM, apex);
+        add(GripKind::Apex, 0, say("apex"), apex);
         whole();
     }
     void of(const Fan& fan) {
         const auto broken = static_cast<std::size_t>(
-            std::max(0, alone_.values.count(fan.insulators, 0, 40, part_.name, "the insulators")));
+            std::max(0, alone_.values.count(fan.insulators, 0, 40, part_.name, say("the insulators"))));
         const Vec3 hub = wires().front().startM;
         for (std::size_t i = 0; i < std::min(wires().size() / (broken + 1), kMostTips); ++i)
-            add(GripKind::Tip, i, fmt::format("tip {}", i + 1), wires()[(broken + 1) * i + broken].endM, hub);
-        add(GripKind::Whole, 0, "hub", hub);
+            add(GripKind::Tip, i, say("tip {}", i + 1), wires()[(broken + 1) * i + broken].endM, hub);
+        add(GripKind::Whole, 0, say("hub"), hub);
     }
     void of(const ElementRow& row) {
         const RowAxes axes = rowAxes(alone_.values, part_.name, row);
@@ -163,38 +164,39 @@ class Gripper {
             const auto& size = alone_.sizes.elements[e];
             const Vec3 centre = axes.start + size.positionM * axes.boom;
             const auto& path = alone_.unit.paths[e];
-            add(GripKind::Tip, 2 * e, size.name + ", left tip", wires()[path.first].startM, centre);
-            add(GripKind::Tip, 2 * e + 1, size.name + ", right tip",
+            add(GripKind::Tip, 2 * e, size.name + say(", left tip"), wires()[path.first].startM, centre);
+            add(GripKind::Tip, 2 * e + 1, size.name + say(", right tip"),
                 wires()[path.first + path.count - 1].endM, centre);
             if (e > 0) add(GripKind::Element, e, size.name, centre);
         }
-        add(GripKind::Whole, 0, "start of the boom", axes.start);
+        add(GripKind::Whole, 0, say("start of the boom"), axes.start);
     }
     void of(const RadialSystem& radials) {
-        const Vec3 foot = alone_.values.point(radials.foot, part_.name, "foot");
-        const double depth = alone_.values.value(radials.depth, Kind::Length, part_.name, "the depth");
-        const double rod = alone_.values.value(radials.rod, Kind::Length, part_.name, "the rod");
-        const double bent = alone_.values.value(radials.bentUp, Kind::Length, part_.name, "the bent piece");
+        const Vec3 foot = alone_.values.point(radials.foot, part_.name, say("foot"));
+        const double depth = alone_.values.value(radials.depth, Kind::Length, part_.name, say("the depth"));
+        const double rod = alone_.values.value(radials.rod, Kind::Length, part_.name, say("the rod"));
+        const double bent =
+            alone_.values.value(radials.bentUp, Kind::Length, part_.name, say("the bent piece"));
         const Vec3 hub = foot - depth * Vec3::UnitZ();
         const std::size_t skip = (depth > 0.0 ? 1 : 0) + (rod > 0.0 ? 1 : 0);
         const std::size_t each = bent > 0.0 ? 2 : 1;
         for (std::size_t i = 0; skip + each * (i + 1) <= wires().size() && i < kMostTips; ++i)
-            add(GripKind::Tip, i, fmt::format("tip {}", i + 1), wires()[skip + each * i].endM, hub);
-        if (depth > 0.0) add(GripKind::Depth, 0, "hub", hub, foot);
-        if (rod > 0.0) add(GripKind::Depth, 1, "end of the rod", hub - rod * Vec3::UnitZ(), hub);
-        add(GripKind::Whole, 0, "foot", foot);
+            add(GripKind::Tip, i, say("tip {}", i + 1), wires()[skip + each * i].endM, hub);
+        if (depth > 0.0) add(GripKind::Depth, 0, say("hub"), hub, foot);
+        if (rod > 0.0) add(GripKind::Depth, 1, say("end of the rod"), hub - rod * Vec3::UnitZ(), hub);
+        add(GripKind::Whole, 0, say("foot"), foot);
     }
     void of(const HungWire& hung) {
-        add(GripKind::Tip, 0, "start", wires().front().startM, wires().front().endM);
-        add(GripKind::Tip, 1, "end", wires().back().endM, wires().back().startM);
+        add(GripKind::Tip, 0, say("start"), wires().front().startM, wires().front().endM);
+        add(GripKind::Tip, 1, say("end"), wires().back().endM, wires().back().startM);
         const auto& tied = alone_.hung.tiedM;
         for (std::size_t i = 0; i < tied.size(); ++i)
-            add(GripKind::Point, i, "tied to " + hung.points[i].support, tied[i] - alone_.liftM);
+            add(GripKind::Point, i, say("tied to ") + hung.points[i].support, tied[i] - alone_.liftM);
     }
     void of(const CableRun&) {}
     void of(const GroundRod&) {
-        add(GripKind::Depth, 1, "end of the rod", wires()[0].endM, wires()[0].startM);
-        add(GripKind::Whole, 0, "top", wires()[0].startM);
+        add(GripKind::Depth, 1, say("end of the rod"), wires()[0].endM, wires()[0].startM);
+        add(GripKind::Whole, 0, say("top"), wires()[0].startM);
     }
 
     const Part& part_;
@@ -216,9 +218,9 @@ class Targets {
 
   private:
     double value(const std::string& text, Kind kind) {
-        return alone_.values.value(text, kind, part_.name, "the field");
+        return alone_.values.value(text, kind, part_.name, say("the field"));
     }
-    Vec3 point(const PointText& text) { return alone_.values.point(text, part_.name, "the point"); }
+    Vec3 point(const PointText& text) { return alone_.values.point(text, part_.name, say("the point")); }
     void set(std::string& text, Kind kind, double wanted, const std::string& name) {
         targets_.push_back({&text, kind, wanted, name});
     }
@@ -239,38 +241,41 @@ class Targets {
     void of(RegularLoop& l) {
         const int sides = static_cast<int>(alone_.unit.wires.size());
         const double side = 2.0 * (to_ - point(l.centre)).norm() * std::sin(kPi / sides);
-        set(l.size, Kind::Length, l.byPerimeter ? side * sides : side, l.byPerimeter ? "perimeter" : "side");
+        set(l.size, Kind::Length, l.byPerimeter ? side * sides : side,
+            l.byPerimeter ? say("perimeter") : say("side"));
     }
     void of(InvertedV& v) {
         if (grip_.kind == GripKind::Apex) {
             const double foot = value(v.foot[2], Kind::Length);
-            set(v.foot[0], Kind::Length, to_.x(), "foot, forward");
-            set(v.foot[1], Kind::Length, to_.y(), "foot, left");
-            set(v.apexHeight, Kind::Length, to_.z() - foot, "apex height");
+            set(v.foot[0], Kind::Length, to_.x(), say("foot, forward"));
+            set(v.foot[1], Kind::Length, to_.y(), say("foot, left"));
+            set(v.apexHeight, Kind::Length, to_.z() - foot, say("apex height"));
             return;
         }
         const Vec3 d = to_ - alone_.unit.wires[0].endM;
         const double leg = d.norm();
         if (leg < 1e-3) return;
         const Vec3 left = grip_.index == 0 ? d : Vec3(-d);
-        set(v.leg, Kind::Length, leg, "leg");
-        set(v.angle, Kind::Angle, 2.0 * std::acos(std::clamp(-d.z() / leg, -1.0, 1.0)) / kDegree, "angle");
-        setTurn(v.turn, std::atan2(left.x(), left.y()) / kDegree, std::hypot(d.x(), d.y()) / leg, "turn");
+        set(v.leg, Kind::Length, leg, say("leg"));
+        set(v.angle, Kind::Angle, 2.0 * std::acos(std::clamp(-d.z() / leg, -1.0, 1.0)) / kDegree,
+            say("angle"));
+        setTurn(v.turn, std::atan2(left.x(), left.y()) / kDegree, std::hypot(d.x(), d.y()) / leg,
+                say("turn"));
     }
     void tip(const Vec3& hub, std::string& length, std::string& slope) {
         const Vec3 d = to_ - hub;
         if (d.norm() < 1e-3) return;
-        set(length, Kind::Length, d.norm(), "length");
-        set(slope, Kind::Angle, std::asin(std::clamp(-d.z() / d.norm(), -1.0, 1.0)) / kDegree, "slope");
+        set(length, Kind::Length, d.norm(), say("length"));
+        set(slope, Kind::Angle, std::asin(std::clamp(-d.z() / d.norm(), -1.0, 1.0)) / kDegree, say("slope"));
     }
     void of(Fan& f) {
         const Vec3 hub = point(f.hub);
         tip(hub, f.length, f.slope);
-        const int n = alone_.values.count(f.count, 1, 128, part_.name, "the number of wires");
+        const int n = alone_.values.count(f.count, 1, 128, part_.name, say("the number of wires"));
         const Vec3 d = to_ - hub;
         if (d.norm() > 1e-3)
             setTurn(f.first, bearingDeg(d) - 360.0 * static_cast<double>(grip_.index) / std::max(1, n),
-                    std::hypot(d.x(), d.y()) / d.norm(), "first bearing");
+                    std::hypot(d.x(), d.y()) / d.norm(), say("first bearing"));
     }
     void of(ElementRow& row) {
         const RowAxes axes = rowAxes(alone_.values, part_.name, row);
@@ -281,7 +286,7 @@ class Targets {
         if (grip_.kind == GripKind::Element) {
             const double before = row.spacings && e > 0 ? alone_.sizes.elements[e - 1].positionM : 0.0;
             set(row.elements[e].position, Kind::Length, (to_ - axes.start).dot(axes.boom) - before,
-                size.name + ", position");
+                size.name + say(", position"));
             return;
         }
         const auto& path = alone_.unit.paths[e];
@@ -291,33 +296,35 @@ class Targets {
         const double longer = (to_ - centre).dot(tip) / tip.squaredNorm();
         if (longer > 0.05)
             set(row.elements[e].length, Kind::Length, longer * size.lengthM * (row.half ? 0.5 : 1.0),
-                size.name + ", length");
+                size.name + say(", length"));
     }
     void of(RadialSystem& r) {
         const Vec3 foot = point(r.foot);
         const double depth = value(r.depth, Kind::Length);
         if (grip_.kind == GripKind::Depth) {
             if (grip_.index == 0)
-                set(r.depth, Kind::Length, std::max(0.0, foot.z() - to_.z()), "depth");
+                set(r.depth, Kind::Length, std::max(0.0, foot.z() - to_.z()), say("depth"));
             else
-                set(r.rod, Kind::Length, std::max(0.1, foot.z() - depth - to_.z()), "rod");
+                set(r.rod, Kind::Length, std::max(0.1, foot.z() - depth - to_.z()), say("rod"));
             return;
         }
         const Vec3 hub = foot - depth * Vec3::UnitZ();
         const auto lengths = lengthsInTurn(r.length);
         const double bent = value(r.bentUp, Kind::Length);
         const Vec3 d = to_ - hub;
-        if (lengths.size() == 1 && d.norm() > 1e-3) set(r.length, Kind::Length, d.norm() + bent, "length");
+        if (lengths.size() == 1 && d.norm() > 1e-3)
+            set(r.length, Kind::Length, d.norm() + bent, say("length"));
         if (d.norm() > 1e-3)
-            set(r.slope, Kind::Angle, std::asin(std::clamp(-d.z() / d.norm(), -1.0, 1.0)) / kDegree, "slope");
-        const int n = alone_.values.count(r.count, 1, 180, part_.name, "the number of radials");
+            set(r.slope, Kind::Angle, std::asin(std::clamp(-d.z() / d.norm(), -1.0, 1.0)) / kDegree,
+                say("slope"));
+        const int n = alone_.values.count(r.count, 1, 180, part_.name, say("the number of radials"));
         if (value(r.sector, Kind::Angle) >= 360.0 && n > 0)
             setTurn(r.first, bearingDeg(d) - 360.0 * static_cast<double>(grip_.index) / n,
-                    std::hypot(d.x(), d.y()) / std::max(1e-3, d.norm()), "first bearing");
+                    std::hypot(d.x(), d.y()) / std::max(1e-3, d.norm()), say("first bearing"));
     }
     void of(CableRun&) {}
     void of(GroundRod& r) {
-        set(r.length, Kind::Length, std::max(0.1, point(r.top).z() - to_.z()), "length");
+        set(r.length, Kind::Length, std::max(0.1, point(r.top).z() - to_.z()), say("length"));
     }
 
     /// Ends of the wire move along its way, and its length with them; where it is tied, the support moves.
@@ -336,11 +343,11 @@ class Targets {
             const double middle = 0.5 * (start + end);
             length = 2.0 * std::min({std::abs(at - middle), middle, total - middle});
         } else if (grip_.index == 0) {
-            set(w.rope, Kind::Length, std::min(at, end - kLeastM), "rope");
+            set(w.rope, Kind::Length, std::min(at, end - kLeastM), say("rope"));
         }
         if (!(length > kLeastM)) return;
         if (w.length.empty()) w.length = "1 m";  // until now all the way
-        set(w.length, Kind::Length, length, "length");
+        set(w.length, Kind::Length, length, say("length"));
     }
     void tie(HungWire& w) {
         if (grip_.index >= w.points.size()) return;
@@ -350,13 +357,13 @@ class Targets {
         if (found == design_.site.supports.end()) return;
         const double height = std::max(0.0, to_.z() + alone_.liftM.z());
         if (!point.height.empty())
-            set(point.height, Kind::Length, height, "height at " + found->name);
+            set(point.height, Kind::Length, height, say("height at ") + found->name);
         else
-            set(found->height, Kind::Length, height, found->name + ", height");
+            set(found->height, Kind::Length, height, found->name + say(", height"));
         const Vec3 compass = toCompass(to_, alone_.headingDeg);
         if (!isEdge(found->kind)) {
-            set(found->east, Kind::Length, compass.x(), found->name + ", east");
-            set(found->north, Kind::Length, compass.y(), found->name + ", north");
+            set(found->east, Kind::Length, compass.x(), found->name + say(", east"));
+            set(found->north, Kind::Length, compass.y(), found->name + say(", north"));
             return;
         }
         const Vec3 first(value(found->east, Kind::Length), value(found->north, Kind::Length), 0.0);
@@ -364,7 +371,7 @@ class Targets {
         const double reach = (other - first).norm();
         if (point.along.empty()) point.along = "1 m";  // until now its middle
         set(point.along, Kind::Length, alongWay({first, other}, {compass.x(), compass.y(), 0.0}),
-            fmt::format("place along {} of {:.2f} m", found->name, reach));
+            say("place along {} of {:.2f} m", found->name, reach));
     }
 
     Design& design_;

@@ -1,5 +1,7 @@
 #include "core/edit/item.h"
 
+#include "core/words/words.h"
+
 namespace rm::edit {
 
 bool holds(const model::Design& design, Item item) {
@@ -18,8 +20,8 @@ std::string nameOf(const model::Design& design, Item item) {
 }
 
 Item itemNamed(const model::Design& design, const std::string& name) {
-    if (name == "Harness") return {ItemType::Harness, 0};
-    if (name == "Site") return {ItemType::Site, 0};
+    if (name == say("Harness")) return {ItemType::Harness, 0};
+    if (name == say("Site")) return {ItemType::Site, 0};
     Item item;
     for (const ItemType type :
          {ItemType::Dimension, ItemType::Part, ItemType::Feed, ItemType::Load, ItemType::Line, ItemType::Copy,

@@ -11,6 +11,7 @@
 #include "core/model/rename.h"
 #include "core/quantity/format.h"
 #include "core/quantity/formula.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -38,10 +39,11 @@ ElementRow starterRow(double lambdaM) {
     ElementRow row;
     row.start = {"0 m", "0 m", "5 m"};
     const struct {
-        const char* name;
+        std::string name;
         double position;
         double length;
-    } elements[] = {{"reflector", 0.0, 0.495}, {"driven", 0.2, 0.473}, {"director 1", 0.36, 0.44}};
+    } elements[] = {
+        {say("reflector"), 0.0, 0.495}, {say("driven"), 0.2, 0.473}, {say("director 1"), 0.36, 0.44}};
     // Numbers for the tape, in centimetres.
     const auto typed = [&](double wavelengths) { return fmt::format("{:.2f} m", wavelengths * lambdaM); };
     for (const auto& e : elements) {
@@ -58,54 +60,54 @@ Part newPart(PartKind kind, double lambdaM) {
     Part part;
     switch (kind) {
         case PartKind::Wire:
-            part.name = "Wire";
+            part.name = say("Wire");
             part.shape = StraightWire{{"0 m", "-0.24*lambda", "5 m"}, {"0 m", "0.24*lambda", "5 m"}};
             break;
         case PartKind::Bent:
-            part.name = "Bent wire";
+            part.name = say("Bent wire");
             part.shape =
                 BentWire{{{"0 m", "0 m", "2 m"}, {"0 m", "0 m", "8 m"}, {"-10 m", "0 m", "8 m"}}, false};
             break;
         case PartKind::Loop: {
             RegularLoop loop;
             loop.size = "1.03*lambda";
-            part.name = "Loop";
+            part.name = say("Loop");
             part.shape = loop;
             break;
         }
         case PartKind::Vee: {
             InvertedV vee;
             vee.leg = "0.24*lambda";
-            part.name = "Inverted V";
+            part.name = say("Inverted V");
             part.shape = vee;
             break;
         }
         case PartKind::Fan: {
             Fan fan;
             fan.length = "lambda/4";
-            part.name = "Radials";
+            part.name = say("Radials");
             part.shape = fan;
             break;
         }
         case PartKind::Row:
-            part.name = "Yagi";
+            part.name = say("Yagi");
             part.conductor = {"aluminium", "8 mm", "", "3"};
             part.shape = starterRow(lambdaM);
             break;
         case PartKind::Radials: {
             RadialSystem radials;
             radials.length = "lambda/4";
-            part.name = "Radial system";
+            part.name = say("Radial system");
             part.shape = radials;
             break;
         }
         case PartKind::Rod:
-            part.name = "Ground rod";
+            part.name = say("Ground rod");
             part.conductor = {"steel", "16 mm", "", "3"};
             part.shape = GroundRod{};
             break;
         case PartKind::Mast:
-            part.name = "Mast";
+            part.name = say("Mast");
             part.conductor = {"steel", "60 mm", "", "3"};
             part.shape = StraightWire{{"-2 m", "0 m", "0.2 m"}, {"-2 m", "0 m", "10 m"}};
             break;
@@ -116,18 +118,18 @@ Part newPart(PartKind kind, double lambdaM) {
             guys.length = "11 m";
             guys.slope = "50 deg";
             guys.insulators = "3";
-            part.name = "Guys";
+            part.name = say("Guys");
             part.conductor = {"steel", "4 mm", "", "3"};
             part.shape = guys;
             break;
         }
         case PartKind::Tube:
-            part.name = "Mounting tube";
+            part.name = say("Mounting tube");
             part.conductor = {"aluminium-6061", "40 mm", "", "3"};
             part.shape = StraightWire{{"-0.3 m", "0 m", "3 m"}, {"-0.3 m", "0 m", "6 m"}};
             break;
         case PartKind::Gutter:
-            part.name = "Gutter";
+            part.name = say("Gutter");
             part.conductor = {"steel", "100 mm", "", "3"};
             part.shape =
                 BentWire{{{"-4 m", "-6 m", "5 m"}, {"-4 m", "6 m", "5 m"}, {"-4 m", "6 m", "0.2 m"}}, false};
@@ -135,7 +137,7 @@ Part newPart(PartKind kind, double lambdaM) {
         case PartKind::Cable: {
             CableRun run;
             run.end = RunEnd::Open;
-            part.name = "Cable run";
+            part.name = say("Cable run");
             part.conductor = {"copper", "8 mm", "1 mm", "3"};
             part.shape = run;
             break;
@@ -191,16 +193,16 @@ std::string firstPart(const Design& design) {
     return design.parts.empty() ? std::string() : design.parts.front().name;
 }
 
-const char* usualName(CopyKind kind) {
+std::string usualName(CopyKind kind) {
     switch (kind) {
         case CopyKind::Mirror:
-            return "Mirror";
+            return say("Mirror");
         case CopyKind::Rotate:
-            return "Rotation";
+            return say("Rotation");
         case CopyKind::Shift:
-            return "Steps";
+            return say("Steps");
         case CopyKind::Stack:
-            return "Stack";
+            return say("Stack");
     }
     return "";
 }
@@ -227,7 +229,7 @@ Added addPart(Project project, PartKind kind, double lambdaM) {
         !isNearby(kind)) {
         Feed feed;
         feed.part = part.name;
-        if (kind == PartKind::Row) feed.place.element = "driven";
+        if (kind == PartKind::Row) feed.place.element = say("driven");
         design.feeds.push_back(feed);
     }
     return append(std::move(project), &Design::parts, std::move(part), ItemType::Part);
@@ -242,7 +244,7 @@ Added addDimension(Project project) {
 
 Added addFeed(Project project) {
     Feed feed;
-    feed.name = freeName(project.active().feeds, "Feed");
+    feed.name = freeName(project.active().feeds, say("Feed"));
     feed.part = firstPart(project.active());
     return append(std::move(project), &Design::feeds, std::move(feed), ItemType::Feed);
 }
@@ -252,7 +254,7 @@ Added addLoad(Project project, bool trap, Id part) {
     Load load;
     if (const Part* on = find(design.parts, part); on != nullptr && !trap) {
         if (std::holds_alternative<CableRun>(on->shape)) {
-            load.name = freeName(design.loads, "Choke");
+            load.name = freeName(design.loads, say("Choke"));
             load.part = on->name;
             load.place = {PlaceKind::Start, ""};
             load.form = LoadForm::Parallel;
@@ -260,7 +262,7 @@ Added addLoad(Project project, bool trap, Id part) {
             return append(std::move(project), &Design::loads, std::move(load), ItemType::Load);
         }
     }
-    load.name = freeName(design.loads, trap ? "Trap" : "Load");
+    load.name = freeName(design.loads, trap ? say("Trap") : say("Load"));
     load.form = trap ? LoadForm::Trap : LoadForm::Series;
     load.trapFrequency = design.designFrequency;
     if (!trap) load.inductance = "5";
@@ -272,7 +274,7 @@ Added addLoad(Project project, bool trap, Id part) {
 Added addLine(Project project) {
     const Design& design = project.active();
     PhasingLine line;
-    line.name = freeName(design.lines, "Line");
+    line.name = freeName(design.lines, say("Line"));
     line.length = "0.25*0.66*lambda";
     line.fromPart = firstPart(design);
     if (!design.parts.empty()) line.toPart = design.parts.back().name;
@@ -336,7 +338,7 @@ Project addDriveSets(Project project, const std::vector<DriveSet>& sets) {
 Added duplicate(Project project, Item item) {
     Design& design = project.active();
     if (!holds(design, item) || !isListed(item.type) || item.type == ItemType::Measured)
-        throw Error("There is nothing here that can be duplicated.");
+        throw Error(say("There is nothing here that can be duplicated."));
     std::size_t at = 0;
     withList(design, item.type, [&](auto& list) {
         at = indexOf(list, item.id) + 1;
@@ -421,7 +423,8 @@ Project handOn(Project project, const std::vector<Feed>& feeds, Id part) {
         if (const auto* row = std::get_if<ElementRow>(&to.shape)) {
             feed.place.element = row->elements.empty() ? "" : row->elements.front().name;
             for (const auto& element : row->elements)
-                if (element.name == "driven") feed.place.element = element.name;
+                if (element.name == "driven" || element.name == say("driven"))
+                    feed.place.element = element.name;
         }
         feed.name = freeName(design.feeds, feed.name);
         design.feeds.push_back(feed);

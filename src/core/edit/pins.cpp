@@ -5,6 +5,7 @@
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/model/difference.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -51,7 +52,7 @@ Project pinWithAndWithout(Project project, Id part) {
     at(with.parts, part).enabled = true;
     at(without.parts, part).enabled = false;
     const std::string name = at(with.parts, part).name;
-    return addPin(addPin(std::move(project), "with " + name, with), "without " + name, without);
+    return addPin(addPin(std::move(project), say("with ") + name, with), say("without ") + name, without);
 }
 
 Project togglePin(Project project, Id pin) {
@@ -109,7 +110,7 @@ Project branchPin(Project project, Id pin) {
     const Pin& from = at(project.pins, pin);
     Design design = from.design;
     design.id = 0;
-    design.name = freeName(project.designs, from.name == design.name ? design.name + ", branch"
+    design.name = freeName(project.designs, from.name == design.name ? design.name + say(", branch")
                                                                      : design.name + ": " + from.name);
     project.designs.push_back(std::move(design));
     project.activeDesign = project.designs.size() - 1;

@@ -1,6 +1,7 @@
 #include "core/edit/shape_fields.h"
 
 #include "core/model/expand_dimensions.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -14,70 +15,71 @@ class Fields {
     std::vector<ShapeField> all;
 
     void operator()(StraightWire& w) {
-        point(w.start, "start");
-        point(w.end, "end");
+        point(w.start, say("start"));
+        point(w.end, say("end"));
     }
     void operator()(BentWire& w) {
         for (std::size_t i = 0; i < w.points.size(); ++i)
-            point(w.points[i], "point " + std::to_string(i + 1));
+            point(w.points[i], say("point ") + std::to_string(i + 1));
     }
     void operator()(RegularLoop& l) {
-        point(l.centre, "centre");
-        size(l.size, l.byPerimeter ? "perimeter" : "side");
-        turn(l.turn, "turn");
-        angle(l.tilt, "tilt");
+        point(l.centre, say("centre"));
+        size(l.size, l.byPerimeter ? say("perimeter") : say("side"));
+        turn(l.turn, say("turn"));
+        angle(l.tilt, say("tilt"));
     }
     void operator()(InvertedV& v) {
-        point(v.foot, "foot");
-        size(v.apexHeight, "apex height");
-        size(v.leg, "leg");
-        turn(v.turn, "turn");
-        angle(v.angle, "angle");
+        point(v.foot, say("foot"));
+        size(v.apexHeight, say("apex height"));
+        size(v.leg, say("leg"));
+        turn(v.turn, say("turn"));
+        angle(v.angle, say("angle"));
     }
     void operator()(Fan& f) {
-        point(f.hub, "hub");
-        size(f.length, "length");
-        turn(f.first, "first bearing");
-        angle(f.slope, "slope");
+        point(f.hub, say("hub"));
+        size(f.length, say("length"));
+        turn(f.first, say("first bearing"));
+        angle(f.slope, say("slope"));
     }
     void operator()(ElementRow& r) {
-        point(r.start, "boom");
+        point(r.start, say("boom"));
         for (auto& e : r.elements) {
-            size(e.position, e.name + ", position");
-            size(e.length, e.name + ", length");
-            if (e.form == ElementForm::Bent && !e.flat.empty()) size(e.flat, e.name + ", straight middle");
-            if (hasSecondConductor(e.form)) size(e.gap, e.name + ", second conductor");
+            size(e.position, e.name + say(", position"));
+            size(e.length, e.name + say(", length"));
+            if (e.form == ElementForm::Bent && !e.flat.empty())
+                size(e.flat, e.name + say(", straight middle"));
+            if (hasSecondConductor(e.form)) size(e.gap, e.name + say(", second conductor"));
         }
-        turn(r.turn, "turn");
-        angle(r.rise, "rise");
-        angle(r.roll, "roll");
+        turn(r.turn, say("turn"));
+        angle(r.rise, say("rise"));
+        angle(r.roll, say("roll"));
     }
     void operator()(RadialSystem& r) {
-        point(r.foot, "foot");
+        point(r.foot, say("foot"));
         // Of several lengths that take turns none is the length.
-        if (r.length.find(';') == std::string::npos) size(r.length, "length");
-        turn(r.first, "first bearing");
-        angle(r.slope, "slope");
+        if (r.length.find(';') == std::string::npos) size(r.length, say("length"));
+        turn(r.first, say("first bearing"));
+        angle(r.slope, say("slope"));
     }
     void operator()(GroundRod& r) {
-        point(r.top, "top");
-        size(r.length, "length");
+        point(r.top, say("top"));
+        size(r.length, say("length"));
     }
     void operator()(HungWire& w) {
-        if (!w.length.empty()) size(w.length, "length");
-        if (w.by == HungBy::Start) size(w.rope, "rope");
+        if (!w.length.empty()) size(w.length, say("length"));
+        if (w.by == HungBy::Start) size(w.rope, say("rope"));
     }
     void operator()(CableRun& r) {
         // Its heights count from the ground, and its first point is where the feed is: it is not moved as a
         // whole.
-        if (r.down) size(r.level, "level");
+        if (r.down) size(r.level, say("level"));
     }
 
   private:
     void point(PointText& p, const std::string& name) {
-        all.push_back({&p[0], Kind::Length, FieldRole::Forward, name + ", forward"});
-        all.push_back({&p[1], Kind::Length, FieldRole::Left, name + ", left"});
-        all.push_back({&p[2], Kind::Length, FieldRole::Up, name + ", up"});
+        all.push_back({&p[0], Kind::Length, FieldRole::Forward, name + say(", forward")});
+        all.push_back({&p[1], Kind::Length, FieldRole::Left, name + say(", left")});
+        all.push_back({&p[2], Kind::Length, FieldRole::Up, name + say(", up")});
     }
     void size(std::string& text, const std::string& name) {
         all.push_back({&text, Kind::Length, FieldRole::Size, name});

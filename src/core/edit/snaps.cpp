@@ -6,6 +6,8 @@
 #include <cmath>
 #include <limits>
 
+#include "core/words/words.h"
+
 namespace rm::edit {
 
 namespace {
@@ -82,7 +84,7 @@ class Snapper {
     }
 
     void directions() {
-        if (scene_.overGround) offerLevel(0.0, "on the ground");
+        if (scene_.overGround) offerLevel(0.0, say("on the ground"));
         std::vector<double> levels;
         for (const auto& point : scene_.points) {
             const double z = point.atM.z();
@@ -90,22 +92,23 @@ class Snapper {
                                            [&](double other) { return std::abs(other - z) < kSameM; });
             if (known || (scene_.overGround && std::abs(z) < kSameM)) continue;
             levels.push_back(z);
-            offerLevel(z, "level with " + point.name);
+            offerLevel(z, say("level with ") + point.name);
         }
         for (const auto& point : scene_.points) {
             // Above or below it, as far as the plane goes there.
             const Vec3 over(point.atM.x(), point.atM.y(), raw_.z());
-            offer(over, (raw_.z() >= point.atM.z() ? "plumb above " : "plumb below ") + point.name, false);
+            offer(over, (raw_.z() >= point.atM.z() ? say("plumb above ") : say("plumb below ")) + point.name,
+                  false);
         }
         if (!scene_.anchorM) return;
         const Vec3& a = *scene_.anchorM;
-        offerLevel(a.z(), "level");
-        offer({a.x(), a.y(), raw_.z()}, "plumb", true);
+        offerLevel(a.z(), say("level"));
+        offer({a.x(), a.y(), raw_.z()}, say("plumb"), true);
         if (scene_.beforeAnchorM) {
             const Vec3 before = (a - *scene_.beforeAnchorM).normalized();
             const Vec3 d = raw_ - a;
-            offer(a + d - d.dot(before) * before, "at a right angle", true);
-            offer(a + d.dot(before) * before, "straight on", true);
+            offer(a + d - d.dot(before) * before, say("at a right angle"), true);
+            offer(a + d.dot(before) * before, say("straight on"), true);
         }
     }
 
@@ -162,10 +165,10 @@ double coatVelocityFactor(const PlainWire& wire, double lambdaM) {
 std::vector<SnapLength> waveLengths(const PlainWire& like, double lambdaM) {
     if (lambdaM <= 0.0) return {};
     const double wave = coatVelocityFactor(like, lambdaM) * lambdaM;
-    return {{0.25 * wave, "a quarter wave"},
-            {0.5 * wave, "half a wave"},
-            {0.625 * wave, "five eighths of a wave"},
-            {wave, "a whole wave"}};
+    return {{0.25 * wave, say("a quarter wave")},
+            {0.5 * wave, say("half a wave")},
+            {0.625 * wave, say("five eighths of a wave")},
+            {wave, say("a whole wave")}};
 }
 
 SnapScene snapScene(const Expansion& expansion, const std::vector<std::string>& leaveOut) {
@@ -176,26 +179,26 @@ SnapScene snapScene(const Expansion& expansion, const std::vector<std::string>& 
         const auto offer = [&](const Vec3& at, const std::string& what) {
             if (!knows(scene.points, at)) scene.points.push_back({at, what + wire.part});
         };
-        offer(wire.startM, "end of ");
-        offer(wire.endM, "end of ");
+        offer(wire.startM, say("end of "));
+        offer(wire.endM, say("end of "));
         const double length = wire.lengthM();
         const bool known = std::any_of(scene.lengths.begin(), scene.lengths.end(), [&](const SnapLength& l) {
             return std::abs(l.lengthM - length) < kSameM;
         });
-        if (!known) scene.lengths.push_back({length, "as long as " + wire.part});
+        if (!known) scene.lengths.push_back({length, say("as long as ") + wire.part});
     }
     for (const auto& wire : expansion.model.wires) {
         if (std::find(leaveOut.begin(), leaveOut.end(), wire.origin()) != leaveOut.end()) continue;
         const Vec3 middle = 0.5 * (wire.startM + wire.endM);
-        if (!knows(scene.points, middle)) scene.points.push_back({middle, "middle of " + wire.part});
+        if (!knows(scene.points, middle)) scene.points.push_back({middle, say("middle of ") + wire.part});
     }
     for (const auto& support : expansion.supports) {
-        const auto offer = [&](const Vec3& at, const char* what) {
+        const auto offer = [&](const Vec3& at, const std::string& what) {
             if (!knows(scene.points, at)) scene.points.push_back({at, what + support.name});
         };
-        offer(support.topM, support.kind == SupportKind::Peg ? "" : "top of ");
-        if (isEdge(support.kind)) offer(support.otherM, "other end of ");
-        if (scene.overGround) offer({support.topM.x(), support.topM.y(), 0.0}, "foot of ");
+        offer(support.topM, support.kind == SupportKind::Peg ? "" : say("top of "));
+        if (isEdge(support.kind)) offer(support.otherM, say("other end of "));
+        if (scene.overGround) offer({support.topM.x(), support.topM.y(), 0.0}, say("foot of "));
     }
     return scene;
 }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/model/geometry.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -92,30 +93,31 @@ void mark(const Expansion& expansion, const Path& path, std::vector<Spot>& spots
     };
     const bool fan = std::holds_alternative<Fan>(path.part->shape) ||
                      std::holds_alternative<RadialSystem>(path.part->shape);
-    if (fan) return add(PlaceKind::Start, "", wires[path.first].startM, "hub of ");
+    if (fan) return add(PlaceKind::Start, "", wires[path.first].startM, say("hub of "));
     if (path.closed) {
         int corner = 0;
         for (std::size_t i = 0; i < path.count; ++i) {
             if (wires[path.first + i].runsOn) continue;
             ++corner;
             add(PlaceKind::Corner, fmt::format("{}", corner), wires[path.first + i].startM,
-                fmt::format("corner {} of ", corner));
+                say("corner {} of ", corner));
         }
     } else {
         // An end of an element, and one that hangs free, cannot be fed; where others join it can.
         if (path.element.empty()) {
-            add(PlaceKind::Start, "", wires[path.first].startM, "start of ");
-            add(PlaceKind::End, "", wires[path.first + path.count - 1].endM, "end of ");
+            add(PlaceKind::Start, "", wires[path.first].startM, say("start of "));
+            add(PlaceKind::End, "", wires[path.first + path.count - 1].endM, say("end of "));
             int corner = 0;
             for (std::size_t i = 1; i < path.count; ++i)
                 if (!wires[path.first + i].runsOn) {
                     ++corner;
                     add(PlaceKind::Corner, fmt::format("{}", corner), wires[path.first + i].startM,
-                        fmt::format("corner {} of ", corner));
+                        say("corner {} of ", corner));
                 }
         }
     }
-    if (!path.closed) add(PlaceKind::Middle, "", along(expansion, path, 0.5 * path.lengthM), "middle of ");
+    if (!path.closed)
+        add(PlaceKind::Middle, "", along(expansion, path, 0.5 * path.lengthM), say("middle of "));
     if (path.element.empty() && path.count > 1) {
         double before = 0.0;
         int side = 0;
@@ -126,19 +128,19 @@ void mark(const Expansion& expansion, const Path& path, std::vector<Spot>& spots
             const double at = before + 0.5 * length;
             ++side;
             add(PlaceKind::Side, fmt::format("{}", side), along(expansion, path, at),
-                fmt::format("middle of side {} of ", side));
+                say("middle of side {} of ", side));
             before += length;
         }
     }
     if (path.count == 1)
         for (const int tenth : {10, 20, 30, 40, 60, 70, 80, 90})
             add(PlaceKind::Percent, fmt::format("{}", tenth),
-                along(expansion, path, 0.01 * tenth * path.lengthM), fmt::format("{} % along ", tenth));
+                along(expansion, path, 0.01 * tenth * path.lengthM), say("{} % along ", tenth));
     if (path.count == 1)
         for (const int third : {1, 2})
             add(PlaceKind::Percent, third == 1 ? "100/3" : "200/3",
                 along(expansion, path, third / 3.0 * path.lengthM),
-                third == 1 ? "a third along " : "two thirds along ");
+                third == 1 ? say("a third along ") : say("two thirds along "));
 }
 
 /// The ends of wires in the joint of a feed: those on its side, and the others.
@@ -180,7 +182,7 @@ std::string listed(const Expansion& expansion, const std::vector<std::size_t>& e
     }
     std::string words;
     for (const auto& [name, count] : parts)
-        words += (words.empty() ? "" : ", ") + (count > 1 ? fmt::format("{} ({} wires)", name, count) : name);
+        words += (words.empty() ? "" : ", ") + (count > 1 ? say("{} ({} wires)", name, count) : name);
     return words;
 }
 
@@ -191,7 +193,7 @@ std::string sidesOf(const Expansion& expansion, std::size_t feed) {
     const auto& at = expansion.model.feeds[feed];
     const Sides sides = sidesAt(expansion, at);
     if (sides.other.empty()) return "in " + expansion.model.wires[at.place.wire].part;
-    return fmt::format("between {} and {}", listed(expansion, sides.own), listed(expansion, sides.other));
+    return say("between {} and {}", listed(expansion, sides.own), listed(expansion, sides.other));
 }
 
 std::vector<std::string> meetingAt(const Expansion& expansion, std::size_t feed) {
@@ -227,7 +229,7 @@ std::optional<Spot> spotAt(const Design& design, const Expansion& expansion, std
         spot.part = part;
         spot.place = {PlaceKind::Percent, fmt::format("{:g}", percent), path.element};
         spot.atM = along(expansion, path, 0.01 * percent * path.lengthM);
-        spot.name = fmt::format("{:g} % along {}", percent, called(path));
+        spot.name = say("{:g} % along {}", percent, called(path));
         return spot;
     }
     return std::nullopt;

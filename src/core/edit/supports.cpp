@@ -9,6 +9,7 @@
 #include "core/edit/names.h"
 #include "core/edit/shape_fields.h"
 #include "core/model/expand_hung.h"
+#include "core/words/words.h"
 
 namespace rm::edit {
 
@@ -30,25 +31,25 @@ Support& supportOf(Design& design, Id id) {
 Support newSupport(SupportKind kind) {
     Support support;
     support.kind = kind;
-    const auto usual = [&](const char* name, const char* height) {
+    const auto usual = [&](const std::string& name, const char* height) {
         support.name = name;
         support.height = height;
     };
     switch (kind) {
         case SupportKind::Mast:
-            usual("Mast", "10 m");
+            usual(say("Mast"), "10 m");
             break;
         case SupportKind::Tree:
-            usual("Tree", "12 m");
+            usual(say("Tree"), "12 m");
             break;
         case SupportKind::RoofEdge:
-            usual("Roof edge", "6 m");
+            usual(say("Roof edge"), "6 m");
             break;
         case SupportKind::Wall:
-            usual("Wall", "3 m");
+            usual(say("Wall"), "3 m");
             break;
         case SupportKind::Peg:
-            usual("Peg", "0.3 m");
+            usual(say("Peg"), "0.3 m");
             break;
     }
     return support;
@@ -101,8 +102,7 @@ Added addHung(Project project, std::vector<std::string> supports, double lambdaM
     const PlainSupport* before = nullptr;
     for (std::size_t i = 0; i < supports.size(); ++i) {
         const PlainSupport* now = named(standingNow, supports[i]);
-        if (now == nullptr)
-            throw Error(fmt::format("There is no support named {} on the site.", supports[i]));
+        if (now == nullptr) throw Error(say("There is no support named {} on the site.", supports[i]));
         const Vec3 middle = 0.5 * (now->topM + now->otherM);
         if (before != nullptr) way += (middle - 0.5 * (before->topM + before->otherM)).norm();
         const bool end = i == 0 || i + 1 == supports.size();
@@ -122,7 +122,7 @@ Added addHung(Project project, std::vector<std::string> supports, double lambdaM
     hung.length = half > 0.0 && half < 0.98 * way ? fmt::format("{:.2f} m", half) : "";
     if (hung.length.empty() && hung.by == HungBy::Corner) hung.by = HungBy::Start;
     Part part;
-    part.name = freeName(design.parts, "Hung wire");
+    part.name = freeName(design.parts, say("Hung wire"));
     part.shape = hung;
     if (design.feeds.empty()) {
         Feed feed;
@@ -141,8 +141,8 @@ Added addAsWire(Project project, Id support) {
     Design& design = project.active();
     const Support& solid = supportOf(design, support);
     if (solid.kind == SupportKind::Peg || solid.kind == SupportKind::Tree)
-        throw Error(fmt::format("{} is a {}: only masts, roof edges and walls carry current.", solid.name,
-                                supportName(solid.kind)));
+        throw Error(say("{} is a {}: only masts, roof edges and walls carry current.", solid.name,
+                        supportName(solid.kind)));
     HungWire along;
     along.by = HungBy::Start;
     along.length = "";
@@ -157,7 +157,7 @@ Added addAsWire(Project project, Id support) {
         if (design.site.ground != GroundKind::Perfect) along.points.front().height = "0.2 m";
     }
     Part part;
-    part.name = freeName(design.parts, solid.name + " as wire");
+    part.name = freeName(design.parts, solid.name + say(" as wire"));
     part.conductor = {"steel", solid.kind == SupportKind::Mast ? "50 mm" : "100 mm", "", "3"};
     part.shape = along;
     design.parts.push_back(part);
@@ -168,33 +168,34 @@ Added addAsWire(Project project, Id support) {
 
 Fit placeSupport(Design& design, Id support, bool other, double eastM, double northM, const Steps& steps) {
     Support& moved = supportOf(design, support);
-    return fitFields(design,
-                     {{other ? &moved.toEast : &moved.east, Kind::Length, eastM, moved.name + ", east"},
-                      {other ? &moved.toNorth : &moved.north, Kind::Length, northM, moved.name + ", north"}},
-                     steps);
+    return fitFields(
+        design,
+        {{other ? &moved.toEast : &moved.east, Kind::Length, eastM, moved.name + say(", east")},
+         {other ? &moved.toNorth : &moved.north, Kind::Length, northM, moved.name + say(", north")}},
+        steps);
 }
 
 Fit shiftSupport(Design& design, Id support, double eastM, double northM, const Steps& steps) {
     Support& moved = supportOf(design, support);
     FieldValues values = fieldValues(design);
     std::vector<FieldTarget> targets;
-    const auto add = [&](std::string& text, double by, const char* name) {
+    const auto add = [&](std::string& text, double by, const std::string& name) {
         const double now = values.value(text, Kind::Length, moved.name, name);
         if (!values.failed) targets.push_back({&text, Kind::Length, now + by, moved.name + ", " + name});
     };
-    add(moved.east, eastM, "east");
-    add(moved.north, northM, "north");
+    add(moved.east, eastM, say("east"));
+    add(moved.north, northM, say("north"));
     if (isEdge(moved.kind)) {
-        add(moved.toEast, eastM, "east of its other end");
-        add(moved.toNorth, northM, "north of its other end");
+        add(moved.toEast, eastM, say("east of its other end"));
+        add(moved.toNorth, northM, say("north of its other end"));
     }
     return fitFields(design, targets, steps);
 }
 
 Fit raiseSupport(Design& design, Id support, double heightM, const Steps& steps) {
     Support& moved = supportOf(design, support);
-    return fitFields(design, {{&moved.height, Kind::Length, std::max(0.0, heightM), moved.name + ", height"}},
-                     steps);
+    return fitFields(
+        design, {{&moved.height, Kind::Length, std::max(0.0, heightM), moved.name + say(", height")}}, steps);
 }
 
 bool hangsAltogether(const Design& design) {

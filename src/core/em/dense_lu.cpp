@@ -8,6 +8,7 @@
 #include "core/em/parallel.h"
 #include "core/linear.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::em {
 
@@ -29,7 +30,7 @@ lapack_complex_double* raw(Complex* at) {
 
 [[noreturn]] void singular() {
     throw Error(
-        "The equations of this model have no single solution: look for wires that lie on each other.");
+        say("The equations of this model have no single solution: look for wires that lie on each other."));
 }
 
 class TiledLu {

@@ -13,6 +13,7 @@
 #include "core/model/limits.h"
 #include "core/model/soils.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::em {
 
@@ -289,7 +290,7 @@ SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double freque
     const double k = wavenumber(frequencyHz);
     // Before they are counted: numbers beyond all measure have no integer.
     if (!(k * (plan + std::abs(low.z()) + std::abs(high.z())) < model::kMostPhase))
-        throw Error(fmt::format(
+        throw Error(say(
             "The antenna reaches {:.3g} m at {:.6g} MHz: that is more wavelengths than can be worked out.",
             plan + std::abs(high.z()), frequencyHz / 1e6));
     const int azimuths = 2 * (8 + static_cast<int>(std::ceil(1.3 * k * plan)));
@@ -301,10 +302,10 @@ SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double freque
         static_cast<double>(azimuths) * panels * rule.size * static_cast<double>(mesh.spans.size());
     if (!(terms < model::kMostFieldTerms))
         throw Error(
-            fmt::format("The antenna is {:.3g} m across and up to {:.3g} m from the ground at {:.6g} MHz: "
-                        "its pattern has too many lobes "
-                        "to be summed up. Bring it closer together or lower.",
-                        2.0 * plan, std::max(std::abs(low.z()), std::abs(high.z())), frequencyHz / 1e6));
+            say("The antenna is {:.3g} m across and up to {:.3g} m from the ground at {:.6g} MHz: "
+                "its pattern has too many lobes "
+                "to be summed up. Bring it closer together or lower.",
+                2.0 * plan, std::max(std::abs(low.z()), std::abs(high.z())), frequencyHz / 1e6));
     const double bottom = overGround ? 0.0 : -1.0;
     const Radiator radiator(mesh, local, k);
     const bool real = mesh.ground.kind == model::GroundKind::Real;

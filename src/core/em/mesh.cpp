@@ -14,6 +14,7 @@
 #include "core/model/limits.h"
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"
+#include "core/words/words.h"
 
 namespace rm::em {
 
@@ -150,11 +151,11 @@ class Mesher {
         const auto most = static_cast<double>(model::kMostUnknowns);
         if (unknowns <= most && wavelengths <= kMostWavelengths) return;
         throw Error(
-            fmt::format("The wires are {:.3g} wavelengths long in all at {:.6g} MHz: that takes about {:.3g} "
-                        "unknowns, and at most {} "
-                        "can be worked out. Make the antenna smaller or the frequency lower.",
-                        wavelengths, kSpeedOfLight / lambda_ / 1e6, std::max(unknowns, 12.0 * wavelengths),
-                        unknowns <= most ? std::llround(12.0 * kMostWavelengths) : std::llround(most)));
+            say("The wires are {:.3g} wavelengths long in all at {:.6g} MHz: that takes about {:.3g} "
+                "unknowns, and at most {} "
+                "can be worked out. Make the antenna smaller or the frequency lower.",
+                wavelengths, kSpeedOfLight / lambda_ / 1e6, std::max(unknowns, 12.0 * wavelengths),
+                unknowns <= most ? std::llround(12.0 * kMostWavelengths) : std::llround(most)));
     }
 
     /// Where two wires lie to each other is told to 1e-13 rad, which whole numbers do up to 9e5 rad; so far
@@ -175,10 +176,10 @@ class Mesher {
         const double most = model::kMostPhase / (2.0 * kPi);
         if (std::max(across, inSoil) <= most) return;
         throw Error(
-            fmt::format("The wires lie {:.3g} wavelengths{} apart at {:.6g} MHz, and at most {:.0f} can be "
-                        "worked out. Bring them closer together, or lower the frequency.",
-                        std::max(across, inSoil), inSoil > across ? " in the soil" : "",
-                        kSpeedOfLight / lambda_ / 1e6, most));
+            say("The wires lie {:.3g} wavelengths{} apart at {:.6g} MHz, and at most {:.0f} can be "
+                "worked out. Bring them closer together, or lower the frequency.",
+                std::max(across, inSoil), inSoil > across ? say(" in the soil") : "",
+                kSpeedOfLight / lambda_ / 1e6, most));
     }
 
     /// Splits every wire at joints and at ports, so that every port is at an end of a stretch.
@@ -290,13 +291,14 @@ class Mesher {
         const StretchEnd own = endAt(place.place);
         // What is no longer than a joint is part of it, and no place for a gap.
         if (own.stretch == stretches_.size())
-            throw Error(fmt::format("{} sits on {}, which is {:.1g} m long: too short to be worked out.",
-                                    name, wire.part, wire.lengthM()));
+            throw Error(say("{} sits on {}, which is {:.1g} m long: too short to be worked out.", name,
+                            wire.part, wire.lengthM()));
         const int node = nodeOf(own);
         const auto& ends = endsAt(node);
         const bool grounded = grounded_[static_cast<std::size_t>(node)];
         if (ends.size() < 2 && !grounded)
-            throw Error(name + " sits on an open end of " + wire.part + ": move it along the wire.");
+            throw Error(name + say(" sits on an open end of ") + wire.part +
+                        say(": move it along the wire."));
 
         Port port;
         port.name = name;
@@ -317,7 +319,7 @@ class Mesher {
         }
         if (gapped.size() + opposite.size() >= ends.size() && !grounded && ends.size() > 1 &&
             place.together.size() > 0)
-            throw Error(name + " has all wires of its joint on one side: leave one on the other.");
+            throw Error(name + say(" has all wires of its joint on one side: leave one on the other."));
         const auto isIn = [](const std::vector<StretchEnd>& list, const StretchEnd& end) {
             return std::any_of(list.begin(), list.end(),
                                [&](const StretchEnd& one) { return sameEnd(one, end); });
@@ -377,8 +379,7 @@ class Mesher {
             if (!isInSoil(end)) inAir.push_back(end);
         if (inAir.empty()) return own;
         if (inAir.size() > 1)
-            throw Error(
-                fmt::format("{} sits at the surface, where {} wires in air meet: put it on one of those.",
+            throw Error(say("{} sits at the surface, where {} wires in air meet: put it on one of those.",
                             name, inAir.size()));
         return inAir.front();
     }

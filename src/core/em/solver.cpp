@@ -14,6 +14,7 @@
 #include "core/memory.h"
 #include "core/model/checks.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::em {
 
@@ -92,7 +93,7 @@ MatrixXc momentMatrix(const Mesh& mesh, double frequencyHz, const std::stop_toke
 }
 
 void solveLinear(MatrixXc& matrix, MatrixXc& rhs, const std::stop_token& stop) {
-    if (matrix.rows() == 0) throw Error("The model has no conductors to solve.");
+    if (matrix.rows() == 0) throw Error(say("The model has no conductors to solve."));
     // LU with partial pivoting: measured faster here than the symmetric factorisation (see benchmarks/).
     std::vector<int> pivots;
     factorLu(matrix, pivots, stop);

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -36,10 +37,11 @@ class Strips {
     void run() {
         std::vector<BoomMark> marks;
         for (const auto& hole : boom_.holes) marks.push_back({hole.element, hole.atM + boom_.endM});
-        for (const double at : boom_.jointsM) marks.push_back({"joint of the boom", at + boom_.endM, false});
+        for (const double at : boom_.jointsM)
+            marks.push_back({say("joint of the boom"), at + boom_.endM, false});
         if (!boom_.tube.empty()) {
-            marks.push_back({"end of the boom", 0.0, false});
-            marks.push_back({"end of the boom", boom_.tubeM(), false});
+            marks.push_back({say("end of the boom"), 0.0, false});
+            marks.push_back({say("end of the boom"), boom_.tubeM(), false});
         }
         const double whole = boom_.lengthM + 2.0 * boom_.endM;
         const auto count =
@@ -53,8 +55,7 @@ class Strips {
 
   private:
     std::string position(double metres) const {
-        return options_.feetAndInches ? quantity::formatTape(metres, 32)
-                                      : fmt::format("{:.1f} mm", 1e3 * metres);
+        return options_.feetAndInches ? quantity::formatTape(metres, 32) : figure("{:.1f} mm", 1e3 * metres);
     }
 
     void begin() {
@@ -68,7 +69,7 @@ class Strips {
         for (const double x : {box.left, box.left + kCheckMm})
             page_.line({x, y - 2.0}, {x, y + 2.0}, 0.3, "dimensions");
         page_.text({box.left, y + 6.0},
-                   fmt::format("{:.0f} mm: measure it. Print at 100 %, fit nothing in.", kCheckMm), "frame");
+                   say("{:.0f} mm: measure it. Print at 100 %, fit nothing in.", kCheckMm), "frame");
     }
 
     void strip(std::size_t i, std::size_t count, double whole, const std::vector<BoomMark>& marks) {
@@ -134,21 +135,19 @@ class Strips {
 std::vector<Sheet> boomTemplate(const model::Design& design, const DrawingOptions& options) {
     const auto built = build::buildSheet(design);
     if (built.booms.empty())
-        throw Error(fmt::format("{} has no elements on a boom: there is nothing to drill at true size.",
-                                design.name));
+        throw Error(
+            say("{} has no elements on a boom: there is nothing to drill at true size.", design.name));
     std::vector<Sheet> sheets;
     for (const auto& boom : built.booms) {
         if (boom.tubeM() > kLongestTemplateM)
-            throw Error(
-                fmt::format("The boom of {} is {:.2f} m long: at true size that is more paper than {:.0f} m.",
+            throw Error(say("The boom of {} is {:.2f} m long: at true size that is more paper than {:.0f} m.",
                             boom.part, boom.tubeM(), kLongestTemplateM));
         std::vector<Page> pages;
         Strips(boom, options, pages).run();
-        const auto laid =
-            titled(std::move(pages),
-                   {design.name, options.project, fmt::format("the boom of {} at its true size", boom.part),
-                    options.date, "1 : 1"},
-                   true);
+        const auto laid = titled(std::move(pages),
+                                 {design.name, options.project,
+                                  say("the boom of {} at its true size", boom.part), options.date, "1 : 1"},
+                                 true);
         sheets.insert(sheets.end(), laid.begin(), laid.end());
     }
     return sheets;

@@ -12,6 +12,7 @@
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
 #include "core/study/figures.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -33,7 +34,7 @@ constexpr double kSmallest = 1e-3;
 
 /// A direction of looking: what goes to the right and what goes up on paper.
 struct View {
-    const char* name;
+    std::string name;
     Vec3 right;
     Vec3 up;
 };
@@ -75,17 +76,17 @@ class Drawer {
         : design_(design), options_(options), expansion_(expand(design)), page_(options.paper) {
         study::requireUsable(expansion_);
         ground_ = expansion_.model.ground.kind != GroundKind::FreeSpace;
-        views_ = {{"from above", -Vec3::UnitY(), Vec3::UnitX()},
-                  {"from the right", Vec3::UnitX(), Vec3::UnitZ()},
-                  {"from the front", Vec3::UnitY(), Vec3::UnitZ()}};
+        views_ = {{say("from above"), -Vec3::UnitY(), Vec3::UnitX()},
+                  {say("from the right"), Vec3::UnitX(), Vec3::UnitZ()},
+                  {say("from the front"), Vec3::UnitY(), Vec3::UnitZ()}};
     }
 
     DrawnViews run() {
         layOutViews();
         return {page_,
                 {design_.name, options_.project,
-                 fmt::format("for {:.4g} MHz{}", expansion_.designFrequencyHz / 1e6, groundWords()),
-                 options_.date, fmt::format("1 : {:g}", scale_)}};
+                 say("for {:.4g} MHz{}", expansion_.designFrequencyHz / 1e6, groundWords()), options_.date,
+                 figure("1 : {:g}", scale_)}};
     }
 
   private:
@@ -268,8 +269,8 @@ class Drawer {
     }
 
     std::string groundWords() const {
-        return ground_ ? fmt::format(", up to {} high", length(expansion_.model.bounds().high.z()))
-                       : std::string(", in free space");
+        return ground_ ? say(", up to {} high", length(expansion_.model.bounds().high.z()))
+                       : std::string(say(", in free space"));
     }
 
     const Design& design_;

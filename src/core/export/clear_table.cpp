@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -20,36 +21,36 @@ const char* nameOf(Person person) {
 
 /// "none: 34 %", "7.9 m"
 std::string distance(const ClearZone& zone, double metres, bool feetAndInches) {
-    if (zone.most < 1.0) return fmt::format("none ({:.0f} %)", 100.0 * zone.most);
+    if (zone.most < 1.0) return say("none ({:.0f} %)", 100.0 * zone.most);
     // Up to the next decimetre: nobody keeps a distance to the millimetre.
     const double up = std::ceil(10.0 * metres - 1e-9) / 10.0;
     const std::string words = feetAndInches
                                   ? quantity::formatLength(metres, quantity::LengthStyle::FeetInches)
-                                  : fmt::format("{:.1f} m", up);
-    return zone.clipped ? "over " + words : words;
+                                  : figure("{:.1f} m", up);
+    return zone.clipped ? say("over ") + words : words;
 }
 
 }  // namespace
 
 Table clearTable(const study::ClearTable& table, bool feetAndInches) {
     Table t;
-    t.heading = "Keep clear";
+    t.heading = say("Keep clear");
     const auto& rules = table.rules;
-    t.columns = {{"band", 0.8},
+    t.columns = {{say("band"), 0.8},
                  {"MHz", 0.8, Align::Right},
-                 {"who", 0.8},
+                 {say("who"), 0.8},
                  {"V/m", 0.6, Align::Right},
                  {"A/m", 0.7, Align::Right},
-                 {"antenna", 0.8, Align::Right},
-                 {fmt::format("at {:g} m", rules.headM), 1.3, Align::Right},
-                 {"wire", 1.0, Align::Right},
-                 {fmt::format("at {:g} m", rules.windowM), 1.3, Align::Right},
-                 {"wire", 1.0, Align::Right}};
+                 {say("antenna"), 0.8, Align::Right},
+                 {say("at {:g} m", rules.headM), 1.3, Align::Right},
+                 {say("wire"), 1.0, Align::Right},
+                 {say("at {:g} m", rules.windowM), 1.3, Align::Right},
+                 {say("wire"), 1.0, Align::Right}};
     for (const ClearRow& row : table.rows)
-        t.rows.push_back({row.band, fmt::format("{:.3f}", row.frequencyHz / 1e6), nameOf(row.person),
-                          row.limits.electricVm ? fmt::format("{:.3g}", *row.limits.electricVm) : "",
-                          row.limits.magneticAm ? fmt::format("{:.2g}", *row.limits.magneticAm) : "",
-                          fmt::format("{:.3g} W", row.antennaW),
+        t.rows.push_back({row.band, figure("{:.3f}", row.frequencyHz / 1e6), nameOf(row.person),
+                          row.limits.electricVm ? figure("{:.3g}", *row.limits.electricVm) : "",
+                          row.limits.magneticAm ? figure("{:.2g}", *row.limits.magneticAm) : "",
+                          figure("{:.3g} W", row.antennaW),
                           distance(row.head, row.head.fromMiddleM, feetAndInches),
                           distance(row.head, row.head.fromWireM, feetAndInches),
                           distance(row.window, row.window.fromMiddleM, feetAndInches),
@@ -96,7 +97,7 @@ std::string clearCsv(const study::ClearTable& table) {
 std::vector<Sheet> clearSheets(const study::ClearTable& table, const TitleBlock& title, bool feetAndInches,
                                Paper paper) {
     Table notes;
-    notes.heading = "What it rests on";
+    notes.heading = say("What it rests on");
     notes.columns = {{"", 1.0}};
     for (const auto& note : table.notes()) {
         // A sentence goes on in the next row where it is too long for one.

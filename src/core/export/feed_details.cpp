@@ -8,6 +8,7 @@
 
 #include "core/export/scales.h"
 #include "core/quantity/format.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -162,12 +163,12 @@ class Detail {
     std::string leadsTo(std::size_t feed) const {
         const auto& arms = expansion_.model.harness;
         if (feed < arms.size() && arms[feed].lengthM > 0.0)
-            return fmt::format("to the harness: {} of {}{}", length(arms[feed].lengthM),
-                               design_.harness.line.line, arms[feed].crossed ? ", crossed" : "");
-        if (expansion_.model.feeds.size() > 1) return "one feed of several";
+            return say("to the harness: {} of {}{}", length(arms[feed].lengthM), design_.harness.line.line,
+                       arms[feed].crossed ? say(", crossed") : "");
+        if (expansion_.model.feeds.size() > 1) return say("one feed of several");
         for (const auto& block : design_.feedPath)
-            if (block.enabled) return fmt::format("to the radio through {}", block.name);
-        return fmt::format("straight to {} ohm", design_.reference);
+            if (block.enabled) return say("to the radio through {}", block.name);
+        return say("straight to {} ohm", design_.reference);
     }
 
     void words(Page& page, const PageBox& box, std::size_t feed, const PlainWire& wire) const {
@@ -181,12 +182,11 @@ class Detail {
             if (near.atFeed && near.part != wire.part &&
                 std::find(others.begin(), others.end(), near.part) == others.end())
                 others.push_back(near.part);
-        write(fmt::format("{}, 1 : {:g}", expansion_.model.feeds[feed].name, scale_), true);
-        write(fmt::format("on {}, {:.4g} mm thick{}", wire.part, 2e3 * wire.radiusM,
-                          expansion_.model.ground.kind == GroundKind::FreeSpace
-                              ? std::string()
-                              : fmt::format(", {} up", length(at_.z()))));
-        if (!others.empty()) write(fmt::format("meets {}", fmt::join(others, " and ")));
+        write(figure("{}, 1 : {:g}", expansion_.model.feeds[feed].name, scale_), true);
+        write(say("on {}, {:.4g} mm thick{}", wire.part, 2e3 * wire.radiusM,
+                  expansion_.model.ground.kind == GroundKind::FreeSpace ? std::string()
+                                                                        : say(", {} up", length(at_.z()))));
+        if (!others.empty()) write(say("meets {}", fmt::join(others, say(" and "))));
         write(leadsTo(feed));
     }
 

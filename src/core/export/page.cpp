@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "core/version.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -86,9 +87,9 @@ void Page::title(const TitleBlock& block, std::size_t page, std::size_t pages) {
     write(3.0, 6.0, block.name, 3.4, true);
     write(3.0, 11.0, block.project, 2.4);
     write(3.0, 15.5, block.about, kWordsMm);
-    write(3.0, 20.0, fmt::format("Reed Mast {}, {}", kVersion, block.date), kWordsMm);
+    write(3.0, 20.0, say("Reed Mast {}, {}", kVersion, block.date), kWordsMm);
     write(78.0, 15.5, block.scale, 3.0, true);
-    write(78.0, 20.0, fmt::format("sheet {} of {}", page, pages), kWordsMm);
+    write(78.0, 20.0, say("sheet {} of {}", page, pages), kWordsMm);
 }
 
 std::vector<Sheet> titled(std::vector<Page> pages, TitleBlock block, bool oneScale) {
@@ -108,8 +109,8 @@ double putRow(Page& page, const Table& table, const std::vector<std::string>& ce
 }
 
 double putHead(Page& page, const Table& table, const PageBox& box, double y, bool again) {
-    page.text({box.left, y}, table.heading + (again ? ", continued" : ""), "frame", Align::Left, 2.9, false,
-              true);
+    page.text({box.left, y}, table.heading + (again ? say(", continued") : ""), "frame", Align::Left, 2.9,
+              false, true);
     y += 5.2;
     std::vector<std::string> names;
     for (const auto& column : table.columns) names.push_back(column.head);

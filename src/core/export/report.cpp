@@ -12,6 +12,7 @@
 #include "core/quantity/format.h"
 #include "core/stopped.h"
 #include "core/study/tolerance.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -101,13 +102,13 @@ class Reporter {
 
     std::string groundWords() const {
         const auto& ground = expansion_.model.ground;
-        if (ground.kind == GroundKind::FreeSpace) return "in free space";
-        if (ground.kind == GroundKind::Perfect) return "over perfect ground";
+        if (ground.kind == GroundKind::FreeSpace) return say("in free space");
+        if (ground.kind == GroundKind::Perfect) return say("over perfect ground");
         const Soil* soil = findSoil(design_.site.soil);
-        return soil != nullptr ? soil->name : std::string("ground of its own figures");
+        return soil != nullptr ? soil->name : std::string(say("ground of its own figures"));
     }
     std::string aboutWords() const {
-        return fmt::format("for {:.4g} MHz, {}", expansion_.designFrequencyHz / 1e6, groundWords());
+        return say("for {:.4g} MHz, {}", expansion_.designFrequencyHz / 1e6, groundWords());
     }
 
     /// Picture, what it holds for, and the figures of every band.
@@ -120,26 +121,24 @@ class Reporter {
         const double below = box.top + 0.60 * box.height();
         drawAntenna(page, {box.left, box.top + 16.0, split - 6.0, below}, expansion_);
         double y = box.top + 20.0;
-        page.text({split, y}, "It holds for", "frame", Align::Left, 2.9, false, true);
+        page.text({split, y}, say("It holds for"), "frame", Align::Left, 2.9, false, true);
         std::vector<std::string> lines{groundWords()};
         const auto& ground = expansion_.model.ground;
         if (ground.kind == GroundKind::Real)
-            lines.push_back(fmt::format("permittivity {:.3g}, {:.3g} S/m", ground.relativePermittivity,
-                                        ground.conductivitySm));
+            lines.push_back(
+                say("permittivity {:.3g}, {:.3g} S/m", ground.relativePermittivity, ground.conductivitySm));
         const Bounds bounds = expansion_.model.bounds();
         if (grounded())
             lines.push_back(
-                fmt::format("highest wire {}, lowest {}", length(bounds.high.z()), length(bounds.low.z())));
+                say("highest wire {}, lowest {}", length(bounds.high.z()), length(bounds.low.z())));
+        lines.push_back(say("front towards {:03.0f}°", std::fmod(expansion_.headingDeg + 360.0, 360.0)));
         lines.push_back(
-            fmt::format("front towards {:03.0f}°", std::fmod(expansion_.headingDeg + 360.0, 360.0)));
-        lines.push_back(
-            fmt::format("SWR to {:g} ohm at the radio, {:g} W", expansion_.referenceOhm, project_.powerW));
+            say("SWR to {:g} ohm at the radio, {:g} W", expansion_.referenceOhm, project_.powerW));
         for (const auto& part : design_.parts)
             if (part.enabled)
                 lines.push_back(fmt::format(
                     "{}: {} {}{}", part.name, part.conductor.material, part.conductor.diameter,
-                    part.conductor.coat.empty() ? ""
-                                                : fmt::format(", {} of insulation", part.conductor.coat)));
+                    part.conductor.coat.empty() ? "" : say(", {} of insulation", part.conductor.coat)));
         const std::size_t most = 14;
         for (std::size_t i = 0; i < std::min(most, lines.size()); ++i) {
             y += kTableRowMm;
@@ -147,29 +146,28 @@ class Reporter {
             putRow(page, one, {lines[i]}, {split, 0.0, box.right, 0.0}, y);
         }
         std::vector<TableColumn> columns{
-            {"band", 1.0, Align::Left},       {"SWR", 1.6, Align::Right},
-            {"2:1 width", 1.3, Align::Right}, {"at the antenna", 2.2, Align::Right},
-            {"peak", 1.3, Align::Right},      {"at", 0.9, Align::Right}};
+            {say("band"), 1.0, Align::Left},       {"SWR", 1.6, Align::Right},
+            {say("2:1 width"), 1.3, Align::Right}, {say("at the antenna"), 2.2, Align::Right},
+            {say("peak"), 1.3, Align::Right},      {say("at"), 0.9, Align::Right}};
         for (const double angle : project_.angles.watchDeg)
-            columns.push_back({fmt::format("at {:g}°", angle), 1.0, Align::Right});
+            columns.push_back({say("at {:g}°", angle), 1.0, Align::Right});
         columns.push_back({"F/B", 1.1, Align::Right});
-        columns.push_back({"to the sky", 1.5, Align::Right});
-        const Table table{"On its bands", columns, {}};
+        columns.push_back({say("to the sky"), 1.5, Align::Right});
+        const Table table{say("On its bands"), columns, {}};
         y = putHead(page, table, box, below + 8.0);
         for (const auto& one : bands_) {
             if (y > box.bottom) break;
             const auto& f = one.analysis->figures;
-            std::vector<std::string> cells{
-                one.band.name,
-                fmt::format("{:.2f} to {:.2f}", one.sweep.bestSwr(), one.sweep.worstSwr()),
-                fmt::format("{:.0f} kHz", one.sweep.bandwidthHz(2.0) / 1e3),
-                quantity::formatImpedance(f.antennaOhm),
-                fmt::format("{:.1f} dBi", f.peak.gainDbi),
-                fmt::format("{:.0f}°", f.peak.direction.elevationDeg)};
+            std::vector<std::string> cells{one.band.name,
+                                           say("{:.2f} to {:.2f}", one.sweep.bestSwr(), one.sweep.worstSwr()),
+                                           figure("{:.0f} kHz", one.sweep.bandwidthHz(2.0) / 1e3),
+                                           quantity::formatImpedance(f.antennaOhm),
+                                           figure("{:.1f} dBi", f.peak.gainDbi),
+                                           figure("{:.0f}°", f.peak.direction.elevationDeg)};
             for (const double angle : project_.angles.watchDeg)
-                cells.push_back(fmt::format("{:.1f}", one.analysis->elevation.at(angle)));
-            cells.push_back(fmt::format("{:.1f} dB", f.frontToBackDb));
-            cells.push_back(fmt::format("{:.0f} %", 100.0 * f.skyShare));
+                cells.push_back(figure("{:.1f}", one.analysis->elevation.at(angle)));
+            cells.push_back(figure("{:.1f} dB", f.frontToBackDb));
+            cells.push_back(figure("{:.0f} %", 100.0 * f.skyShare));
             y = putRow(page, table, cells, box, y);
         }
         pages_.push_back(page);
@@ -183,11 +181,10 @@ class Reporter {
             const double tall = box.height() / kStripsOnPage;
             const double top = box.top + static_cast<double>(i % kStripsOnPage) * tall;
             const auto& one = bands_[i];
-            page.text(
-                {box.left, top + 4.5},
-                fmt::format("{}: {:.1f} dBi at {:.0f}° up", one.band.name, one.analysis->figures.peak.gainDbi,
-                            one.analysis->figures.peak.direction.elevationDeg),
-                "frame", Align::Left, 2.9, false, true);
+            page.text({box.left, top + 4.5},
+                      say("{}: {:.1f} dBi at {:.0f}° up", one.band.name, one.analysis->figures.peak.gainDbi,
+                          one.analysis->figures.peak.direction.elevationDeg),
+                      "frame", Align::Left, 2.9, false, true);
             const auto third = [&](int n) {
                 const double wide = box.width() / 3.0;
                 return PageBox{box.left + n * wide, top + 7.0, box.left + (n + 1) * wide - 3.0,
@@ -200,12 +197,12 @@ class Reporter {
     }
 
     Table feedPath() const {
-        Table t{"From the antenna to the radio",
-                {{"after", 2.0, Align::Left},
-                 {"impedance", 2.0, Align::Right},
+        Table t{say("From the antenna to the radio"),
+                {{say("after"), 2.0, Align::Left},
+                 {say("impedance"), 2.0, Align::Right},
                  {"SWR", 1.0, Align::Right},
-                 {"loses", 1.0, Align::Right},
-                 {"band", 1.0, Align::Left}},
+                 {say("loses"), 1.0, Align::Right},
+                 {say("band"), 1.0, Align::Left}},
                 {}};
         for (const auto& one : bands_) {
             const auto& joints = one.analysis->figures.joints;
@@ -216,18 +213,18 @@ class Reporter {
                 t.rows.push_back(
                     {block.name, quantity::formatImpedance(joint.impedanceOhm),
                      quantity::formatSwr(study::swr(joint.impedanceOhm, expansion_.referenceOhm)),
-                     fmt::format("{:.2f} dB", joint.blockLossDb), one.band.name});
+                     figure("{:.2f} dB", joint.blockLossDb), one.band.name});
             }
         }
         return t;
     }
 
     Table tolerance() {
-        Table t{"How well it must be built",
-                {{"band", 1.0, Align::Left},
-                 {"SWR as drawn", 1.0, Align::Right},
-                 {"9 of 10 builds below", 1.6, Align::Right},
-                 {"with errors of", 3.6, Align::Left}},
+        Table t{say("How well it must be built"),
+                {{say("band"), 1.0, Align::Left},
+                 {say("SWR as drawn"), 1.0, Align::Right},
+                 {say("9 of 10 builds below"), 1.6, Align::Right},
+                 {say("with errors of"), 3.6, Align::Left}},
                 {}};
         if (options_.builds <= 0) return t;
         const study::BuildErrors errors;
@@ -236,13 +233,12 @@ class Reporter {
             const auto run = study::studyTolerance(design_, {one.band}, one.band.lowHz, one.band.highHz,
                                                    options_.builds, errors, 1, stop_);
             tell(0.6 + 0.35 * (static_cast<double>(i) + 1.0) / static_cast<double>(bands_.size()));
-            t.rows.push_back(
-                {one.band.name, fmt::format("{:.2f}", one.sweep.worstSwr()),
-                 fmt::format("{:.2f}", run.mostOfNine),
-                 fmt::format("{:.0f} mm in length, {:g}° in angle, {:.0f} cm in height, {:.0f} % in "
-                             "the soil",
-                             1e3 * errors.lengthM, errors.angleDeg, 100.0 * errors.heightM,
-                             100.0 * errors.groundShare)});
+            t.rows.push_back({one.band.name, figure("{:.2f}", one.sweep.worstSwr()),
+                              figure("{:.2f}", run.mostOfNine),
+                              say("{:.0f} mm in length, {:g}° in angle, {:.0f} cm in height, {:.0f} % in "
+                                  "the soil",
+                                  1e3 * errors.lengthM, errors.angleDeg, 100.0 * errors.heightM,
+                                  100.0 * errors.groundShare)});
         }
         return t;
     }

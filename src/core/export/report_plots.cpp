@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/words/words.h"
+
 namespace rm::io {
 
 namespace {
@@ -82,15 +84,14 @@ void plotSwr(Page& page, const PageBox& box, const study::Sweep& sweep, const mo
     };
     for (const double swr : {1.0, 1.5, 2.0, 3.0, 4.0}) {
         page.line(at(low, swr), at(high, swr), swr == 1.0 ? 0.25 : kThin, "frame");
-        page.text({plot.left - 1.5, at(low, swr).y + 0.7}, fmt::format("{:g}", swr), "frame", Align::Right,
-                  1.9);
+        page.text({plot.left - 1.5, at(low, swr).y + 0.7}, figure("{:g}", swr), "frame", Align::Right, 1.9);
     }
     for (const double limit : limits)
         if (limit < kHighestSwr) page.line(at(low, limit), at(high, limit), 0.25, "dimensions", true);
     for (int i = 0; i <= 2; ++i) {
         const double hz = low + 0.5 * i * (high - low);
         page.line(at(hz, 1.0), at(hz, kHighestSwr), kThin, "frame");
-        page.text({at(hz, 1.0).x, plot.bottom + 3.4}, fmt::format("{:.6g}", hz / 1e6), "frame",
+        page.text({at(hz, 1.0).x, plot.bottom + 3.4}, figure("{:.6g}", hz / 1e6), "frame",
                   i == 0   ? Align::Left
                   : i == 2 ? Align::Right
                            : Align::Middle,
@@ -100,8 +101,8 @@ void plotSwr(Page& page, const PageBox& box, const study::Sweep& sweep, const mo
     for (const auto& point : sweep.points) curve.push_back(at(point.frequencyHz, point.swr));
     page.polyline(curve, kCurve, "wires");
     page.text({0.5 * (plot.left + plot.right), box.bottom - 1.0},
-              fmt::format("SWR at the radio over MHz: {:.2f} to {:.2f}", sweep.bestSwr(), sweep.worstSwr()),
-              "frame", Align::Middle);
+              say("SWR at the radio over MHz: {:.2f} to {:.2f}", sweep.bestSwr(), sweep.worstSwr()), "frame",
+              Align::Middle);
 }
 
 void plotElevation(Page& page, const PageBox& box, const study::Cut& cut, double headingDeg, bool ground) {
@@ -113,7 +114,7 @@ void plotElevation(Page& page, const PageBox& box, const study::Cut& cut, double
     polar.rings(0.0, ground ? 180.0 : 360.0);
     for (const double d : {0.0, 30.0, 60.0, 90.0, 120.0, 150.0, 180.0}) {
         polar.spoke(d);
-        polar.label(d, fmt::format("{:g}°", d > 90.0 ? 180.0 - d : d));
+        polar.label(d, figure("{:g}°", d > 90.0 ? 180.0 - d : d));
     }
     // An elevation cut runs from the horizon at its bearing over the zenith.
     study::Cut above = cut;
@@ -126,7 +127,7 @@ void plotElevation(Page& page, const PageBox& box, const study::Cut& cut, double
     polarCurve(page, polar, above, [](double angle) { return angle; });
     const double bearing = std::fmod(headingDeg - cut.fixedAngleDeg + 720.0, 360.0);
     page.text({middle.x, box.bottom - 1.0},
-              fmt::format("elevation at bearing {:03.0f}°, rim {:.1f} dBi", bearing, strongest(cut)), "frame",
+              say("elevation at bearing {:03.0f}°, rim {:.1f} dBi", bearing, strongest(cut)), "frame",
               Align::Middle);
 }
 
@@ -135,15 +136,16 @@ void plotAzimuth(Page& page, const PageBox& box, const study::Cut& cut, double h
     const SheetPoint middle{0.5 * (box.left + box.right), box.top + 6.0 + radius};
     Polar polar(page, middle, radius);
     polar.rings(0.0, 360.0);
-    for (const auto& [degrees, name] : {std::pair{90.0, "N"}, {0.0, "E"}, {-90.0, "S"}, {180.0, "W"}}) {
+    for (const auto& [degrees, name] :
+         {std::pair{90.0, say("N")}, {0.0, say("E")}, {-90.0, say("S")}, {180.0, say("W")}}) {
         polar.spoke(degrees);
         polar.label(degrees, name);
     }
     // Azimuths count to the left from the front; on paper north is up.
     polarCurve(page, polar, cut, [&](double azimuth) { return 90.0 - headingDeg + azimuth; });
     page.text({middle.x, box.bottom - 1.0},
-              fmt::format("azimuth at {:.0f}° up, rim {:.1f} dBi", cut.fixedAngleDeg, strongest(cut)),
-              "frame", Align::Middle);
+              say("azimuth at {:.0f}° up, rim {:.1f} dBi", cut.fixedAngleDeg, strongest(cut)), "frame",
+              Align::Middle);
 }
 
 void drawAntenna(Page& page, const PageBox& box, const model::Expansion& expansion) {

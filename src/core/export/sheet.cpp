@@ -8,6 +8,7 @@
 #include <memory>
 
 #include "core/common.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -120,7 +121,7 @@ Paper paperNamed(const std::string& name) {
     if (name == "A4") return Paper::A4;
     if (name == "A3") return Paper::A3;
     if (name == "Letter") return Paper::Letter;
-    throw Error(fmt::format("\"{}\" is no paper known here: use A4, A3 or Letter.", name));
+    throw Error(say("\"{}\" is no paper known here: use A4, A3 or Letter.", name));
 }
 
 double widthOf(const SheetText& text) {
@@ -164,7 +165,7 @@ std::string svgOf(const Sheet& sheet) {
 }
 
 void writePdf(const std::vector<Sheet>& sheets, const std::string& path) {
-    if (sheets.empty()) throw Error("There is nothing to write.");
+    if (sheets.empty()) throw Error(say("There is nothing to write."));
     const std::unique_ptr<cairo_surface_t, void (*)(cairo_surface_t*)> surface(
         cairo_pdf_surface_create(path.c_str(), sheets.front().width / kPointMm,
                                  sheets.front().height / kPointMm),
@@ -180,14 +181,14 @@ void writePdf(const std::vector<Sheet>& sheets, const std::string& path) {
     }
     cairo_surface_finish(surface.get());
     if (cairo_surface_status(surface.get()) != CAIRO_STATUS_SUCCESS)
-        throw Error(fmt::format("{} cannot be written: {}.", path,
-                                cairo_status_to_string(cairo_surface_status(surface.get()))));
+        throw Error(say("{} cannot be written: {}.", path,
+                        cairo_status_to_string(cairo_surface_status(surface.get()))));
 }
 
 void writeDxf(const Sheet& sheet, const std::string& path) {
     DL_Dxf dxf;
     const std::unique_ptr<DL_WriterA> writer(dxf.out(path.c_str(), DL_VERSION_R12));
-    if (!writer) throw Error(fmt::format("{} cannot be written.", path));
+    if (!writer) throw Error(say("{} cannot be written.", path));
     const auto up = [&](double y) { return sheet.height - y; };
     dxf.writeHeader(*writer);
     writer->sectionEnd();

@@ -11,6 +11,7 @@
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"
 #include "core/model/wire_boxes.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -37,8 +38,7 @@ constexpr std::size_t kMostRepeated = 20000;
 constexpr double kPairRadii = 4.0;
 
 std::string both(const PlainWire& a, const PlainWire& b) {
-    return a.part == b.part ? fmt::format("Two wires of {}", a.part)
-                            : fmt::format("{} and {}", a.part, b.part);
+    return a.part == b.part ? say("Two wires of {}", a.part) : say("{} and {}", a.part, b.part);
 }
 
 class Checker {
@@ -81,21 +81,21 @@ class Checker {
         const double diameter = 2.0 * wire.radiusM;
         if (!(wire.radiusM >= kThinnestRadiusM)) {
             add(Severity::Error, wire.origin(),
-                fmt::format("{} is {:.3g} mm thick: no wire is.", wire.part, diameter * 1e3),
-                fmt::format("Give it a diameter of {:g} mm or more.", 2e3 * kThinnestRadiusM));
+                say("{} is {:.3g} mm thick: no wire is.", wire.part, diameter * 1e3),
+                say("Give it a diameter of {:g} mm or more.", 2e3 * kThinnestRadiusM));
             return;
         }
         if (!(length > 1e-9)) {
             add(Severity::Error, wire.origin(),
-                fmt::format("A wire of {} has no length: its ends are in one place.", wire.part),
-                "Move one end or remove the wire.");
+                say("A wire of {} has no length: its ends are in one place.", wire.part),
+                say("Move one end or remove the wire."));
             return;
         }
         if (length < diameter)
             add(Severity::Error, wire.origin(),
-                fmt::format("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.",
-                            wire.part, length * 1e3, diameter * 1e3),
-                "Make it longer or thinner, or join its neighbours without it.");
+                say("A wire of {} is {:.1f} mm long, shorter than its diameter of {:.1f} mm.", wire.part,
+                    length * 1e3, diameter * 1e3),
+                say("Make it longer or thinner, or join its neighbours without it."));
         thickness(wire);
         if (model_.ground.kind != GroundKind::FreeSpace) overGround(wire);
     }
@@ -108,15 +108,15 @@ class Checker {
         const char* where = soil ? " in this soil" : "";
         if (wire.radiusM > kTooThickRadius * lambda)
             add(Severity::Error, wire.origin(),
-                fmt::format("{} is {:.2f} wavelengths{} thick at {:.6g} MHz, too much for a wire.", wire.part,
-                            diameter / lambda, where, mhz),
-                "Use a thinner conductor or a lower frequency.");
+                say("{} is {:.2f} wavelengths{} thick at {:.6g} MHz, too much for a wire.", wire.part,
+                    diameter / lambda, where, mhz),
+                say("Use a thinner conductor or a lower frequency."));
         else if (wire.radiusM > kThickRadius * lambda)
             add(Severity::Warning, wire.origin(),
-                fmt::format("{} is {:.3f} wavelengths{} thick at {:.6g} MHz; impedance may be off by several "
-                            "percent.",
-                            wire.part, diameter / lambda, where, mhz),
-                "Trust the trend more than the last digit.");
+                say("{} is {:.3f} wavelengths{} thick at {:.6g} MHz; impedance may be off by several "
+                    "percent.",
+                    wire.part, diameter / lambda, where, mhz),
+                say("Trust the trend more than the last digit."));
     }
 
     void overGround(const PlainWire& wire) {
@@ -132,20 +132,17 @@ class Checker {
         const double high = std::max(wire.startM.z(), wire.endM.z());
         const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
         if (low < -touch)
-            add(Severity::Error, wire.origin(),
-                fmt::format("{} reaches {:.2f} m below the ground.", wire.part, -low),
-                fmt::format(
-                    "Raise it or the whole antenna by {:.2f} m, or choose a soil for the site: perfect "
+            add(Severity::Error, wire.origin(), say("{} reaches {:.2f} m below the ground.", wire.part, -low),
+                say("Raise it or the whole antenna by {:.2f} m, or choose a soil for the site: perfect "
                     "ground has no inside.",
                     -low));
         else if (high <= touch)
-            add(Severity::Error, wire.origin(),
-                fmt::format("{} lies on perfect ground, which shorts it.", wire.part), "Raise it.");
+            add(Severity::Error, wire.origin(), say("{} lies on perfect ground, which shorts it.", wire.part),
+                say("Raise it."));
         else if (low > touch && low < 2.0 * wire.radiusM)
             add(Severity::Error, wire.origin(),
-                fmt::format("{} is {:.1f} mm above the ground, less than its diameter.", wire.part,
-                            low * 1e3),
-                "Raise it, or let it touch the ground.");
+                say("{} is {:.1f} mm above the ground, less than its diameter.", wire.part, low * 1e3),
+                say("Raise it, or let it touch the ground."));
     }
 
     /// Another wire meets this one at its end.
@@ -163,9 +160,10 @@ class Checker {
             if (end.z() >= 0.0) continue;
             if (joinedAt(end, wire)) continue;
             add(Severity::Note, wire.origin(),
-                fmt::format("{} ends in the ground inside its insulation: its end is worked out as sealed.",
-                            wire.part),
-                "Seal it against water, or join it to a ground rod there if it is to hold on to the soil.");
+                say("{} ends in the ground inside its insulation: its end is worked out as sealed.",
+                    wire.part),
+                say("Seal it against water, or join it to a ground rod there if it is to hold on to the "
+                    "soil."));
             return;
         }
     }
@@ -184,19 +182,19 @@ class Checker {
             if (air && soil) continue;
             if (distance > touch)
                 add(Severity::Error, wire.origin(),
-                    fmt::format("{} ends {:.1f} mm {} the ground, too close to work out.", wire.part,
-                                distance * 1e3, end.z() > 0.0 ? "above" : "below"),
-                    fmt::format("Move that end to {:.1f} mm or more, or join it to something in the ground.",
-                                std::ceil(leastHeightM(wire) * 1e4) / 10.0));
+                    say("{} ends {:.1f} mm {} the ground, too close to work out.", wire.part, distance * 1e3,
+                        end.z() > 0.0 ? say("above") : say("below")),
+                    say("Move that end to {:.1f} mm or more, or join it to something in the ground.",
+                        std::ceil(leastHeightM(wire) * 1e4) / 10.0));
             else if (air)
                 add(Severity::Error, wire.origin(),
-                    fmt::format("{} ends on real ground with nothing in it to hold on to.", wire.part),
-                    "Give it a ground rod or radials there, or raise it.");
+                    say("{} ends on real ground with nothing in it to hold on to.", wire.part),
+                    say("Give it a ground rod or radials there, or raise it."));
             else
                 add(Severity::Error, wire.origin(),
-                    fmt::format("{} comes up to the surface, where nothing in the air joins it.", wire.part),
-                    fmt::format("Join the antenna to it there, or end it {:.1f} mm below.",
-                                std::ceil(leastHeightM(wire) * 1e4) / 10.0));
+                    say("{} comes up to the surface, where nothing in the air joins it.", wire.part),
+                    say("Join the antenna to it there, or end it {:.1f} mm below.",
+                        std::ceil(leastHeightM(wire) * 1e4) / 10.0));
         }
     }
 
@@ -235,8 +233,8 @@ class Checker {
         const Vec3 ub = (b.endM - b.startM).normalized();
         const bool parallel = ua.cross(ub).norm() < 1e-3;
         if (parallel && overlapM(a, b, ua) > radii && lateralM(a, b, ua) < radii) {
-            add(Severity::Error, b.origin(), fmt::format("{} lie on each other.", both(a, b)),
-                "Remove one of them or move them apart.");
+            add(Severity::Error, b.origin(), say("{} lie on each other.", both(a, b)),
+                say("Remove one of them or move them apart."));
             return;
         }
         if (joined) {
@@ -246,20 +244,20 @@ class Checker {
             if (angle < kSharpestDeg ||
                 (angle < kAcuteDeg && closeM > kMostClose * std::min(a.lengthM(), b.lengthM())))
                 add(Severity::Error, b.origin(),
-                    fmt::format("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
-                    "Open the angle or use one wire.");
+                    say("{} leave their joint only {:.1f}° apart.", both(a, b), angle),
+                    say("Open the angle or use one wire."));
             return;
         }
         if (nearest.distanceM < radii) {
             add(Severity::Error, b.origin(),
-                fmt::format("{} touch at a height of {:.2f} m without a joint.", both(a, b), nearest.onA.z()),
-                "End one wire on the other to join them, or move them apart.");
+                say("{} touch at a height of {:.2f} m without a joint.", both(a, b), nearest.onA.z()),
+                say("End one wire on the other to join them, or move them apart."));
         } else {
             const double gap = nearest.distanceM - radii;
             if (gap < std::max(a.radiusM, b.radiusM))
                 add(Severity::Warning, b.origin(),
-                    fmt::format("{} are only {:.1f} mm apart, less than a radius.", both(a, b), gap * 1e3),
-                    "Move them apart: the currents crowd on the facing sides, which is not modelled.");
+                    say("{} are only {:.1f} mm apart, less than a radius.", both(a, b), gap * 1e3),
+                    say("Move them apart: the currents crowd on the facing sides, which is not modelled."));
         }
     }
 
@@ -308,8 +306,8 @@ class Checker {
             return;
         if (joinedAt(end, wire)) return;
         add(Severity::Error, name,
-            fmt::format("{} sits on an open end of {}, where no current can flow.", name, wire.part),
-            "Move it along the wire, or join a counterpoise there.");
+            say("{} sits on an open end of {}, where no current can flow.", name, wire.part),
+            say("Move it along the wire, or join a counterpoise there."));
     }
 
     /// Two voltages in one gap would have to be the same.
@@ -322,9 +320,8 @@ class Checker {
                     std::abs(feeds[i].place.at - feeds[j].place.at) * wire.lengthM() > wire.radiusM)
                     continue;
                 add(Severity::Error, feeds[j].name,
-                    fmt::format("{} and {} are in the same place on {}.", feeds[i].name, feeds[j].name,
-                                wire.part),
-                    "Move one of them along the wire, or remove it.");
+                    say("{} and {} are in the same place on {}.", feeds[i].name, feeds[j].name, wire.part),
+                    say("Move one of them along the wire, or remove it."));
             }
     }
 
@@ -349,8 +346,8 @@ std::vector<Finding> checkThickness(const WireModel& model, double frequencyHz) 
 
 void requireFrequency(double frequencyHz) {
     if (frequencyHz >= kLowestHz && frequencyHz <= kHighestHz) return;
-    throw Error(fmt::format("Antennas are worked out from {:g} MHz to {:g} MHz: {:.6g} MHz is not.",
-                            kLowestHz / 1e6, kHighestHz / 1e6, frequencyHz / 1e6));
+    throw Error(say("Antennas are worked out from {:g} MHz to {:g} MHz: {:.6g} MHz is not.", kLowestHz / 1e6,
+                    kHighestHz / 1e6, frequencyHz / 1e6));
 }
 
 void requireSolvable(const WireModel& model, double frequencyHz) {
@@ -359,7 +356,7 @@ void requireSolvable(const WireModel& model, double frequencyHz) {
     constexpr double kNoWireM = 1e-10;
     for (const auto& wire : model.wires)
         if (!(wire.radiusM > kNoWireM))
-            throw Error(fmt::format("{} has no thickness. Give it a diameter.", wire.part));
+            throw Error(say("{} has no thickness. Give it a diameter.", wire.part));
     for (const auto& finding : checkThickness(model, frequencyHz))
         if (finding.severity == Severity::Error) throw Error(finding.sentence + " " + finding.mend);
 }

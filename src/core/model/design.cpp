@@ -1,5 +1,7 @@
 #include "core/model/design.h"
 
+#include "core/words/words.h"
+
 namespace rm::model {
 
 Part::Part() = default;
@@ -36,16 +38,18 @@ bool Project::operator==(const Project&) const = default;
 
 std::string shapeName(const Shape& shape) {
     struct Name {
-        std::string operator()(const StraightWire&) const { return "straight wire"; }
-        std::string operator()(const BentWire& w) const { return w.closed ? "closed wire" : "bent wire"; }
-        std::string operator()(const RegularLoop&) const { return "loop"; }
-        std::string operator()(const InvertedV&) const { return "inverted V"; }
-        std::string operator()(const Fan&) const { return "fan"; }
-        std::string operator()(const ElementRow&) const { return "element row"; }
-        std::string operator()(const RadialSystem&) const { return "radial system"; }
-        std::string operator()(const GroundRod&) const { return "ground rod"; }
-        std::string operator()(const HungWire&) const { return "hung wire"; }
-        std::string operator()(const CableRun&) const { return "cable run"; }
+        std::string operator()(const StraightWire&) const { return say("straight wire"); }
+        std::string operator()(const BentWire& w) const {
+            return w.closed ? say("closed wire") : say("bent wire");
+        }
+        std::string operator()(const RegularLoop&) const { return say("loop"); }
+        std::string operator()(const InvertedV&) const { return say("inverted V"); }
+        std::string operator()(const Fan&) const { return say("fan"); }
+        std::string operator()(const ElementRow&) const { return say("element row"); }
+        std::string operator()(const RadialSystem&) const { return say("radial system"); }
+        std::string operator()(const GroundRod&) const { return say("ground rod"); }
+        std::string operator()(const HungWire&) const { return say("hung wire"); }
+        std::string operator()(const CableRun&) const { return say("cable run"); }
     };
     return std::visit(Name{}, shape);
 }

@@ -17,6 +17,7 @@
 #include "core/model/limits.h"
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -33,38 +34,36 @@ class Expander {
     explicit Expander(const Design& design) : design_(design) {}
 
     Expansion run() {
-        out_.designFrequencyHz =
-            values_.value(design_.designFrequency, Kind::Frequency, design_.name, "the design frequency");
+        out_.designFrequencyHz = values_.value(design_.designFrequency, Kind::Frequency, design_.name,
+                                               say("the design frequency"));
         if (!values_.failed && !(out_.designFrequencyHz >= kLowestHz && out_.designFrequencyHz <= kHighestHz))
-            values_.problem(
-                design_.name,
-                fmt::format("The design frequency is {:.6g} MHz.", out_.designFrequencyHz / 1e6),
-                fmt::format("Use one from {:g} MHz to {:g} MHz.", kLowestHz / 1e6, kHighestHz / 1e6));
+            values_.problem(design_.name,
+                            say("The design frequency is {:.6g} MHz.", out_.designFrequencyHz / 1e6),
+                            say("Use one from {:g} MHz to {:g} MHz.", kLowestHz / 1e6, kHighestHz / 1e6));
         values_.scope.lambdaM = out_.designFrequencyHz > 0.0 ? wavelengthM(out_.designFrequencyHz) : 0.0;
         evaluateDimensions(values_, design_.dimensions);
         out_.dimensionValue = values_.scope.values;
         out_.referenceOhm =
-            values_.value(design_.reference, Kind::Number, design_.name, "the reference impedance");
+            values_.value(design_.reference, Kind::Number, design_.name, say("the reference impedance"));
         if (!values_.failed && !(out_.referenceOhm >= 0.1 && out_.referenceOhm <= 1e5))
-            values_.problem(design_.name,
-                            fmt::format("The reference impedance is {:g} ohm.", out_.referenceOhm),
-                            "Use a value from 0.1 to 100000 ohm; 50 ohm is usual.");
-        out_.headingDeg = values_.value(design_.site.heading, Kind::Angle, "Site", "the heading");
-        out_.heightM = values_.value(design_.site.height, Kind::Length, "Site", "the height");
+            values_.problem(design_.name, say("The reference impedance is {:g} ohm.", out_.referenceOhm),
+                            say("Use a value from 0.1 to 100000 ohm; 50 ohm is usual."));
+        out_.headingDeg = values_.value(design_.site.heading, Kind::Angle, say("Site"), say("the heading"));
+        out_.heightM = values_.value(design_.site.height, Kind::Length, say("Site"), say("the height"));
         out_.model.ground = groundOfSite();
         expandParts();
         if (out_.model.wires.size() > kMostWires) {
             values_.problem(design_.name,
-                            fmt::format("This design has {} wires; at most {} can be worked out.",
-                                        out_.model.wires.size(), kMostWires),
-                            "Remove parts, or switch them off.");
+                            say("This design has {} wires; at most {} can be worked out.",
+                                out_.model.wires.size(), kMostWires),
+                            say("Remove parts, or switch them off."));
             out_.model.wires.clear();
             out_.findings = std::move(values_.findings);
             return std::move(out_);
         }
         if (out_.model.wires.empty() && !hasError(values_.findings))
             values_.findings.push_back(
-                {Severity::Note, design_.name, "There is nothing here yet.", "Add a part."});
+                {Severity::Note, design_.name, say("There is nothing here yet."), say("Add a part.")});
         for (const auto& feed : design_.feeds) placeFeed(feed);
         drive();
         for (const auto& load : design_.loads) placeLoad(load);
@@ -87,8 +86,8 @@ class Expander {
             out_.measuredLead.push_back(values_.failed ? std::nullopt : plain);
         }
         if (design_.feeds.empty() && !out_.model.wires.empty())
-            values_.problem(design_.name, "No feed: nothing drives this antenna.",
-                            "Add a feed to one of the parts.");
+            values_.problem(design_.name, say("No feed: nothing drives this antenna."),
+                            say("Add a feed to one of the parts."));
         out_.findings = std::move(values_.findings);
         return std::move(out_);
     }
@@ -103,21 +102,22 @@ class Expander {
         if (ground.kind != GroundKind::Real) return ground;
         if (site.soil != kCustomSoil) {
             if (const Soil* soil = findSoil(site.soil)) return groundOf(*soil);
-            values_.problem("Site", fmt::format("\"{}\" is not a known kind of ground.", site.soil),
-                            "Choose one from the list, or custom.");
+            values_.problem(say("Site"), say("\"{}\" is not a known kind of ground.", site.soil),
+                            say("Choose one from the list, or custom."));
             return ground;
         }
         ground.relativePermittivity =
-            values_.value(site.permittivity, Kind::Number, "Site", "the permittivity");
-        ground.conductivitySm = values_.value(site.conductivity, Kind::Number, "Site", "the conductivity");
+            values_.value(site.permittivity, Kind::Number, say("Site"), say("the permittivity"));
+        ground.conductivitySm =
+            values_.value(site.conductivity, Kind::Number, say("Site"), say("the conductivity"));
         if (ground.relativePermittivity < 1.0 || ground.relativePermittivity > 100.0)
-            values_.problem(
-                "Site", fmt::format("The permittivity of the ground is {:g}.", ground.relativePermittivity),
-                "Use a number from 1 (air) to 81 (water).");
+            values_.problem(say("Site"),
+                            say("The permittivity of the ground is {:g}.", ground.relativePermittivity),
+                            say("Use a number from 1 (air) to 81 (water)."));
         if (ground.conductivitySm < 0.0 || ground.conductivitySm > 100.0)
-            values_.problem("Site",
-                            fmt::format("The conductivity of the ground is {:g} S/m.", ground.conductivitySm),
-                            "Use a number from 0 to 10 S/m; salt water has 5.");
+            values_.problem(say("Site"),
+                            say("The conductivity of the ground is {:g} S/m.", ground.conductivitySm),
+                            say("Use a number from 0 to 10 S/m; salt water has 5."));
         return ground;
     }
 
@@ -128,8 +128,8 @@ class Expander {
         for (const auto& part : design_.parts) {
             if (std::any_of(units_.begin(), units_.end(),
                             [&](const Unit& u) { return u.base == part.name; })) {
-                values_.problem(part.name, fmt::format("There are two parts named {}.", part.name),
-                                "Rename one of them.");
+                values_.problem(part.name, say("There are two parts named {}.", part.name),
+                                say("Rename one of them."));
                 continue;
             }
             PartSizes sizes;
@@ -167,22 +167,22 @@ class Expander {
         unit.paths.clear();
         values_.findings.push_back(
             {Severity::Warning, part.name,
-             fmt::format("{} does nothing on perfect ground and is left out: there the ground itself is the "
-                         "counterpoise.",
-                         part.name),
-             "Choose the soil of the site to see what it does."});
+             say("{} does nothing on perfect ground and is left out: there the ground itself is the "
+                 "counterpoise.",
+                 part.name),
+             say("Choose the soil of the site to see what it does.")});
     }
 
     void placeFeed(const Feed& feed) {
         PlainFeed plain;
         values_.failed = false;
-        const double amplitude =
-            values_.within(feed.amplitude, Kind::Number, 0.0, kLargestAmplitude, feed.name, "the amplitude");
-        const double phase = values_.value(feed.phase, Kind::Angle, feed.name, "the phase");
+        const double amplitude = values_.within(feed.amplitude, Kind::Number, 0.0, kLargestAmplitude,
+                                                feed.name, say("the amplitude"));
+        const double phase = values_.value(feed.phase, Kind::Angle, feed.name, say("the phase"));
         plain.voltage = std::polar(amplitude, phase * kDegree);
         if (!values_.failed && amplitude < kSmallestAmplitude)
-            values_.problem(feed.name, fmt::format("{} has no voltage.", feed.name),
-                            "Give it an amplitude above zero, or remove it.");
+            values_.problem(feed.name, say("{} has no voltage.", feed.name),
+                            say("Give it an amplitude above zero, or remove it."));
         const auto units = places_.unitsNamed(feed.name, feed.part);
         for (const Unit* unit : units) {
             plain.name = Places::withLabel(feed.name, *unit, units.size() > 1);
@@ -191,9 +191,8 @@ class Expander {
                 joinHalves(feed, *unit, plain);
                 out_.model.feeds.push_back(plain);
             } else if (unit->wires.empty() && !hasError(values_.findings))
-                values_.problem(feed.name,
-                                fmt::format("{} is on {}, which is switched off.", feed.name, feed.part),
-                                "Switch the part on, or move the feed.");
+                values_.problem(feed.name, say("{} is on {}, which is switched off.", feed.name, feed.part),
+                                say("Switch the part on, or move the feed."));
         }
         for (auto& row : out_.rows)
             for (auto& element : row.elements)
@@ -231,9 +230,9 @@ class Expander {
             }
             if (ends.empty())
                 values_.problem(feed.name,
-                                fmt::format("{} is to feed {} together with {}, but they do not meet there.",
-                                            feed.name, name, feed.part),
-                                "Move the feed to their joint, or take that part out of it.");
+                                say("{} is to feed {} together with {}, but they do not meet there.",
+                                    feed.name, name, feed.part),
+                                say("Move the feed to their joint, or take that part out of it."));
             plain.together.insert(plain.together.end(), ends.begin(), ends.end());
         }
         if (!atJoint || !plain.together.empty()) return;
@@ -244,12 +243,11 @@ class Expander {
             if (&other != &unit && other.label == unit.label && passes(other))
                 return values_.findings.push_back(
                     {Severity::Warning, feed.name,
-                     fmt::format(
-                         "{} drives one side of {} against its other side and all of {}, which passes "
+                     say("{} drives one side of {} against its other side and all of {}, which passes "
                          "through there.",
                          feed.name, feed.part, other.base),
-                     fmt::format("To feed two halves against each other choose {} under Together with.",
-                                 other.base)});
+                     say("To feed two halves against each other choose {} under Together with.",
+                         other.base)});
     }
 
     /// Who is driven: by the drive set in use, and through the harness.
@@ -268,7 +266,7 @@ class Expander {
             std::optional<double> idleOhm;
             if (set.idle == IdleKind::Shorted) idleOhm = 0.0;
             if (set.idle == IdleKind::Terminated)
-                idleOhm = values_.positive(set.termination, Kind::Number, set.name, "the termination");
+                idleOhm = values_.positive(set.termination, Kind::Number, set.name, say("the termination"));
             for (auto& feed : feeds) {
                 feed.driven = false;
                 feed.idleOhm = idleOhm;
@@ -276,22 +274,22 @@ class Expander {
             for (const auto& entry : set.driven) {
                 const auto feed = feedNamed(entry.feed);
                 if (feed == feeds.end()) {
-                    values_.problem(
-                        set.name, fmt::format("{} drives \"{}\", which is not there.", set.name, entry.feed),
-                        "Take it out of the set, or choose another.");
+                    values_.problem(set.name,
+                                    say("{} drives \"{}\", which is not there.", set.name, entry.feed),
+                                    say("Take it out of the set, or choose another."));
                     continue;
                 }
                 const double amplitude = values_.within(entry.amplitude, Kind::Number, kSmallestAmplitude,
-                                                        kLargestAmplitude, set.name, "an amplitude");
-                const double phase = values_.value(entry.phase, Kind::Angle, set.name, "a phase");
+                                                        kLargestAmplitude, set.name, say("an amplitude"));
+                const double phase = values_.value(entry.phase, Kind::Angle, set.name, say("a phase"));
                 feed->driven = true;
                 feed->voltage = std::polar(amplitude, phase * kDegree);
                 phaseDeg[static_cast<std::size_t>(feed - feeds.begin())] = phase;
                 if (!entry.delay.empty())
-                    feed->delayM = values_.value(entry.delay, Kind::Length, set.name, "a delay line");
+                    feed->delayM = values_.value(entry.delay, Kind::Length, set.name, say("a delay line"));
             }
             if (!values_.failed && std::none_of(feeds.begin(), feeds.end(), [](auto& f) { return f.driven; }))
-                values_.problem(set.name, fmt::format("{} drives no feed.", set.name), "Drive one of them.");
+                values_.problem(set.name, say("{} drives no feed.", set.name), say("Drive one of them."));
         }
         if (design_.harness.enabled && feeds.size() > 1 && !values_.failed) addHarness(phaseDeg);
     }
@@ -299,7 +297,7 @@ class Expander {
     /// What a feed is to lag behind the others becomes cable; opposite phase crosses the arm.
     void addHarness(const std::vector<double>& phaseDeg) {
         const Harness& harness = design_.harness;
-        const LineKind line = lineOf(values_, harness.line, "Harness");
+        const LineKind line = lineOf(values_, harness.line, say("Harness"));
         for (std::size_t i = 0; i < out_.model.feeds.size(); ++i) {
             const auto& feed = out_.model.feeds[i];
             PlainArm arm;
@@ -310,11 +308,12 @@ class Expander {
                     if (!own.length.empty()) length = own.length;
                     arm.crossed = own.crossed;
                 }
-            arm.lengthM = values_.value(length, Kind::Length, "Harness", "the length to " + feed.name);
+            arm.lengthM =
+                values_.value(length, Kind::Length, say("Harness"), say("the length to ") + feed.name);
             if (!values_.failed && arm.lengthM < 0.0)
-                values_.problem("Harness",
-                                fmt::format("Harness: the cable to {} is shorter than nothing.", feed.name),
-                                "Type a length of zero or more.");
+                values_.problem(say("Harness"),
+                                say("Harness: the cable to {} is shorter than nothing.", feed.name),
+                                say("Type a length of zero or more."));
             double lag = std::fmod(std::fmod(-phaseDeg[i], 360.0) + 360.0, 360.0);
             if (std::abs(lag - 180.0) < 1e-6) {
                 arm.crossed = !arm.crossed;
@@ -331,7 +330,7 @@ class Expander {
         PlainLoad plain;
         values_.failed = false;
         plain.circuit = circuitOf(values_, load);
-        plain.ratedW = values_.maybe(load.rating, load.name, "what it stands", 1.0);
+        plain.ratedW = values_.maybe(load.rating, load.name, say("what it stands"), 1.0);
         const auto units = places_.unitsNamed(load.name, load.part);
         for (const Unit* unit : units) {
             plain.name = Places::withLabel(load.name, *unit, units.size() > 1);
@@ -353,7 +352,7 @@ class Expander {
         values_.failed = false;
         PlainLine plain;
         plain.line = lineOf(values_, line, line.name);
-        plain.lengthM = values_.positive(line.length, Kind::Length, line.name, "the length");
+        plain.lengthM = values_.positive(line.length, Kind::Length, line.name, say("the length"));
         plain.crossed = line.crossed;
         if (values_.failed) return;
         const auto from = places_.unitsNamed(line.name, line.fromPart);
@@ -376,8 +375,8 @@ class Expander {
         plain.fromPort = portAt(from, plain.name);
         plain.toPort = portAt(to, plain.name);
         if (plain.fromPort == plain.toPort)
-            return values_.problem(line.name, fmt::format("{} has both ends at the same place.", line.name),
-                                   "Choose another part or place for one of its ends.");
+            return values_.problem(line.name, say("{} has both ends at the same place.", line.name),
+                                   say("Choose another part or place for one of its ends."));
         out_.model.lines.push_back(plain);
     }
 

@@ -7,6 +7,7 @@
 
 #include "core/model/geometry.h"
 #include "core/model/materials.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -30,18 +31,18 @@ class RunBuilder {
         std::vector<Vec3> way{feedM};
         if (run_.down) {
             const double level =
-                values_.value(run_.level, Kind::Length, part_, "the height it comes down to");
+                values_.value(run_.level, Kind::Length, part_, say("the height it comes down to"));
             if (!values_.failed && level > feedM.z() - 1e-3)
                 values_.problem(part_,
-                                fmt::format("{} is to come down to {:.2f} m, but the feed is at {:.2f} m.",
-                                            part_, level, feedM.z()),
-                                "Choose a lower height, or lead it to its first point at once.");
+                                say("{} is to come down to {:.2f} m, but the feed is at {:.2f} m.", part_,
+                                    level, feedM.z()),
+                                say("Choose a lower height, or lead it to its first point at once."));
             way.emplace_back(feedM.x(), feedM.y(), level);
         }
         for (std::size_t i = 0; i < run_.points.size(); ++i) way.push_back(corner(i));
         if (!values_.failed && way.size() < 2)
-            values_.problem(part_, fmt::format("{} leads nowhere.", part_),
-                            "Let it come straight down, or add a point.");
+            values_.problem(part_, say("{} leads nowhere.", part_),
+                            say("Let it come straight down, or add a point."));
         if (values_.failed) return {};
         for (std::size_t i = 0; i + 1 < way.size(); ++i)
             if ((way[i + 1] - way[i]).norm() > kSamePointM) addCable(way[i], way[i + 1]);
@@ -54,15 +55,16 @@ class RunBuilder {
   private:
     Vec3 corner(std::size_t i) {
         const RunPoint& point = run_.points[i];
-        if (point.support.empty()) return values_.point(point.at, part_, fmt::format("point {}", i + 1));
+        if (point.support.empty()) return values_.point(point.at, part_, say("point {}", i + 1));
         const auto found = std::find_if(supports_.begin(), supports_.end(),
                                         [&](const auto& s) { return s.name == point.support; });
         if (found == supports_.end()) {
-            values_.problem(part_, fmt::format("{} passes \"{}\", which is not there.", part_, point.support),
-                            "Choose another support, or a point.");
+            values_.problem(part_, say("{} passes \"{}\", which is not there.", part_, point.support),
+                            say("Choose another support, or a point."));
             return Vec3::Zero();
         }
-        const double height = values_.value(point.at[2], Kind::Length, part_, "the height at " + found->name);
+        const double height =
+            values_.value(point.at[2], Kind::Length, part_, say("the height at ") + found->name);
         return {found->topM.x(), found->topM.y(), height};
     }
 
@@ -87,16 +89,16 @@ class RunBuilder {
     void addEarth(const Vec3& end) {
         if (ground_.kind == GroundKind::FreeSpace) {
             values_.findings.push_back({Severity::Warning, part_,
-                                        fmt::format("{} is to be earthed, but there is no ground in free "
-                                                    "space: it ends open.",
-                                                    part_),
-                                        "Choose the ground of the site."});
+                                        say("{} is to be earthed, but there is no ground in free "
+                                            "space: it ends open.",
+                                            part_),
+                                        say("Choose the ground of the site.")});
             return;
         }
-        const double length = values_.positive(run_.rod, Kind::Length, part_, "the length of the rod");
+        const double length = values_.positive(run_.rod, Kind::Length, part_, say("the length of the rod"));
         if (run_.end == RunEnd::Earth)
-            out_.earthOhm =
-                values_.within(run_.earthOhm, Kind::Number, 0.0, 1e5, part_, "the resistance of the earth");
+            out_.earthOhm = values_.within(run_.earthOhm, Kind::Number, 0.0, 1e5, part_,
+                                           say("the resistance of the earth"));
         if (values_.failed) return;
         const Vec3 foot(end.x(), end.y(), std::min(end.z(), 0.0));
         if (end.z() > kSamePointM) {

@@ -10,6 +10,7 @@
 #include "core/model/expand_hung.h"
 #include "core/model/field_values.h"
 #include "core/model/wire_model.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -28,7 +29,7 @@ RunWires runFrom(FieldValues& values, const CableRun& run, const std::string& pa
 
 /// Name of the load that the station's earth of a run is.
 inline std::string earthOf(const std::string& run) {
-    return run + ", earth";
+    return run + say(", earth");
 }
 
 /// The first wire of a run that hangs from a feed.

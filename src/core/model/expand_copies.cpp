@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/model/limits.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -33,7 +34,7 @@ std::string rank(int i, int n, const std::array<const char*, 3>& words, const ch
 }
 
 std::vector<Placement> mirrored(FieldValues& values, const Copy& copy) {
-    const double at = values.value(copy.at, Kind::Length, copy.name, "the place of the mirror");
+    const double at = values.value(copy.at, Kind::Length, copy.name, say("the place of the mirror"));
     const Vec3 axis = copy.plane == MirrorPlane::LeftRight   ? Vec3::UnitY()
                       : copy.plane == MirrorPlane::FrontBack ? Vec3::UnitX()
                                                              : Vec3::UnitZ();
@@ -44,10 +45,10 @@ std::vector<Placement> mirrored(FieldValues& values, const Copy& copy) {
 }
 
 std::vector<Placement> rotated(FieldValues& values, const Copy& copy) {
-    const int n = values.count(copy.count, 1, kMost, copy.name, "the number of copies");
-    const Vec3 centre = values.point(copy.centre, copy.name, "the axis");
+    const int n = values.count(copy.count, 1, kMost, copy.name, say("the number of copies"));
+    const Vec3 centre = values.point(copy.centre, copy.name, say("the axis"));
     const double step =
-        copy.angle.empty() ? 360.0 / n : values.value(copy.angle, Kind::Angle, copy.name, "the angle");
+        copy.angle.empty() ? 360.0 / n : values.value(copy.angle, Kind::Angle, copy.name, say("the angle"));
     // To the right as seen from above, from behind, or from the right.
     const Vec3 axis = copy.axis == CopyAxis::Upright   ? Vec3(-Vec3::UnitZ())
                       : copy.axis == CopyAxis::Forward ? Vec3::UnitX()
@@ -61,24 +62,24 @@ std::vector<Placement> rotated(FieldValues& values, const Copy& copy) {
 }
 
 std::vector<Placement> inSteps(FieldValues& values, const Copy& copy) {
-    const int n = values.count(copy.count, 1, kMost, copy.name, "the number of copies");
-    const Vec3 step = values.point(copy.step, copy.name, "the step");
+    const int n = values.count(copy.count, 1, kMost, copy.name, say("the number of copies"));
+    const Vec3 step = values.point(copy.step, copy.name, say("the step"));
     if (!values.failed && n > 1 && step.norm() == 0.0)
-        values.problem(copy.name, fmt::format("{}: its copies lie on each other.", copy.name),
-                       "Give it a step.");
+        values.problem(copy.name, say("{}: its copies lie on each other.", copy.name),
+                       say("Give it a step."));
     std::vector<Placement> all;
     for (int i = 0; i < n; ++i) all.push_back({fmt::format("{}", i + 1), shifted(i * step)});
     return all;
 }
 
 std::vector<Placement> stacked(FieldValues& values, const Copy& copy) {
-    const int rows = values.count(copy.rows, 1, kMost, copy.name, "the number of rows");
-    const int columns = values.count(copy.columns, 1, kMost, copy.name, "the number of columns");
-    const auto spacing = [&](const std::string& text, int n, const char* field) {
+    const int rows = values.count(copy.rows, 1, kMost, copy.name, say("the number of rows"));
+    const int columns = values.count(copy.columns, 1, kMost, copy.name, say("the number of columns"));
+    const auto spacing = [&](const std::string& text, int n, const std::string& field) {
         return n > 1 ? values.positive(text, Kind::Length, copy.name, field) : 0.0;
     };
-    const double up = spacing(copy.rowSpacing, rows, "the spacing of the rows");
-    const double across = spacing(copy.columnSpacing, columns, "the spacing of the columns");
+    const double up = spacing(copy.rowSpacing, rows, say("the spacing of the rows"));
+    const double across = spacing(copy.columnSpacing, columns, say("the spacing of the columns"));
     const double lowest = copy.centred ? -0.5 * up * (rows - 1) : 0.0;
     std::vector<Placement> all;
     for (int r = 0; r < rows; ++r)
@@ -126,9 +127,8 @@ void makeCopies(FieldValues& values, const std::vector<Copy>& copies, std::vecto
         values.failed = false;
         for (const auto& part : copy.parts)
             if (std::none_of(units.begin(), units.end(), [&](const Unit& u) { return u.base == part; }))
-                values.problem(copy.name,
-                               fmt::format("{} is of \"{}\", which is not there.", copy.name, part),
-                               "Choose other parts for it.");
+                values.problem(copy.name, say("{} is of \"{}\", which is not there.", copy.name, part),
+                               say("Choose other parts for it."));
         const auto all = placements(values, copy);
         if (values.failed) continue;
         std::size_t wires = 0;
@@ -140,9 +140,9 @@ void makeCopies(FieldValues& values, const std::vector<Copy>& copies, std::vecto
         }
         if (wires > kMostWires) {
             values.problem(copy.name,
-                           fmt::format("{} makes {} wires of this design; at most {} can be worked out.",
-                                       copy.name, wires, kMostWires),
-                           "Make fewer copies.");
+                           say("{} makes {} wires of this design; at most {} can be worked out.", copy.name,
+                               wires, kMostWires),
+                           say("Make fewer copies."));
             continue;
         }
         std::vector<Unit> next;

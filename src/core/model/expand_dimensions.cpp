@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/model/dimension_kind.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -36,14 +37,15 @@ class Dimensions {
         if (state_[i] == State::Done) return true;
         if (state_[i] == State::Failed) return false;
         if (state_[i] == State::Busy) {
-            fail(i, fmt::format("Dimension {} depends on itself through its formula \"{}\".", d.name, d.text),
-                 "Give one of the dimensions in the circle a number.");
+            fail(i, say("Dimension {} depends on itself through its formula \"{}\".", d.name, d.text),
+                 say("Give one of the dimensions in the circle a number."));
             return false;
         }
         state_[i] = State::Busy;
         if (!quantity::isUsableName(d.name)) {
-            fail(i, fmt::format("\"{}\" cannot name a dimension.", d.name),
-                 "Use a letter, then letters, digits or underscores, and none of the words of formulas.");
+            fail(
+                i, say("\"{}\" cannot name a dimension.", d.name),
+                say("Use a letter, then letters, digits or underscores, and none of the words of formulas."));
             return false;
         }
         try {
@@ -52,21 +54,21 @@ class Dimensions {
                 for (auto it = from; it != to; ++it) {
                     if (evaluate(it->second)) continue;
                     if (state_[i] != State::Failed)
-                        fail(i, fmt::format("Dimension {} needs {}, which has no value.", d.name, name),
-                             fmt::format("Mend {} first.", name));
+                        fail(i, say("Dimension {} needs {}, which has no value.", d.name, name),
+                             say("Mend {} first.", name));
                     return false;
                 }
             }
             const double value = quantity::evaluate(d.text, kindOf(d.kind), scope_);
             if (scope_.values.count(d.name) != 0) {
-                fail(i, fmt::format("There are two dimensions named {}.", d.name), "Rename one of them.");
+                fail(i, say("There are two dimensions named {}.", d.name), say("Rename one of them."));
                 return false;
             }
             scope_.values[d.name] = value;
             state_[i] = State::Done;
             return true;
         } catch (const Error& e) {
-            fail(i, fmt::format("Dimension {}: {}", d.name, e.what()), "Type a length or a formula.");
+            fail(i, say("Dimension {}: {}", d.name, e.what()), say("Type a length or a formula."));
             return false;
         }
     }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/model/limits.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -95,58 +96,57 @@ class Hanger {
 
     void tie() {
         if (wire_.points.size() < 2)
-            return problem(fmt::format("{} hangs from fewer than two places.", out_.part),
-                           "Choose another support for it.");
+            return problem(say("{} hangs from fewer than two places.", out_.part),
+                           say("Choose another support for it."));
         if (wire_.points.size() > kMostHangPoints)
-            return problem(fmt::format("{} hangs from {} places.", out_.part, wire_.points.size()),
-                           fmt::format("Use at most {}.", kMostHangPoints));
+            return problem(say("{} hangs from {} places.", out_.part, wire_.points.size()),
+                           say("Use at most {}.", kMostHangPoints));
         for (const HangPoint& point : wire_.points) {
             const auto found = std::find_if(supports_.begin(), supports_.end(),
                                             [&](const PlainSupport& s) { return s.name == point.support; });
             if (found == supports_.end())
-                return problem(fmt::format("{} hangs on {}, which is not there.", out_.part,
-                                           point.support.empty() ? "nothing" : "\"" + point.support + "\""),
-                               "Choose a support of the site for it.");
+                return problem(say("{} hangs on {}, which is not there.", out_.part,
+                                   point.support.empty() ? say("nothing") : "\"" + point.support + "\""),
+                               say("Choose a support of the site for it."));
             names_.push_back(found->name);
             const double height = point.height.empty() ? found->heightM()
                                                        : values_.value(point.height, Kind::Length, out_.part,
-                                                                       "the height at " + found->name);
+                                                                       say("the height at ") + found->name);
             const double reach = (found->otherM - found->topM).norm();
             const double along = point.along.empty() ? 0.5 * reach
                                                      : values_.value(point.along, Kind::Length, out_.part,
-                                                                     "the place along " + found->name);
+                                                                     say("the place along ") + found->name);
             if (values_.failed) return;
             if (height > found->heightM() + kRoundingM)
-                return problem(fmt::format("{} is tied to {} at {:.2f} m, which is {:.2f} m high.", out_.part,
-                                           found->name, height, found->heightM()),
-                               "Tie it lower, or make the support higher.");
+                return problem(say("{} is tied to {} at {:.2f} m, which is {:.2f} m high.", out_.part,
+                                   found->name, height, found->heightM()),
+                               say("Tie it lower, or make the support higher."));
             if (along < -kRoundingM || along > reach + kRoundingM)
-                return problem(fmt::format("{} is tied to {} at {:.2f} m along it, which is {:.2f} m long.",
-                                           out_.part, found->name, along, reach),
-                               "Choose a place on it.");
+                return problem(say("{} is tied to {} at {:.2f} m along it, which is {:.2f} m long.",
+                                   out_.part, found->name, along, reach),
+                               say("Choose a place on it."));
             out_.tiedM.push_back(found->at(along, height));
             const auto n = out_.tiedM.size();
             if (n > 1 && (out_.tiedM[n - 1] - out_.tiedM[n - 2]).norm() < 1e-3)
-                return problem(fmt::format("{} is tied to {} and to {} at one place.", out_.part,
-                                           names_[n - 2], names_[n - 1]),
-                               "Choose another height or another support.");
+                return problem(
+                    say("{} is tied to {} and to {} at one place.", out_.part, names_[n - 2], names_[n - 1]),
+                    say("Choose another height or another support."));
         }
     }
 
     void readSag() {
         if (values_.failed) return;
         if (!wire_.sag.empty()) {
-            const double v = values_.value(wire_.sag, Kind::Number, out_.part, "the sag");
+            const double v = values_.value(wire_.sag, Kind::Number, out_.part, say("the sag"));
             sag_ = wire_.sag.find('%') != std::string::npos ? v : v / 100.0;
             if (!values_.failed && !(sag_ >= 0.0 && sag_ <= kDeepestSag))
-                problem(
-                    fmt::format("{} has a sag of {:g} % of its span.", out_.part, 100.0 * sag_),
-                    fmt::format("Use 0 to {:g} %; a wire well pulled has 2 to 4 %.", 100.0 * kDeepestSag));
+                problem(say("{} has a sag of {:g} % of its span.", out_.part, 100.0 * sag_),
+                        say("Use 0 to {:g} %; a wire well pulled has 2 to 4 %.", 100.0 * kDeepestSag));
         } else if (!wire_.pull.empty()) {
-            pullN_ = values_.value(wire_.pull, Kind::Number, out_.part, "the pull");
+            pullN_ = values_.value(wire_.pull, Kind::Number, out_.part, say("the pull"));
             if (!values_.failed && !(pullN_ > 0.0 && pullN_ < 1e6))
-                problem(fmt::format("{} has a pull of {:g} N.", out_.part, pullN_),
-                        "Use a pull above zero; 50 to 150 N suit thin wire.");
+                problem(say("{} has a pull of {:g} N.", out_.part, pullN_),
+                        say("Use a pull above zero; 50 to 150 N suit thin wire."));
         }
     }
 
@@ -167,9 +167,9 @@ class Hanger {
             else if (pullN_ > 0.0)
                 span.sagM = weight * span.chordM * level / (8.0 * pullN_);
             if (span.sagM > kDeepestSag * span.chordM)
-                return problem(fmt::format("{} hangs {:.2f} m deep between {} and {}, {:.2f} m apart.",
-                                           out_.part, span.sagM, span.from, span.to, span.chordM),
-                               "Pull it harder.");
+                return problem(say("{} hangs {:.2f} m deep between {} and {}, {:.2f} m apart.", out_.part,
+                                   span.sagM, span.from, span.to, span.chordM),
+                               say("Pull it harder."));
             if (span.sagM > 0.0 && weight > 0.0)
                 span.pullN = weight * span.chordM * level / (8.0 * span.sagM);
             span.slopeDeg =
@@ -191,25 +191,25 @@ class Hanger {
 
     void place() {
         if (values_.failed) return;
-        const double rope = values_.value(wire_.rope, Kind::Length, out_.part, "the rope at its start");
+        const double rope = values_.value(wire_.rope, Kind::Length, out_.part, say("the rope at its start"));
         const bool all = wire_.length.empty();
-        double length =
-            all ? way_.total() - rope : values_.value(wire_.length, Kind::Length, out_.part, "the length");
+        double length = all ? way_.total() - rope
+                            : values_.value(wire_.length, Kind::Length, out_.part, say("the length"));
         if (values_.failed) return;
         if (wire_.by == HungBy::Start && rope < 0.0)
-            return problem(fmt::format("{} has less than no rope at its start.", out_.part),
-                           "Use 0 where the wire itself is tied there.");
+            return problem(say("{} has less than no rope at its start.", out_.part),
+                           say("Use 0 where the wire itself is tied there."));
         if (all && wire_.by != HungBy::Start) length = way_.total();
         if (!(length > kRoundingM))
-            return problem(fmt::format("{} has no length.", out_.part), "Give it one, or less rope.");
+            return problem(say("{} has no length.", out_.part), say("Give it one, or less rope."));
         double from = rope;
         if (wire_.by == HungBy::Middle) from = 0.5 * (way_.total() - length);
         if (wire_.by == HungBy::Corner) {
             const int between = static_cast<int>(wire_.points.size()) - 2;
             if (between < 1)
-                return problem(fmt::format("{} has no point between its ends to hold its middle.", out_.part),
-                               "Let it hang by its middle, or add a support.");
-            const int corner = values_.count(wire_.corner, 1, between, out_.part, "the corner");
+                return problem(say("{} has no point between its ends to hold its middle.", out_.part),
+                               say("Let it hang by its middle, or add a support."));
+            const int corner = values_.count(wire_.corner, 1, between, out_.part, say("the corner"));
             if (values_.failed) return;
             from = way_.atCorner(static_cast<std::size_t>(corner)) - 0.5 * length;
         }
@@ -217,13 +217,12 @@ class Hanger {
         const double behind = way_.total() - from - length;
         if (before < -kRoundingM || behind < -kRoundingM) {
             const double missing = -std::min(before, 0.0) - std::min(behind, 0.0);
-            const std::string way =
-                wire_.by == HungBy::Middle
-                    ? fmt::format("from {} to {}", names_.front(), names_.back())
-                    : fmt::format("to {}", before < behind ? names_.front() : names_.back());
-            return problem(fmt::format("{} does not reach: it is {:.2f} m longer than its way {}.", out_.part,
-                                       missing, way),
-                           "Shorten it, tie it higher, or move the support away.");
+            const std::string way = wire_.by == HungBy::Middle
+                                        ? say("from {} to {}", names_.front(), names_.back())
+                                        : say("to {}", before < behind ? names_.front() : names_.back());
+            return problem(
+                say("{} does not reach: it is {:.2f} m longer than its way {}.", out_.part, missing, way),
+                say("Shorten it, tie it higher, or move the support away."));
         }
         out_.ropeStartLengthM = std::max(0.0, before);
         out_.ropeEndLengthM = std::max(0.0, behind);
@@ -245,18 +244,18 @@ class Hanger {
 
 }  // namespace
 
-const char* supportName(SupportKind kind) {
+std::string supportName(SupportKind kind) {
     switch (kind) {
         case SupportKind::Mast:
-            return "mast";
+            return say("mast");
         case SupportKind::Tree:
-            return "tree";
+            return say("tree");
         case SupportKind::RoofEdge:
-            return "roof edge";
+            return say("roof edge");
         case SupportKind::Wall:
-            return "wall";
+            return say("wall");
         case SupportKind::Peg:
-            return "peg";
+            return say("peg");
     }
     return "";
 }
@@ -285,26 +284,27 @@ std::vector<PlainSupport> readSupports(FieldValues& values, const std::vector<Su
     std::vector<PlainSupport> all;
     for (const Support& support : supports) {
         if (std::any_of(all.begin(), all.end(), [&](const auto& s) { return s.name == support.name; })) {
-            values.problem(support.name, fmt::format("There are two supports named {}.", support.name),
-                           "Rename one of them.");
+            values.problem(support.name, say("There are two supports named {}.", support.name),
+                           say("Rename one of them."));
             continue;
         }
         values.failed = false;
-        const auto length = [&](const std::string& text, const char* field) {
+        const auto length = [&](const std::string& text, const std::string& field) {
             return values.value(text, Kind::Length, support.name, field);
         };
-        const double height = length(support.height, "the height");
+        const double height = length(support.height, say("the height"));
         if (!values.failed && height < 0.0)
-            values.problem(support.name, fmt::format("{} is below the ground.", support.name),
-                           "Give it a height of 0 or more.");
+            values.problem(support.name, say("{} is below the ground.", support.name),
+                           say("Give it a height of 0 or more."));
         PlainSupport plain;
         plain.name = support.name;
         plain.kind = support.kind;
-        plain.topM = plain.otherM =
-            fromCompass(length(support.east, "east"), length(support.north, "north"), height, headingDeg);
+        plain.topM = plain.otherM = fromCompass(length(support.east, say("east")),
+                                                length(support.north, say("north")), height, headingDeg);
         if (isEdge(support.kind))
-            plain.otherM = fromCompass(length(support.toEast, "east of its other end"),
-                                       length(support.toNorth, "north of its other end"), height, headingDeg);
+            plain.otherM =
+                fromCompass(length(support.toEast, say("east of its other end")),
+                            length(support.toNorth, say("north of its other end")), height, headingDeg);
         if (!values.failed) all.push_back(plain);
     }
     values.failed = false;

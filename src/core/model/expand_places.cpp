@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "core/words/words.h"
+
 namespace rm::model {
 
 using quantity::Kind;
@@ -16,9 +18,9 @@ std::vector<const Unit*> Places::unitsNamed(const std::string& name, const std::
         if (unit.base == partName) all.push_back(&unit);
     if (all.empty())
         values_.problem(name,
-                        fmt::format("{} is on {}, which is not there.", name,
-                                    partName.empty() ? "nothing" : "\"" + partName + "\""),
-                        "Choose a part for it.");
+                        say("{} is on {}, which is not there.", name,
+                            partName.empty() ? say("nothing") : "\"" + partName + "\""),
+                        say("Choose a part for it."));
     return all;
 }
 
@@ -35,15 +37,14 @@ std::vector<std::size_t> Places::sides(const PathOfUnit& path, std::size_t first
 }
 
 std::optional<std::size_t> Places::numberOf(const std::string& name, const Place& place, std::size_t count,
-                                            const char* what, const std::string& partName) const {
+                                            const std::string& what, const std::string& partName) const {
     if (count == 0) {
-        values_.problem(name, fmt::format("{} sits on a {}, but {} has none.", name, what, partName),
-                        "Put it in the middle or at an end.");
+        values_.problem(name, say("{} sits on a {}, but {} has none.", name, what, partName),
+                        say("Put it in the middle or at an end."));
         return std::nullopt;
     }
     values_.failed = false;
-    const int number =
-        values_.count(place.value, 1, static_cast<int>(count), name, fmt::format("the {}", what));
+    const int number = values_.count(place.value, 1, static_cast<int>(count), name, say("the {}", what));
     if (values_.failed) return std::nullopt;
     return static_cast<std::size_t>(number);
 }
@@ -56,9 +57,9 @@ bool Places::locate(const std::string& name, const Unit& unit, const Place& plac
         values_.problem(
             name,
             place.element.empty()
-                ? fmt::format("{} is on {}, but on none of its elements.", name, unit.base)
-                : fmt::format("{} is on \"{}\" of {}, which is not there.", name, place.element, unit.base),
-            "Choose an element for it.");
+                ? say("{} is on {}, but on none of its elements.", name, unit.base)
+                : say("{} is on \"{}\" of {}, which is not there.", name, place.element, unit.base),
+            say("Choose an element for it."));
         return false;
     }
     const PathOfUnit& path = *found;
@@ -82,14 +83,14 @@ bool Places::locate(const std::string& name, const Unit& unit, const Place& plac
             // Corners are counted from the first bend; on a loop, corner 1 is where it starts.
             auto corners = sides(path, first);
             if (!path.closed || model_.wires[first].runsOn) corners.erase(corners.begin());
-            const auto corner = numberOf(name, place, corners.size(), "corner", partName);
+            const auto corner = numberOf(name, place, corners.size(), say("corner"), partName);
             if (!corner) return false;
             where = {corners[*corner - 1], 0.0};
             return true;
         }
         case PlaceKind::Side: {
             const auto starts = sides(path, first);
-            const auto side = numberOf(name, place, starts.size(), "side", partName);
+            const auto side = numberOf(name, place, starts.size(), say("side"), partName);
             if (!side) return false;
             const std::size_t from = starts[*side - 1];
             const std::size_t end = *side < starts.size() ? starts[*side] : first + path.count;
@@ -102,12 +103,12 @@ bool Places::locate(const std::string& name, const Unit& unit, const Place& plac
             break;
         case PlaceKind::Distance:
             values_.failed = false;
-            at = values_.value(place.value, Kind::Length, name, "the distance");
+            at = values_.value(place.value, Kind::Length, name, say("the distance"));
             if (at < 0.0) at += total;  // counted from the end
             break;
         case PlaceKind::Percent: {
             values_.failed = false;
-            const double v = values_.value(place.value, Kind::Number, name, "the percentage");
+            const double v = values_.value(place.value, Kind::Number, name, say("the percentage"));
             at = total * (place.value.find('%') != std::string::npos ? v : v / 100.0);
             break;
         }
@@ -115,9 +116,9 @@ bool Places::locate(const std::string& name, const Unit& unit, const Place& plac
     if (values_.failed && (place.kind == PlaceKind::Distance || place.kind == PlaceKind::Percent))
         return false;
     if (at < -1e-9 || at > total * (1.0 + 1e-9)) {
-        values_.problem(
-            name, fmt::format("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
-            "Choose a place on the wire.");
+        values_.problem(name,
+                        say("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
+                        say("Choose a place on the wire."));
         return false;
     }
     std::size_t i = 0;

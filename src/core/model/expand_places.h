@@ -34,7 +34,7 @@ class Places {
     std::vector<std::size_t> sides(const PathOfUnit& path, std::size_t first) const;
     /// The number of a corner or a side as typed; a finding where it is none of `count`.
     std::optional<std::size_t> numberOf(const std::string& name, const Place& place, std::size_t count,
-                                        const char* what, const std::string& partName) const;
+                                        const std::string& what, const std::string& partName) const;
 
     FieldValues& values_;
     const std::vector<Unit>& units_;

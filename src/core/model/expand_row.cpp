@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/model/boom.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -43,23 +44,24 @@ std::vector<Section> readTubing(FieldValues& values, const std::string& text, do
         from = comma + 1;
         const bool last = from > text.size();
         Section section;
-        section.radiusM = values.radius(diameter, item, "the diameter");
+        section.radiusM = values.radius(diameter, item, say("the diameter"));
         section.text = diameter;
         if (exposed.empty() && !last) {
-            values.problem(item, fmt::format("{}: a section of its tubing has no exposed length.", item),
-                           "Type \"25 mm x 0.6 m, 20 mm x 0.5 m, 16 mm\"; only the last may go without.");
+            values.problem(
+                item, say("{}: a section of its tubing has no exposed length.", item),
+                say("Type \"25 mm x 0.6 m, 20 mm x 0.5 m, 16 mm\"; only the last may go without."));
             return {};
         }
         const double length = exposed.empty()
                                   ? halfM - reached
-                                  : values.positive(exposed, Kind::Length, item, "an exposed length");
+                                  : values.positive(exposed, Kind::Length, item, say("an exposed length"));
         reached += length;
         if (!values.failed && (reached > halfM * (1.0 + 1e-9) || length <= 0.0)) {
             values.problem(item,
-                           fmt::format("{}: its tubing is {:.3f} m long from the centre, but half of the "
-                                       "element is {:.3f} m.",
-                                       item, reached - (length <= 0.0 ? length : 0.0), halfM),
-                           "Shorten a section, or leave the length of the last one empty.");
+                           say("{}: its tubing is {:.3f} m long from the centre, but half of the "
+                               "element is {:.3f} m.",
+                               item, reached - (length <= 0.0 ? length : 0.0), halfM),
+                           say("Shorten a section, or leave the length of the last one empty."));
             return {};
         }
         section.toM = reached;
@@ -91,13 +93,12 @@ class RowBuilder {
         size.sections = sections;
         size.diameterM = 2.0 * sections.front().radiusM;
         if (element.form == ElementForm::Bent) {
-            size.sweepDeg = values_.value(element.sweep, Kind::Angle, item, "the sweep");
+            size.sweepDeg = values_.value(element.sweep, Kind::Angle, item, say("the sweep"));
             if (!element.flat.empty())
-                size.flatM = values_.value(element.flat, Kind::Length, item, "the straight middle");
+                size.flatM = values_.value(element.flat, Kind::Length, item, say("the straight middle"));
             if (!values_.failed && (size.flatM < 0.0 || size.flatM >= size.lengthM))
-                values_.problem(item,
-                                fmt::format("{}: its straight middle is longer than the element.", item),
-                                "Shorten it, or lengthen the element.");
+                values_.problem(item, say("{}: its straight middle is longer than the element.", item),
+                                say("Shorten it, or lengthen the element."));
         }
         const Vec3 centre = axes_.start + size.positionM * axes_.boom;
         wires.fed = conductor(item, centre, half, sections, size);
@@ -155,13 +156,14 @@ class RowBuilder {
 
     void addSecond(const RowElement& element, const std::string& item, const Vec3& centre, double half,
                    const std::vector<Section>& sections, ElementSize& size, ElementWires& wires) {
-        size.secondM = values_.value(element.gap, Kind::Length, item, "the second conductor");
+        size.secondM = values_.value(element.gap, Kind::Length, item, say("the second conductor"));
         double end = sections.back().radiusM;
-        if (!element.endDiameter.empty()) end = values_.radius(element.endDiameter, item, "the end diameter");
+        if (!element.endDiameter.empty())
+            end = values_.radius(element.endDiameter, item, say("the end diameter"));
         if (values_.failed) return;
         if (std::abs(size.secondM) <= 2.0 * sections.front().radiusM) {
-            values_.problem(item, fmt::format("{}: its two conductors touch.", item),
-                            "Set the second conductor further away than their diameter.");
+            values_.problem(item, say("{}: its two conductors touch.", item),
+                            say("Set the second conductor further away than their diameter."));
             return;
         }
         const Vec3 away =
@@ -196,11 +198,11 @@ double RowSizes::boomLengthM() const {
 }
 
 RowAxes rowAxes(FieldValues& values, const std::string& part, const ElementRow& row) {
-    const double turn = values.value(row.turn, Kind::Angle, part, "the turn") * kDegree;
-    const double rise = values.value(row.rise, Kind::Angle, part, "the rise of the boom") * kDegree;
-    const double roll = values.value(row.roll, Kind::Angle, part, "the roll") * kDegree;
+    const double turn = values.value(row.turn, Kind::Angle, part, say("the turn")) * kDegree;
+    const double rise = values.value(row.rise, Kind::Angle, part, say("the rise of the boom")) * kDegree;
+    const double roll = values.value(row.roll, Kind::Angle, part, say("the roll")) * kDegree;
     RowAxes axes;
-    axes.start = values.point(row.start, part, "boom");
+    axes.start = values.point(row.start, part, say("boom"));
     const Vec3 ahead(std::cos(turn), -std::sin(turn), 0.0);
     const Vec3 left = Vec3::UnitZ().cross(ahead);
     axes.boom = std::cos(rise) * ahead + std::sin(rise) * Vec3::UnitZ();
@@ -214,34 +216,33 @@ std::vector<ElementWires> buildRow(FieldValues& values, const std::string& part,
                                    const PlainWire& base, double lambdaM, RowSizes& sizes) {
     sizes.part = part;
     std::vector<ElementWires> all;
-    if (row.elements.empty()) values.problem(part, fmt::format("{} has no elements.", part), "Add one.");
+    if (row.elements.empty()) values.problem(part, say("{} has no elements.", part), say("Add one."));
     RowBuilder builder(values, part, row, base);
     sizes.boom = builder.axes().boom;
     double boomM = 0.0;
     if (row.boom.kind != BoomKind::None && row.boom.kind != BoomKind::Insulating)
-        boomM = values.positive(row.boom.diameter, Kind::Diameter, part, "the boom");
+        boomM = values.positive(row.boom.diameter, Kind::Diameter, part, say("the boom"));
     if (!values.failed && boomM > kThickestBoomWavelengths * lambdaM)
         values.findings.push_back(
             {Severity::Warning, part,
-             fmt::format(
-                 "The boom of {} is {:.3f} wavelengths thick, more than its correction was measured for.",
+             say("The boom of {} is {:.3f} wavelengths thick, more than its correction was measured for.",
                  part, boomM / lambdaM),
-             "Take the cut lengths as a first guess, or use a thinner boom."});
+             say("Take the cut lengths as a first guess, or use a thinner boom.")});
     std::set<std::string> names;
     double position = 0.0;
     for (const auto& element : row.elements) {
         const std::string item = part + ", " + element.name;
         if (element.name.empty() || !names.insert(element.name).second)
-            values.problem(part, fmt::format("{} has two elements named \"{}\".", part, element.name),
-                           "Give each a name of its own.");
+            values.problem(part, say("{} has two elements named \"{}\".", part, element.name),
+                           say("Give each a name of its own."));
         ElementSize size;
         size.name = element.name;
         size.form = element.form;
-        const double typed = values.value(element.position, Kind::Length, item, "the position");
+        const double typed = values.value(element.position, Kind::Length, item, say("the position"));
         position = row.spacings ? position + typed : typed;
         size.positionM = position;
         size.lengthM =
-            values.positive(element.length, Kind::Length, item, "the length") * (row.half ? 2.0 : 1.0);
+            values.positive(element.length, Kind::Length, item, say("the length")) * (row.half ? 2.0 : 1.0);
         if (values.failed) return {};
         all.push_back(builder.build(element, size));
         if (element.form == ElementForm::Straight && lambdaM > 0.0)

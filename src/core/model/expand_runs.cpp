@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "core/words/words.h"
+
 namespace rm::model {
 
 namespace {
@@ -57,9 +59,9 @@ void CableRuns::layOne(const Part& part, const PartScene& scene) {
     if (!feed) {
         const bool none = design_.feeds.empty();
         return values_.problem(part.name,
-                               fmt::format("{} hangs from {}, which is not there.", part.name,
-                                           run.feed.empty() ? "a feed" : "\"" + run.feed + "\""),
-                               none ? "Add a feed." : "Choose one of the feeds.");
+                               say("{} hangs from {}, which is not there.", part.name,
+                                   run.feed.empty() ? say("a feed") : "\"" + run.feed + "\""),
+                               none ? say("Add a feed.") : say("Choose one of the feeds."));
     }
     if (!feed->pointM) return;
     PlainWire like = made->second;
@@ -103,7 +105,7 @@ void CableRuns::choke() {
             if (!chokes || block.choking.empty()) continue;
             values_.failed = false;
             const double ohm =
-                values_.within(block.choking, Kind::Number, 0.0, 1e9, block.name, "what it chokes");
+                values_.within(block.choking, Kind::Number, 0.0, 1e9, block.name, say("what it chokes"));
             if (!values_.failed) addChoke(run, block.name, ohm, along);
         }
         if (run.wires.earthOhm) addEarth(run);

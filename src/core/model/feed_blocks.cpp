@@ -1,5 +1,7 @@
 #include "core/model/feed_blocks.h"
 
+#include "core/words/words.h"
+
 #include <cmath>
 
 namespace rm::model {
@@ -34,13 +36,13 @@ Complex Element::impedance(double frequencyHz) const {
 
 const std::vector<LineType>& lineTypes() {
     static const std::vector<LineType> table = {
-        {"coax 50 thin", "Coax 50 Ω, 5 mm, solid", {50.0, 0.66, 1.42, 0.018}, 3.6e-3, 0.7e-3},
-        {"coax 50 thick", "Coax 50 Ω, 10 mm, solid", {50.0, 0.66, 0.60, 0.010}, 8.2e-3, 1.0e-3},
-        {"coax 50 foam", "Coax 50 Ω, 10 mm, foam", {50.0, 0.85, 0.39, 0.0025}, 8.1e-3, 1.1e-3},
-        {"coax 75", "Coax 75 Ω, 7 mm, foam", {75.0, 0.82, 0.62, 0.003}, 5.2e-3, 0.9e-3},
-        {"ribbon 300", "Ribbon 300 Ω, dry", {300.0, 0.82, 0.40, 0.010}, 3.5e-3, 0.0},
-        {"ladder 450", "Ladder line 450 Ω, dry", {450.0, 0.91, 0.078, 0.0017}, 7.0e-3, 0.0},
-        {"open wire 600", "Open wire 600 Ω", {600.0, 0.96, 0.050, 0.0005}, 24.0e-3, 0.0},
+        {"coax 50 thin", say("Coax 50 Ω, 5 mm, solid"), {50.0, 0.66, 1.42, 0.018}, 3.6e-3, 0.7e-3},
+        {"coax 50 thick", say("Coax 50 Ω, 10 mm, solid"), {50.0, 0.66, 0.60, 0.010}, 8.2e-3, 1.0e-3},
+        {"coax 50 foam", say("Coax 50 Ω, 10 mm, foam"), {50.0, 0.85, 0.39, 0.0025}, 8.1e-3, 1.1e-3},
+        {"coax 75", say("Coax 75 Ω, 7 mm, foam"), {75.0, 0.82, 0.62, 0.003}, 5.2e-3, 0.9e-3},
+        {"ribbon 300", say("Ribbon 300 Ω, dry"), {300.0, 0.82, 0.40, 0.010}, 3.5e-3, 0.0},
+        {"ladder 450", say("Ladder line 450 Ω, dry"), {450.0, 0.91, 0.078, 0.0017}, 7.0e-3, 0.0},
+        {"open wire 600", say("Open wire 600 Ω"), {600.0, 0.96, 0.050, 0.0005}, 24.0e-3, 0.0},
     };
     return table;
 }

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/words/words.h"
+
 namespace rm::model {
 
 using quantity::Kind;
@@ -20,7 +22,7 @@ double FieldValues::value(const std::string& text, Kind kind, const std::string&
         return quantity::evaluate(text, kind, scope);
     } catch (const Error& e) {
         problem(item, fmt::format("{}, {}: {}", item, field, e.what()),
-                "Type a number with its unit, or a formula.");
+                say("Type a number with its unit, or a formula."));
         return 0.0;
     }
 }
@@ -29,7 +31,7 @@ double FieldValues::positive(const std::string& text, Kind kind, const std::stri
                              const std::string& field) {
     const double v = value(text, kind, item, field);
     if (!failed && !(v > 0.0))
-        problem(item, fmt::format("{}: {} has to be above zero.", item, field), "Type a larger value.");
+        problem(item, say("{}: {} has to be above zero.", item, field), say("Type a larger value."));
     return v;
 }
 
@@ -37,13 +39,13 @@ double FieldValues::within(const std::string& text, Kind kind, double low, doubl
                            const std::string& item, const std::string& field) {
     const double v = value(text, kind, item, field);
     if (!failed && !(v >= low && v <= high))
-        problem(item, fmt::format("{}: {} is {:g}.", item, field, v),
-                fmt::format("Use a value from {:g} to {:g}.", low, high));
+        problem(item, say("{}: {} is {:g}.", item, field, v),
+                say("Use a value from {:g} to {:g}.", low, high));
     return std::clamp(v, low, high);
 }
 
-std::optional<double> FieldValues::maybe(const std::string& text, const std::string& item, const char* field,
-                                         double unit) {
+std::optional<double> FieldValues::maybe(const std::string& text, const std::string& item,
+                                         const std::string& field, double unit) {
     if (text.empty()) return std::nullopt;
     return positive(text, Kind::Number, item, field) * unit;
 }
@@ -54,17 +56,17 @@ int FieldValues::count(const std::string& text, int low, int high, const std::st
     // Before it becomes an integer: not every number has one.
     const int n = static_cast<int>(std::lround(std::clamp(v, low - 1.0, high + 1.0)));
     if (!failed && (n < low || n > high || std::abs(v - n) > 1e-6)) {
-        problem(item, fmt::format("{}: {} is {:g}.", item, field, v),
-                fmt::format("Use a whole number from {} to {}.", low, high));
+        problem(item, say("{}: {} is {:g}.", item, field, v),
+                say("Use a whole number from {} to {}.", low, high));
         return low;
     }
     return std::clamp(n, low, high);
 }
 
 Vec3 FieldValues::point(const PointText& text, const std::string& item, const std::string& field) {
-    return {value(text[0], Kind::Length, item, field + " forward"),
-            value(text[1], Kind::Length, item, field + " left"),
-            value(text[2], Kind::Length, item, field + " height")};
+    return {value(text[0], Kind::Length, item, field + say(" forward")),
+            value(text[1], Kind::Length, item, field + say(" left")),
+            value(text[2], Kind::Length, item, field + say(" height"))};
 }
 
 double FieldValues::radius(const std::string& text, const std::string& item, const std::string& field) {
@@ -79,7 +81,7 @@ double FieldValues::radius(const std::string& text, const std::string& item, con
     else
         radius = 0.5 * value(text, Kind::Diameter, item, field);
     if (!failed && radius <= 0.0)
-        problem(item, fmt::format("{} has no thickness.", item), "Give it a diameter above zero.");
+        problem(item, say("{} has no thickness.", item), say("Give it a diameter above zero."));
     return radius;
 }
 

@@ -33,7 +33,7 @@ class FieldValues {
                   const std::string& item, const std::string& field);
 
     /// A number above zero times `unit`, or nothing where the field is empty.
-    std::optional<double> maybe(const std::string& text, const std::string& item, const char* field,
+    std::optional<double> maybe(const std::string& text, const std::string& item, const std::string& field,
                                 double unit);
 
     /// A whole number between two limits.

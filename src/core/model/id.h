@@ -5,6 +5,7 @@
 #include <cstdint>
 
 #include "core/common.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -31,7 +32,7 @@ std::size_t indexOf(const Items& items, Id id) {
 template <typename Items>
 auto& at(Items& items, Id id) {
     auto* found = find(items, id);
-    if (found == nullptr) throw Error("What this was for is not there any more.");
+    if (found == nullptr) throw Error(say("What this was for is not there any more."));
     return *found;
 }
 

@@ -9,6 +9,7 @@
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/quantity/format.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -79,7 +80,7 @@ class Collector {
     Design& design_;
 };
 
-constexpr const char* kAxes[] = {"forward", "left", "up"};
+constexpr const char* kAxes[] = {later("forward"), later("left"), later("up")};
 
 void addPart(Collector& c, const Design& design, std::size_t i) {
     const auto kLength = DimensionKind::Length;
@@ -87,45 +88,45 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
     const Shape& shape = design.parts[i].shape;
     if (std::holds_alternative<StraightWire>(shape)) {
         for (std::size_t a = 0; a < 3; ++a)
-            c.shape<StraightWire>(i, fmt::format("start, {}", kAxes[a]), kLength,
+            c.shape<StraightWire>(i, say("start, {}", kAxes[a]), kLength,
                                   [a](StraightWire& w) { return &w.start[a]; });
         for (std::size_t a = 0; a < 3; ++a)
-            c.shape<StraightWire>(i, fmt::format("end, {}", kAxes[a]), kLength,
+            c.shape<StraightWire>(i, say("end, {}", kAxes[a]), kLength,
                                   [a](StraightWire& w) { return &w.end[a]; });
     } else if (const auto* bent = std::get_if<BentWire>(&shape)) {
         for (std::size_t p = 0; p < bent->points.size(); ++p)
             for (std::size_t a = 0; a < 3; ++a)
-                c.shape<BentWire>(i, fmt::format("point {}, {}", p + 1, kAxes[a]), kLength,
+                c.shape<BentWire>(i, say("point {}, {}", p + 1, kAxes[a]), kLength,
                                   [p, a](BentWire& w) -> std::string* {
                                       PointText* point = placeIn(w.points, p);
                                       return point == nullptr ? nullptr : &(*point)[a];
                                   });
     } else if (std::holds_alternative<RegularLoop>(shape)) {
-        c.shape<RegularLoop>(i, "size", kLength, [](RegularLoop& l) { return &l.size; });
-        c.shape<RegularLoop>(i, "height", kLength, [](RegularLoop& l) { return &l.centre[2]; });
-        c.shape<RegularLoop>(i, "tilt", kAngle, [](RegularLoop& l) { return &l.tilt; });
+        c.shape<RegularLoop>(i, later("size"), kLength, [](RegularLoop& l) { return &l.size; });
+        c.shape<RegularLoop>(i, later("height"), kLength, [](RegularLoop& l) { return &l.centre[2]; });
+        c.shape<RegularLoop>(i, later("tilt"), kAngle, [](RegularLoop& l) { return &l.tilt; });
     } else if (std::holds_alternative<InvertedV>(shape)) {
-        c.shape<InvertedV>(i, "apex", kLength, [](InvertedV& v) { return &v.apexHeight; });
-        c.shape<InvertedV>(i, "leg", kLength, [](InvertedV& v) { return &v.leg; });
-        c.shape<InvertedV>(i, "angle", kAngle, [](InvertedV& v) { return &v.angle; });
+        c.shape<InvertedV>(i, later("apex"), kLength, [](InvertedV& v) { return &v.apexHeight; });
+        c.shape<InvertedV>(i, later("leg"), kLength, [](InvertedV& v) { return &v.leg; });
+        c.shape<InvertedV>(i, later("angle"), kAngle, [](InvertedV& v) { return &v.angle; });
     } else if (std::holds_alternative<Fan>(shape)) {
-        c.shape<Fan>(i, "length", kLength, [](Fan& f) { return &f.length; });
-        c.shape<Fan>(i, "slope", kAngle, [](Fan& f) { return &f.slope; });
-        c.shape<Fan>(i, "height", kLength, [](Fan& f) { return &f.hub[2]; });
+        c.shape<Fan>(i, later("length"), kLength, [](Fan& f) { return &f.length; });
+        c.shape<Fan>(i, later("slope"), kAngle, [](Fan& f) { return &f.slope; });
+        c.shape<Fan>(i, later("height"), kLength, [](Fan& f) { return &f.hub[2]; });
     } else if (const auto* radials = std::get_if<RadialSystem>(&shape)) {
         // Of several lengths that take turns none is the length.
         if (radials->length.find(';') == std::string::npos)
-            c.shape<RadialSystem>(i, "length", kLength, [](RadialSystem& r) { return &r.length; });
-        c.shape<RadialSystem>(i, "depth", kLength, [](RadialSystem& r) { return &r.depth; });
-        c.shape<RadialSystem>(i, "slope", kAngle, [](RadialSystem& r) { return &r.slope; });
-        c.shape<RadialSystem>(i, "bent up", kLength, [](RadialSystem& r) { return &r.bentUp; });
+            c.shape<RadialSystem>(i, later("length"), kLength, [](RadialSystem& r) { return &r.length; });
+        c.shape<RadialSystem>(i, later("depth"), kLength, [](RadialSystem& r) { return &r.depth; });
+        c.shape<RadialSystem>(i, later("slope"), kAngle, [](RadialSystem& r) { return &r.slope; });
+        c.shape<RadialSystem>(i, later("bent up"), kLength, [](RadialSystem& r) { return &r.bentUp; });
     } else if (std::holds_alternative<GroundRod>(shape)) {
-        c.shape<GroundRod>(i, "length", kLength, [](GroundRod& r) { return &r.length; });
+        c.shape<GroundRod>(i, later("length"), kLength, [](GroundRod& r) { return &r.length; });
     } else if (std::holds_alternative<HungWire>(shape)) {
-        c.shape<HungWire>(i, "length", kLength, [](HungWire& w) { return &w.length; });
-        c.shape<HungWire>(i, "rope", kLength, [](HungWire& w) { return &w.rope; });
+        c.shape<HungWire>(i, later("length"), kLength, [](HungWire& w) { return &w.length; });
+        c.shape<HungWire>(i, later("rope"), kLength, [](HungWire& w) { return &w.rope; });
     } else if (std::holds_alternative<CableRun>(shape)) {
-        c.shape<CableRun>(i, "level", kLength, [](CableRun& r) { return &r.level; });
+        c.shape<CableRun>(i, later("level"), kLength, [](CableRun& r) { return &r.level; });
     } else if (const auto* row = std::get_if<ElementRow>(&shape)) {
         for (std::size_t e = 0; e < row->elements.size(); ++e) {
             const std::string name = row->elements[e].name;
@@ -136,10 +137,10 @@ void addPart(Collector& c, const Design& design, std::size_t i) {
                 });
             };
             // The boom begins at the first element.
-            if (e > 0) add("position", kLength, &RowElement::position);
-            add("length", kLength, &RowElement::length);
-            if (row->elements[e].form == ElementForm::Bent) add("sweep", kAngle, &RowElement::sweep);
-            if (hasSecondConductor(row->elements[e].form)) add("gap", kLength, &RowElement::gap);
+            if (e > 0) add(later("position"), kLength, &RowElement::position);
+            add(later("length"), kLength, &RowElement::length);
+            if (row->elements[e].form == ElementForm::Bent) add(later("sweep"), kAngle, &RowElement::sweep);
+            if (hasSecondConductor(row->elements[e].form)) add(later("gap"), kLength, &RowElement::gap);
         }
     }
 }
@@ -149,20 +150,20 @@ void addBlock(Collector& c, const Design& design, std::size_t i) {
     switch (block.kind) {
         case BlockKind::Transformer:
             c.in<FeedBlock>(
-                &Design::feedPath, i, "ratio", DimensionKind::Number, [](FeedBlock& b) { return &b.ratio; },
-                true);
+                &Design::feedPath, i, later("ratio"), DimensionKind::Number,
+                [](FeedBlock& b) { return &b.ratio; }, true);
             return;
         case BlockKind::Cable:
         case BlockKind::Stub:
-            c.in<FeedBlock>(&Design::feedPath, i, "length", DimensionKind::Length,
+            c.in<FeedBlock>(&Design::feedPath, i, later("length"), DimensionKind::Length,
                             [](FeedBlock& b) { return &b.length; });
             return;
         case BlockKind::Element:
-            c.member(&Design::feedPath, i, "value", DimensionKind::Number, &FeedBlock::value);
+            c.member(&Design::feedPath, i, later("value"), DimensionKind::Number, &FeedBlock::value);
             return;
         case BlockKind::Network:
             for (std::size_t a = 0; a < block.arms.size(); ++a)
-                c.in<FeedBlock>(&Design::feedPath, i, fmt::format("element {}", a + 1), DimensionKind::Number,
+                c.in<FeedBlock>(&Design::feedPath, i, say("element {}", a + 1), DimensionKind::Number,
                                 [a](FeedBlock& b) -> std::string* {
                                     auto* arm = placeIn(b.arms, a);
                                     return arm == nullptr ? nullptr : &arm->value;
@@ -178,16 +179,16 @@ void addCopy(Collector& c, const Design& design, std::size_t i) {
     const auto add = [&](const char* field, DimensionKind kind, std::string Copy::*text) {
         c.member(&Design::copies, i, field, kind, text);
     };
-    if (copy.kind == CopyKind::Mirror) add("plane", DimensionKind::Length, &Copy::at);
-    if (copy.kind == CopyKind::Rotate) add("angle", DimensionKind::Angle, &Copy::angle);
+    if (copy.kind == CopyKind::Mirror) add(later("plane"), DimensionKind::Length, &Copy::at);
+    if (copy.kind == CopyKind::Rotate) add(later("angle"), DimensionKind::Angle, &Copy::angle);
     if (copy.kind == CopyKind::Shift)
         for (std::size_t a = 0; a < 3; ++a)
-            c.in<Copy>(&Design::copies, i, fmt::format("step, {}", kAxes[a]), DimensionKind::Length,
+            c.in<Copy>(&Design::copies, i, say("step, {}", kAxes[a]), DimensionKind::Length,
                        [a](Copy& one) { return &one.step[a]; });
     if (copy.kind == CopyKind::Stack && copy.rows != "1")
-        add("row spacing", DimensionKind::Length, &Copy::rowSpacing);
+        add(later("row spacing"), DimensionKind::Length, &Copy::rowSpacing);
     if (copy.kind == CopyKind::Stack && copy.columns != "1")
-        add("column spacing", DimensionKind::Length, &Copy::columnSpacing);
+        add(later("column spacing"), DimensionKind::Length, &Copy::columnSpacing);
 }
 
 }  // namespace
@@ -198,8 +199,8 @@ std::vector<Movable> movablesOf(const Design& design) {
     for (std::size_t i = 0; i < design.copies.size(); ++i) addCopy(c, design, i);
     if (design.feeds.size() > 1)
         for (std::size_t i = 0; i < design.feeds.size(); ++i) {
-            c.member(&Design::feeds, i, "amplitude", DimensionKind::Number, &Feed::amplitude);
-            c.member(&Design::feeds, i, "phase", DimensionKind::Angle, &Feed::phase);
+            c.member(&Design::feeds, i, later("amplitude"), DimensionKind::Number, &Feed::amplitude);
+            c.member(&Design::feeds, i, later("phase"), DimensionKind::Angle, &Feed::phase);
         }
     for (std::size_t i = 0; i < design.loads.size(); ++i) {
         if (design.loads[i].form == LoadForm::Trap) {
@@ -207,7 +208,7 @@ std::vector<Movable> movablesOf(const Design& design) {
             continue;
         }
         if (design.loads[i].form == LoadForm::Ring) {
-            c.member(&Design::loads, i, "turns", DimensionKind::Number, &Load::turns);
+            c.member(&Design::loads, i, later("turns"), DimensionKind::Number, &Load::turns);
             continue;
         }
         if (design.loads[i].form == LoadForm::Table) continue;
@@ -216,7 +217,7 @@ std::vector<Movable> movablesOf(const Design& design) {
         c.member(&Design::loads, i, "C", DimensionKind::Number, &Load::capacitance);
     }
     for (std::size_t i = 0; i < design.lines.size(); ++i)
-        c.in<PhasingLine>(&Design::lines, i, "length", DimensionKind::Length,
+        c.in<PhasingLine>(&Design::lines, i, later("length"), DimensionKind::Length,
                           [](PhasingLine& line) { return &line.length; });
     for (std::size_t i = 0; i < design.driveSets.size(); ++i)
         for (std::size_t e = 0; e < design.driveSets[i].driven.size(); ++e) {
@@ -227,12 +228,12 @@ std::vector<Movable> movablesOf(const Design& design) {
                                    return entry == nullptr ? nullptr : &(entry->*text);
                                });
             };
-            add("amplitude", DimensionKind::Number, &DriveEntry::amplitude);
-            add("phase", DimensionKind::Angle, &DriveEntry::phase);
-            add("delay", DimensionKind::Length, &DriveEntry::delay);
+            add(later("amplitude"), DimensionKind::Number, &DriveEntry::amplitude);
+            add(later("phase"), DimensionKind::Angle, &DriveEntry::phase);
+            add(later("delay"), DimensionKind::Length, &DriveEntry::delay);
         }
     for (std::size_t i = 0; i < design.feedPath.size(); ++i) addBlock(c, design, i);
-    c.add("Site", "height", DimensionKind::Length, [](Design& d) { return &d.site.height; });
+    c.add(say("Site"), later("height"), DimensionKind::Length, [](Design& d) { return &d.site.height; });
     return c.found;
 }
 
@@ -256,7 +257,7 @@ std::string dimensionName(const Design& design, const std::string& owner, const 
 
 std::string makeDimension(Design& design, const Movable& movable) {
     std::string* place = movable.text(design);
-    if (place == nullptr) throw Error(fmt::format("{} has no {} any more.", movable.owner, movable.field));
+    if (place == nullptr) throw Error(say("{} has no {} any more.", movable.owner, movable.field));
     const std::string typed = *place;
     Dimension dimension;
     dimension.name = dimensionName(design, movable.owner, movable.field);

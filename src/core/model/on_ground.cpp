@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/model/geometry.h"
+#include "core/words/words.h"
 
 namespace rm::model {
 
@@ -58,10 +59,10 @@ void liftFromSurface(WireModel& model, std::vector<Finding>& findings) {
                 {end, below ? -least : least, std::max(joinToleranceM(wire.radiusM, wire.radiusM), 1e-9)});
         if (said.insert(wire.origin()).second)
             findings.push_back({Severity::Warning, wire.origin(),
-                                fmt::format("{} lies on the ground: it is worked out {:.1f} mm {} it.",
-                                            wire.part, least * 1e3, below ? "below" : "above"),
-                                "Nothing to do where grass or a few blades of straw lie between; buried "
-                                "wires want their depth."});
+                                say("{} lies on the ground: it is worked out {:.1f} mm {} it.", wire.part,
+                                    least * 1e3, below ? say("below") : say("above")),
+                                say("Nothing to do where grass or a few blades of straw lie between; buried "
+                                    "wires want their depth.")});
     }
     for (PlainWire& wire : model.wires)
         for (Vec3* end : {&wire.startM, &wire.endM})

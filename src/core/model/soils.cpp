@@ -1,5 +1,7 @@
 #include "core/model/soils.h"
 
+#include "core/words/words.h"
+
 namespace rm::model {
 
 namespace {
@@ -15,14 +17,14 @@ const char* const kTerman = "Terman, Electronic and Radio Engineering (1955)";
 
 const std::vector<Soil>& soils() {
     static const std::vector<Soil> table = {
-        {"salt water", "Salt water", 80.0, 5.0, kWaterRelaxationHz, kItu},
-        {"fresh water", "Fresh water", 80.0, 0.003, kWaterRelaxationHz, kItu},
-        {"wet loam", "Wet loam", 30.0, 0.01, 0.0, kItu},
-        {"marsh", "Marsh, wooded flat land", 12.0, 0.0075, 0.0, kTerman},
-        {"average", "Average: pasture, low hills", 13.0, 0.005, 0.0, kTerman},
-        {"rock", "Rock, steep hills", 14.0, 0.002, 0.0, kTerman},
-        {"dry sand", "Dry sand, flat coast", 10.0, 0.002, 0.0, kTerman},
-        {"city", "City, industry", 5.0, 0.001, 0.0, kTerman},
+        {"salt water", say("Salt water"), 80.0, 5.0, kWaterRelaxationHz, kItu},
+        {"fresh water", say("Fresh water"), 80.0, 0.003, kWaterRelaxationHz, kItu},
+        {"wet loam", say("Wet loam"), 30.0, 0.01, 0.0, kItu},
+        {"marsh", say("Marsh, wooded flat land"), 12.0, 0.0075, 0.0, kTerman},
+        {"average", say("Average: pasture, low hills"), 13.0, 0.005, 0.0, kTerman},
+        {"rock", say("Rock, steep hills"), 14.0, 0.002, 0.0, kTerman},
+        {"dry sand", say("Dry sand, flat coast"), 10.0, 0.002, 0.0, kTerman},
+        {"city", say("City, industry"), 5.0, 0.001, 0.0, kTerman},
     };
     return table;
 }

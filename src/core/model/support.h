@@ -32,7 +32,7 @@ inline bool isEdge(SupportKind kind) {
 }
 
 /// "roof edge"
-const char* supportName(SupportKind kind);
+std::string supportName(SupportKind kind);
 
 /// A picture of the site from above, laid under its plan: two points of it and where they are.
 struct Backdrop {

@@ -9,6 +9,7 @@
 
 #include "core/circuit/reflection.h"
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -39,14 +40,14 @@ std::string pointLine(double frequencyHz, Complex ohm) {
 AnalyserSweep readSweepLine(const std::string& line) {
     const auto words = wordsOfLine(line);
     if (words.size() != 4 || words[0] != "sweep")
-        throw Error("A sweep is asked for by \"sweep FROM TO POINTS\", frequencies in Hz.");
+        throw Error(say("A sweep is asked for by \"sweep FROM TO POINTS\", frequencies in Hz."));
     const auto low = quantity::readNumber(words[1]);
     const auto high = quantity::readNumber(words[2]);
     const auto points = quantity::readNumber(words[3]);
     if (!low || !high || *low < kLowestHz || *high > kHighestHz || !(*high > *low))
-        throw Error("A sweep goes from a lower to a higher frequency, from 1 kHz to 100 GHz.");
+        throw Error(say("A sweep goes from a lower to a higher frequency, from 1 kHz to 100 GHz."));
     if (!points || *points != std::floor(*points) || *points < 2.0 || *points > kMostAnalyserPoints)
-        throw Error(fmt::format("A sweep takes from 2 to {} points.", kMostAnalyserPoints));
+        throw Error(say("A sweep takes from 2 to {} points.", kMostAnalyserPoints));
     return {*low, *high, static_cast<int>(*points)};
 }
 
@@ -56,7 +57,7 @@ void AnalyserReader::take(std::string_view bytes) {
         if (c != '\n') {
             rest_ += c;
             if (rest_.size() > kLongestAnalyserLine)
-                throw Error("The analyser sends no lines: is something else at this address?");
+                throw Error(say("The analyser sends no lines: is something else at this address?"));
             continue;
         }
         const std::string whole = quantity::plainText(rest_);
@@ -70,25 +71,24 @@ void AnalyserReader::line(const std::string& line) {
     if (words.empty()) return;
     if (words[0] == "error") {
         const auto at = line.find("error") + 5;
-        throw Error(fmt::format("The analyser says:{}", line.substr(at)));
+        throw Error(say("The analyser says:{}", line.substr(at)));
     }
     if (words[0] == "done") {
         if (points() != asked_.points)
-            throw Error(fmt::format("The analyser sent {} points of {}.", points(), asked_.points));
+            throw Error(say("The analyser sent {} points of {}.", points(), asked_.points));
         done_ = true;
         return;
     }
     if (words.size() != 4 || words[0] != "point")
-        throw Error(
-            fmt::format("The analyser says \"{}\", which is no point of a sweep.", line.substr(0, 60)));
+        throw Error(say("The analyser says \"{}\", which is no point of a sweep.", line.substr(0, 60)));
     const auto hz = quantity::readNumber(words[1]);
     const auto r = quantity::readNumber(words[2]);
     const auto x = quantity::readNumber(words[3]);
     if (!hz || !r || !x)
-        throw Error(fmt::format("The analyser says \"{}\": one of these is no number.", line.substr(0, 60)));
+        throw Error(say("The analyser says \"{}\": one of these is no number.", line.substr(0, 60)));
     // Frequencies are whole hertz on their way.
     if (points() >= asked_.points || std::abs(*hz - asked_.frequencyHz(points())) > 1.0)
-        throw Error(fmt::format("The analyser measured at {:.0f} Hz, which was not asked for.", *hz));
+        throw Error(say("The analyser measured at {:.0f} Hz, which was not asked for.", *hz));
     model::MeasuredPoint point;
     point.frequencyHz = *hz;
     point.impedanceOhm = Complex(*r, *x);

@@ -9,6 +9,7 @@
 #include "core/circuit/reflection.h"
 #include "core/project/describe_parts.h"
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -34,8 +35,7 @@ void describeTable(Fields& f) {
                 p.is_array() && p.size() == 3 && std::all_of(p.begin(), p.end(), [](const json& v) {
                     return v.is_number() && quantity::isOfThisWorld(v.get<double>());
                 });
-            if (!numbers)
-                throw Error(fmt::format("{}: each point of its table has to be [Hz, R, X]", f.where()));
+            if (!numbers) throw Error(say("{}: each point of its table has to be [Hz, R, X]", f.where()));
             table.push_back({p[0].template get<double>(),
                              Complex(p[1].template get<double>(), p[2].template get<double>())});
         }
@@ -204,7 +204,7 @@ void describePoints(Fields& f) {
                                      return v.is_number() && quantity::isOfThisWorld(v.get<double>());
                                  });
             if (!numbers || p.size() < 2 || p.size() > 3)
-                throw Error(fmt::format("{}: each point has to be [Hz, R, X] or [Hz, SWR]", f.where()));
+                throw Error(say("{}: each point has to be [Hz, R, X] or [Hz, SWR]", f.where()));
             model::MeasuredPoint point;
             point.frequencyHz = p[0].template get<double>();
             if (p.size() == 3) {

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include "core/project/fields.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -260,8 +261,7 @@ void describe(Fields& f, Of<model::Part>) {
             f.within(standard);
             f.thing().shape = standard;
         });
-        if (!known)
-            throw Error(fmt::format("{}: shape \"{}\" is not known to this version", f.where(), shape));
+        if (!known) throw Error(say("{}: shape \"{}\" is not known to this version", f.where(), shape));
     } else {
         eachShape([&](const char* name, auto standard) {
             const auto* shape = std::get_if<decltype(standard)>(&f.thing().shape);

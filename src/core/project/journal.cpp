@@ -19,6 +19,7 @@
 #include "core/project/json_text.h"
 #include "core/project/project_file.h"
 #include "core/project/text_file.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -46,7 +47,7 @@ std::string windowName() {
 }
 
 Error failure(const fs::path& file) {
-    return Error(fmt::format("{} cannot be written: {}.", file.string(), std::strerror(errno)));
+    return Error(say("{} cannot be written: {}.", file.string(), std::strerror(errno)));
 }
 
 void append(int handle, const std::string& text, const fs::path& file) {
@@ -122,7 +123,8 @@ bool isStillThere(int handle) {
 std::string localTime(std::time_t at) {
     std::tm when{};
     ::localtime_r(&at, &when);
-    return fmt::format("{:%e %b %Y, %H:%M:%S}", when);
+    // The catalogue of a language says how a date is written there.
+    return say("{:%e %b %Y, %H:%M:%S}", when);
 }
 
 }  // namespace
@@ -290,11 +292,11 @@ std::vector<LeftWork> leftWork(const fs::path& folder) {
 
 model::Project readLeft(const LeftWork& work) {
     const int handle = openFree(work.file);
-    if (handle < 0) throw Error("This work was taken up by another window meanwhile.");
+    if (handle < 0) throw Error(say("This work was taken up by another window meanwhile."));
     try {
         const Content content = contentOf(work.file);
         ::close(handle);
-        if (!content.project) throw Error(fmt::format("{} holds no project.", work.file.string()));
+        if (!content.project) throw Error(say("{} holds no project.", work.file.string()));
         return fromJson(*content.project);
     } catch (...) {
         ::close(handle);

@@ -6,12 +6,13 @@
 
 #include "core/model/limits.h"
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
 ObjectReader::ObjectReader(const json& object, std::string where)
     : object_(object), where_(std::move(where)) {
-    if (!object.is_object()) throw Error(fmt::format("{} is not an object", where_));
+    if (!object.is_object()) throw Error(say("{} is not an object", where_));
     rest_ = object;
 }
 
@@ -35,8 +36,7 @@ double ObjectReader::numberOf(const json& v, const char* name) const {
 }
 
 Error ObjectReader::wrong(const char* name, const char* expected) const {
-    return Error(
-        fmt::format("{}: \"{}\" has to be {}", where_.empty() ? "the project" : where_, name, expected));
+    return Error(say("{}: \"{}\" has to be {}", where_.empty() ? "the project" : where_, name, expected));
 }
 
 void ObjectReader::read(const char* name, std::string& text) {
@@ -94,15 +94,14 @@ std::optional<std::size_t> ObjectReader::chosen(const char* name, const std::vec
         if (v->is_string() && v->get_ref<const std::string&>() == words[i]) return i;
         list += fmt::format("{}\"{}\"", list.empty() ? "" : ", ", words[i]);
     }
-    throw Error(fmt::format("{}: \"{}\" has to be one of {}", where_, name, list));
+    throw Error(say("{}: \"{}\" has to be one of {}", where_, name, list));
 }
 
 const json& ObjectReader::items(const char* name) {
     const json& given = array(name);
     if (given.size() > model::kMostItems)
-        throw Error(fmt::format("{}{} has {} items, and at most {} are read", where_,
-                                where_.empty() ? name : fmt::format(", {}", name), given.size(),
-                                model::kMostItems));
+        throw Error(say("{}{} has {} items, and at most {} are read", where_,
+                        where_.empty() ? name : fmt::format(", {}", name), given.size(), model::kMostItems));
     return given;
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/common.h"
 #include "core/project/text_file.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -38,15 +39,15 @@ bool nestsTooDeep(const std::string& text) {
 
 json parseJson(const std::string& text, const std::string& name) {
     if (nestsTooDeep(text))
-        throw Error(fmt::format("{} nests more than {} brackets: it cannot be read.", name, kDeepestJson));
+        throw Error(say("{} nests more than {} brackets: it cannot be read.", name, kDeepestJson));
     try {
         return json::parse(text);
     } catch (const json::parse_error& e) {
         const auto end = text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size()));
-        throw Error(fmt::format("{} is damaged: it stops being JSON at line {}.", name,
-                                1 + std::count(text.begin(), end, '\n')));
+        throw Error(say("{} is damaged: it stops being JSON at line {}.", name,
+                        1 + std::count(text.begin(), end, '\n')));
     } catch (const json::exception& e) {
-        throw Error(fmt::format("{} holds a number that no computer can keep: {}.", name, e.what()));
+        throw Error(say("{} holds a number that no computer can keep: {}.", name, e.what()));
     }
 }
 

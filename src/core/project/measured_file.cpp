@@ -11,6 +11,7 @@
 #include "core/model/limits.h"
 #include "core/project/text_file.h"
 #include "core/project/touchstone.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -64,19 +65,19 @@ std::string wordOf(Column column) {
         case Column::MagnitudeZ:
             return "|Z|";
         case Column::PhaseZ:
-            return "phase of Z";
+            return say("phase of Z");
         case Column::Swr:
             return "SWR";
         case Column::LossDb:
-            return "return loss";
+            return say("return loss");
         case Column::Phase:
             return "phase";
         case Column::RealS:
-            return "real part of the reflection";
+            return say("real part of the reflection");
         case Column::ImagS:
-            return "imaginary part of the reflection";
+            return say("imaginary part of the reflection");
         default:
-            return "(left out)";
+            return say("(left out)");
     }
 }
 
@@ -99,7 +100,7 @@ class Table {
     MeasuredTable run() {
         std::size_t at = findTitles();
         for (; at < lines_.size(); ++at) readLine(at);
-        if (data_.points.empty()) throw Error(fmt::format("{} holds no measured points.", name_));
+        if (data_.points.empty()) throw Error(say("{} holds no measured points.", name_));
         scaleFrequencies();
         auto& points = data_.points;
         std::stable_sort(points.begin(), points.end(),
@@ -116,7 +117,7 @@ class Table {
 
   private:
     [[noreturn]] void fail(std::size_t line, const std::string& what) const {
-        throw Error(fmt::format("{}, line {}: {}", name_, line + 1, what));
+        throw Error(say("{}, line {}: {}", name_, line + 1, what));
     }
 
     static bool isComment(const std::string& line) {
@@ -156,9 +157,9 @@ class Table {
                 else if (row.size() == 3)
                     columns_ = {Column::Frequency, Column::R, Column::X};
                 else
-                    fail(at, fmt::format("{} columns without titles; name them in a line above, such as "
-                                         "\"MHz, R, X\".",
-                                         row.size()));
+                    fail(at, say("{} columns without titles; name them in a line above, such as "
+                                 "\"MHz, R, X\".",
+                                 row.size()));
                 return at;
             }
             std::vector<Column> found;
@@ -172,7 +173,7 @@ class Table {
             reached_ = at + 1;
             return at + 1;
         }
-        throw Error(fmt::format("{} has no line of numbers.", name_));
+        throw Error(say("{} has no line of numbers.", name_));
     }
 
     bool holds(Column c) const { return std::find(columns_.begin(), columns_.end(), c) != columns_.end(); }
@@ -183,7 +184,7 @@ class Table {
             (holds(Column::MagnitudeZ) && (holds(Column::PhaseZ) || holds(Column::Phase))) ||
             (holds(Column::RealS) && holds(Column::ImagS)) || (holds(Column::LossDb) && holds(Column::Phase));
         if (impedance || holds(Column::Swr) || holds(Column::LossDb)) return;
-        fail(at, "beside the frequency it needs R and X, SWR, or return loss and phase.");
+        fail(at, say("beside the frequency it needs R and X, SWR, or return loss and phase."));
     }
 
     void readLine(std::size_t at) {
@@ -191,19 +192,19 @@ class Table {
         const auto row = cells(lines_[at]);
         // What stands behind the last column may belong to a remark, and to nothing else.
         if (row.size() > columns_.size() && columns_.back() != Column::Other)
-            fail(at, fmt::format("{} columns where {} are expected.", row.size(), columns_.size()));
+            fail(at, say("{} columns where {} are expected.", row.size(), columns_.size()));
         std::map<Column, double> value;
         for (std::size_t c = 0; c < columns_.size(); ++c) {
             if (columns_[c] == Column::Other || value.count(columns_[c]) != 0) continue;
             if (c >= row.size())
-                fail(at, fmt::format("{} columns where {} are expected.", row.size(), columns_.size()));
+                fail(at, say("{} columns where {} are expected.", row.size(), columns_.size()));
             const auto v = number(row[c]);
-            if (!v) fail(at, fmt::format("\"{}\" is not a number.", row[c]));
+            if (!v) fail(at, say("\"{}\" is not a number.", row[c]));
             value[columns_[c]] = *v;
         }
         model::MeasuredPoint p;
         p.frequencyHz = value[Column::Frequency];
-        if (!(p.frequencyHz > 0.0)) fail(at, "the frequency has to be above zero.");
+        if (!(p.frequencyHz > 0.0)) fail(at, say("the frequency has to be above zero."));
         p.impedanceOhm = impedance(value);
         if (p.impedanceOhm)
             p.swr = circuit::swr(*p.impedanceOhm, data_.referenceOhm);
@@ -213,7 +214,7 @@ class Table {
             const double size = std::pow(10.0, -std::abs(value[Column::LossDb]) / 20.0);
             p.swr = size < 1.0 ? (1.0 + size) / (1.0 - size) : circuit::kMostSwr;
         }
-        if (p.swr < 1.0) fail(at, fmt::format("an SWR of {:g} is below 1.", p.swr));
+        if (p.swr < 1.0) fail(at, say("an SWR of {:g} is below 1.", p.swr));
         p.swr = std::min(p.swr, circuit::kMostSwr);
         data_.points.push_back(p);
         reached_ = at + 1;
@@ -244,8 +245,8 @@ class Table {
         for (auto& p : data_.points) {
             p.frequencyHz *= unit;
             if (!(p.frequencyHz >= model::kLowestHz && p.frequencyHz <= model::kHighestHz))
-                throw Error(fmt::format("{} has a frequency of {:.6g} MHz: check the unit in its title.",
-                                        name_, p.frequencyHz / 1e6));
+                throw Error(say("{} has a frequency of {:.6g} MHz: check the unit in its title.", name_,
+                                p.frequencyHz / 1e6));
         }
     }
 
@@ -296,8 +297,7 @@ std::vector<MeasuredTable> measuredReadings(const std::string& text, const std::
 model::MeasuredData parseMeasuredCsv(const std::string& text, const std::string& name) {
     auto readings = measuredReadings(text, name);
     if (readings.size() > 1)
-        throw Error(
-            fmt::format("{} can be read in {} ways: {}; or {}. Write it with semicolons between the columns.",
+        throw Error(say("{} can be read in {} ways: {}; or {}. Write it with semicolons between the columns.",
                         name, readings.size(), readings[0].understood, readings[1].understood));
     return std::move(readings.front().data);
 }

@@ -7,6 +7,7 @@
 #include "core/project/design_json.h"
 #include "core/project/json_text.h"
 #include "core/project/text_file.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -22,7 +23,7 @@ void describe(Fields& f, Of<Band>) {
     if constexpr (Fields::reading) {
         const Band& band = f.thing();
         if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
-            throw Error(fmt::format("band \"{}\" needs edges, the lower one first", band.name));
+            throw Error(say("band \"{}\" needs edges, the lower one first", band.name));
     }
 }
 
@@ -33,7 +34,7 @@ void describe(Fields& f, Of<Pin>) {
     f.integer("colour", &Pin::colour, -1.0, 99.0);
     if constexpr (Fields::reading) {
         const json* design = f.find("design");
-        if (design == nullptr) throw Error(fmt::format("{} holds no design", f.where()));
+        if (design == nullptr) throw Error(say("{} holds no design", f.where()));
         f.thing().design = readDesign(*design, f.where());
     } else {
         f.object()["design"] = writeDesign(f.thing().design);
@@ -105,7 +106,7 @@ void describeLimits(Fields& f) {
                                                             [](const json& v) { return v.is_number(); });
         for (std::size_t i = 0; three && i < 3; ++i) limits[i] = given[i].template get<double>();
         if (!three || !(limits[0] > 1.0) || !(limits[1] > limits[0]) || !(limits[2] > limits[1]))
-            throw Error("\"SWR limits\" has to be three rising numbers above 1");
+            throw Error(say("\"SWR limits\" has to be three rising numbers above 1"));
         f.thing().swrLimits = limits;
     } else {
         f.object()["SWR limits"] = f.thing().swrLimits;
@@ -121,7 +122,7 @@ void describe(Fields& f, Of<Project>) {
     f.list("bands", &Project::bands, "band", When::Always);
     f.list("designs", &Project::designs, "design", When::Always);
     if constexpr (Fields::reading)
-        if (f.thing().designs.empty()) throw Error("it holds no design");
+        if (f.thing().designs.empty()) throw Error(say("it holds no design"));
     f.integer("working band", &Project::workingBand, 0.0, last(f.thing().bands), When::Always);
     f.integer("active design", &Project::activeDesign, 0.0, last(f.thing().designs), When::Always);
     f.flag("feet and inches", &Project::feetAndInches, When::Always);
@@ -139,14 +140,15 @@ Project fromJson(const json& root) {
     Project project;
     Reader<Project> reader(project, root, "");
     const json* format = reader.find("format");
-    if (format == nullptr || *format != "reed-mast project") throw Error("it is not a Reed Mast project");
+    if (format == nullptr || *format != "reed-mast project")
+        throw Error(say("it is not a Reed Mast project"));
     const json* version = reader.find("version");
     const double written = version == nullptr ? 0.0 : reader.numberOf(*version, "version");
     if (written > kProjectVersion)
         throw Error(
-            fmt::format("it was written by a newer Reed Mast (file version {}, this one knows {}): update "
-                        "the program to open it",
-                        written, kProjectVersion));
+            say("it was written by a newer Reed Mast (file version {}, this one knows {}): update "
+                "the program to open it",
+                written, kProjectVersion));
     describe(reader, Of<Project>());
     return project;
 }
@@ -167,9 +169,9 @@ Project parseProject(const std::string& text, const std::string& name) {
     try {
         return fromJson(root);
     } catch (const Error& e) {
-        throw Error(fmt::format("{} cannot be read: {}.", name, e.what()));
+        throw Error(say("{} cannot be read: {}.", name, e.what()));
     } catch (const json::exception& e) {
-        throw Error(fmt::format("{} cannot be read: {}.", name, e.what()));
+        throw Error(say("{} cannot be read: {}.", name, e.what()));
     }
 }
 
@@ -186,7 +188,7 @@ const model::Design& designOf(const model::Project& project, const std::string& 
     if (name.empty()) return project.active();
     for (const auto& design : project.designs)
         if (design.name == name) return design;
-    throw Error(fmt::format("{} has no design named \"{}\".", file, name));
+    throw Error(say("{} has no design named \"{}\".", file, name));
 }
 
 }  // namespace rm::io

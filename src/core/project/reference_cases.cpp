@@ -9,6 +9,7 @@
 #include "core/project/json_text.h"
 #include "core/project/text_file.h"
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -18,13 +19,13 @@ using nlohmann::json;
 
 double number(const json& j) {
     const auto value = j.get<double>();
-    if (!quantity::isOfThisWorld(value)) throw Error(fmt::format("{} is a number that nothing has", value));
+    if (!quantity::isOfThisWorld(value)) throw Error(say("{} is a number that nothing has", value));
     return value;
 }
 
 int wholeNumber(const json& j) {
     if (!j.is_number_integer() || j.get<long long>() < INT_MIN || j.get<long long>() > INT_MAX)
-        throw Error("the number of a wire is not whole");
+        throw Error(say("the number of a wire is not whole"));
     return j.get<int>();
 }
 
@@ -42,7 +43,7 @@ model::Ground readGround(const json& j) {
         ground.relativePermittivity = number(j.at("eps_r"));
         ground.conductivitySm = number(j.at("sigma"));
     } else if (type != "free") {
-        throw Error(fmt::format("ground type \"{}\" is not free, pec or real", type));
+        throw Error(say("ground type \"{}\" is not free, pec or real", type));
     }
     return ground;
 }
@@ -50,7 +51,7 @@ model::Ground readGround(const json& j) {
 model::WirePlace readPlace(const json& j, const std::map<int, std::size_t>& wireIndex) {
     const int id = wholeNumber(j.at("wire"));
     const auto found = wireIndex.find(id);
-    if (found == wireIndex.end()) throw Error(fmt::format("there is no wire {}", id));
+    if (found == wireIndex.end()) throw Error(say("there is no wire {}", id));
     return {found->second, number(j.at("at"))};
 }
 
@@ -106,9 +107,9 @@ ReferenceCase readCase(const json& j) {
     for (const auto& d : j.value("look", json::array())) c.look.push_back({number(d.at(0)), number(d.at(1))});
     if (j.contains("expect")) c.expected = readExpectation(j.at("expect"));
     if (c.expected && c.expected->impedanceOhm.size() > c.model.feeds.size())
-        throw Error("it expects more impedances than it has feeds");
+        throw Error(say("it expects more impedances than it has feeds"));
     if (c.expected && c.expected->gainDbi.size() > c.look.size())
-        throw Error("it expects more gains than it has directions to look at");
+        throw Error(say("it expects more gains than it has directions to look at"));
     return c;
 }
 
@@ -128,7 +129,7 @@ std::vector<ReferenceCase> parseReferenceCases(const std::string& text, const st
     try {
         for (const auto& j : root.at("cases")) cases.push_back(readCase(j));
     } catch (const std::exception& e) {
-        throw Error(fmt::format("{}: case {}: {}.", name, cases.size() + 1, e.what()));
+        throw Error(say("{}: case {}: {}.", name, cases.size() + 1, e.what()));
     }
     return cases;
 }

@@ -10,6 +10,7 @@
 #include <utility>
 
 #include "core/common.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -36,8 +37,8 @@ class Handle {
     int number_;
 };
 
-Error failure(const fs::path& file, const char* what) {
-    return Error(fmt::format("{} cannot be {}: {}.", file.string(), what, std::strerror(errno)));
+Error failure(const fs::path& file, const std::string& what) {
+    return Error(say("{} cannot be {}: {}.", file.string(), what, std::strerror(errno)));
 }
 
 /// The file behind a chain of symbolic links, whether it is there or not.
@@ -50,7 +51,7 @@ fs::path behindLinks(fs::path file) {
         file = to.is_absolute() ? to : file.parent_path() / to;
     }
     if (fs::is_symlink(file, none))
-        throw Error(fmt::format("{} cannot be written: its links lead nowhere.", file.string()));
+        throw Error(say("{} cannot be written: its links lead nowhere.", file.string()));
     return file;
 }
 
@@ -58,7 +59,7 @@ void writeAll(int handle, const std::string& text, const fs::path& file) {
     for (std::size_t done = 0; done < text.size();) {
         const ssize_t n = ::write(handle, text.data() + done, text.size() - done);
         if (n < 0 && errno == EINTR) continue;
-        if (n < 0) throw failure(file, "written");
+        if (n < 0) throw failure(file, say("written"));
         done += static_cast<std::size_t>(n);
     }
 }
@@ -80,9 +81,8 @@ std::string readTextFile(const fs::path& file, std::size_t mostBytes) {
     const Handle handle(::open(file.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
     struct stat is {};
     if (!handle.open() || ::fstat(handle.number(), &is) != 0)
-        throw Error(fmt::format("{} cannot be opened.", file.string()));
-    if (!S_ISREG(is.st_mode))
-        throw Error(fmt::format("{} cannot be opened: it is no plain file.", file.string()));
+        throw Error(say("{} cannot be opened.", file.string()));
+    if (!S_ISREG(is.st_mode)) throw Error(say("{} cannot be opened: it is no plain file.", file.string()));
     // Read rather than asked for: what a file says of its size need not hold.
     std::string text;
     constexpr std::size_t kPiece = 1U << 20U;
@@ -94,11 +94,11 @@ std::string readTextFile(const fs::path& file, std::size_t mostBytes) {
             text.resize(had);
             continue;
         }
-        if (n < 0) throw failure(file, "read");
+        if (n < 0) throw failure(file, say("read"));
         text.resize(had + static_cast<std::size_t>(n));
         if (n == 0) return text;
         if (text.size() > mostBytes)
-            throw Error(fmt::format("{} is larger than {} MB.", file.string(), mostBytes >> 20U));
+            throw Error(say("{} is larger than {} MB.", file.string(), mostBytes >> 20U));
     }
 }
 
@@ -108,19 +108,19 @@ void writeTextAtomically(const fs::path& link, const std::string& text) {
     const bool replaces = ::stat(file.c_str(), &before) == 0;
     // What a renamed file would put an end to: a pipe or a device stays what it is.
     if (replaces && !S_ISREG(before.st_mode))
-        throw Error(fmt::format("{} cannot be replaced: it is no plain file.", link.string()));
-    if (replaces && ::access(file.c_str(), W_OK) != 0) throw failure(link, "written");
+        throw Error(say("{} cannot be replaced: it is no plain file.", link.string()));
+    if (replaces && ::access(file.c_str(), W_OK) != 0) throw failure(link, say("written"));
     const std::string temporary = file.string() + fmt::format(".{}.part", ::getpid());
     // Until it has the permissions of the old one nobody else reads it.
     Handle handle(
         ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, replaces ? 0600 : 0644));
-    if (!handle.open()) throw failure(link, "written");
+    if (!handle.open()) throw failure(link, say("written"));
     try {
         writeAll(handle.number(), text, link);
         if (replaces) passOn(before, handle.number());
         const bool flushed = ::fsync(handle.number()) == 0;
         if (!handle.close() || !flushed || ::rename(temporary.c_str(), file.c_str()) != 0)
-            throw failure(link, "replaced");
+            throw failure(link, say("replaced"));
     } catch (const Error&) {
         ::unlink(temporary.c_str());
         throw;

@@ -5,6 +5,7 @@
 #include <sstream>
 
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -48,25 +49,25 @@ const std::vector<TableStyle>& tableStyles() {
 }
 
 std::string describeStyle(const TableStyle& style) {
-    const char* columns = "";
+    std::string columns;
     switch (style.separator) {
         case Separator::Comma:
-            columns = "commas";
+            columns = say("commas");
             break;
         case Separator::CommaBlank:
-            columns = "commas with blanks";
+            columns = say("commas with blanks");
             break;
         case Separator::Semicolon:
-            columns = "semicolons";
+            columns = say("semicolons");
             break;
         case Separator::Tab:
-            columns = "tabs";
+            columns = say("tabs");
             break;
         default:
-            columns = "blanks";
+            columns = say("blanks");
     }
-    return std::string(columns) + " between the columns, " + (style.decimalComma ? "commas" : "points") +
-           " in the numbers";
+    return std::string(columns) + say(" between the columns, ") +
+           (style.decimalComma ? say("commas") : say("points")) + say(" in the numbers");
 }
 
 std::string trimmedCell(const std::string& text) {

@@ -12,6 +12,7 @@
 #include "core/project/text_file.h"
 #include "core/project/text_table.h"
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -53,18 +54,18 @@ class Parser {
             }
             readData(line);
         }
-        if (points_.empty()) throw Error(fmt::format("{} holds no measured points.", name_));
+        if (points_.empty()) throw Error(say("{} holds no measured points.", name_));
         return std::move(points_);
     }
 
   private:
     [[noreturn]] void fail(const std::string& what) const {
-        throw Error(fmt::format("{}, line {}: {}", name_, number_, what));
+        throw Error(say("{}, line {}: {}", name_, number_, what));
     }
 
     double toNumber(const std::string& word) const {
         const auto value = quantity::readNumber(word);
-        if (!value) fail(fmt::format("\"{}\" is not a number.", word));
+        if (!value) fail(say("\"{}\" is not a number.", word));
         return *value;
     }
 
@@ -83,11 +84,11 @@ class Parser {
                 options_.format = w;
             } else if (w == "R") {
                 std::string value;
-                if (!(words >> value)) fail("the reference resistance after R is missing.");
+                if (!(words >> value)) fail(say("the reference resistance after R is missing."));
                 options_.referenceOhm = toNumber(value);
-                if (options_.referenceOhm <= 0.0) fail("the reference resistance has to be above zero.");
+                if (options_.referenceOhm <= 0.0) fail(say("the reference resistance has to be above zero."));
             } else {
-                fail(fmt::format("\"{}\" is not an option of a one-port file.", word));
+                fail(say("\"{}\" is not an option of a one-port file.", word));
             }
         }
     }
@@ -97,12 +98,12 @@ class Parser {
         std::vector<double> v;
         std::string word;
         while (words >> word) v.push_back(toNumber(word));
-        if (v.size() != 3) fail(fmt::format("a one-port line has three numbers, this one {}.", v.size()));
+        if (v.size() != 3) fail(say("a one-port line has three numbers, this one {}.", v.size()));
         const double hz = v[0] * options_.unitHz;
-        if (!(hz > 0.0)) fail("the frequency has to be above zero.");
+        if (!(hz > 0.0)) fail(say("the frequency has to be above zero."));
         if (!(hz >= model::kLowestHz && hz <= model::kHighestHz))
-            fail(fmt::format("{:.6g} MHz is no frequency of an antenna; check the unit.", hz / 1e6));
-        if (!points_.empty() && hz <= points_.back().frequencyHz) fail("the frequencies have to rise.");
+            fail(say("{:.6g} MHz is no frequency of an antenna; check the unit.", hz / 1e6));
+        if (!points_.empty() && hz <= points_.back().frequencyHz) fail(say("the frequencies have to rise."));
         Complex value(v[1], v[2]);
         if (options_.format == "MA") value = std::polar(v[1], v[2] * kDegree);
         if (options_.format == "DB") value = std::polar(std::pow(10.0, v[1] / 20.0), v[2] * kDegree);

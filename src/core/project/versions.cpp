@@ -8,6 +8,7 @@
 
 #include "core/common.h"
 #include "core/project/text_file.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -55,8 +56,8 @@ void keepVersion(const fs::path& file, const fs::path& folder) {
     if (failed) {
         std::error_code none;
         fs::remove(place, none);
-        throw Error(fmt::format("The version of {} before cannot be kept: {}.", file.filename().string(),
-                                failed.message()));
+        throw Error(
+            say("The version of {} before cannot be kept: {}.", file.filename().string(), failed.message()));
     }
     for (std::size_t i = kVersionsKept - 1; i < before.size(); ++i) fs::remove(before[i].file, failed);
 }

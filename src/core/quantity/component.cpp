@@ -1,5 +1,7 @@
 #include "core/quantity/component.h"
 
+#include "core/words/words.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -30,7 +32,7 @@ std::string inUnits(double value, const Prefixed (&units)[N], int digits) {
         text.erase(text.find_last_not_of('0') + 1);
         if (text.back() == '.') text.pop_back();
     }
-    return text + " " + unit->name;
+    return decimals(text) + " " + unit->name;
 }
 
 }  // namespace
@@ -44,7 +46,7 @@ std::string formatInductance(double microhenry, int digits) {
     // A tenth of a microhenry is still one.
     const double nanohenry = 1e3 * microhenry;
     if (std::abs(nanohenry) >= 100.0 && std::abs(nanohenry) < 1e3)
-        return fmt::format("{:.{}g} µH", microhenry, digits);
+        return figure("{:.{}g} µH", microhenry, digits);
     constexpr Prefixed kUnits[] = {{1.0, "nH"}, {1e3, "µH"}, {1e6, "mH"}};
     return inUnits(nanohenry, kUnits, digits);
 }

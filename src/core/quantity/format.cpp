@@ -1,5 +1,7 @@
 #include "core/quantity/format.h"
 
+#include "core/words/words.h"
+
 #include <fmt/format.h>
 
 #include <cmath>
@@ -12,8 +14,8 @@ std::string formatLength(double metres, LengthStyle style) {
     if (style == LengthStyle::FeetInches) return formatTape(metres, 8);
     const double size = std::abs(metres);
     if (size < 0.0005) return "0 m";
-    if (size < 1.0) return fmt::format("{:.4g} m", metres);
-    return size < 1000.0 ? fmt::format("{:.3f} m", metres) : fmt::format("{:.1f} m", metres);
+    if (size < 1.0) return figure("{:.4g} m", metres);
+    return size < 1000.0 ? figure("{:.3f} m", metres) : figure("{:.1f} m", metres);
 }
 
 std::string formatTape(double metres, int parts) {
@@ -33,28 +35,28 @@ std::string formatTape(double metres, int parts) {
 }
 
 std::string formatDiameter(double metres) {
-    return fmt::format("{:.4g} mm", metres * 1000.0);
+    return figure("{:.4g} mm", metres * 1000.0);
 }
 
 std::string formatFrequency(double hertz) {
-    return fmt::format("{:.3f} MHz", hertz / 1e6);
+    return figure("{:.3f} MHz", hertz / 1e6);
 }
 
 std::string formatSwr(double swr) {
     if (!std::isfinite(swr) || swr > 99.0) return "> 99";
-    return swr < 10.0 ? fmt::format("{:.2f}", swr) : fmt::format("{:.1f}", swr);
+    return swr < 10.0 ? figure("{:.2f}", swr) : figure("{:.1f}", swr);
 }
 
 std::string formatImpedance(Complex ohm) {
     const double size = std::abs(ohm);
     const int decimals = size < 1000.0 ? 1 : 0;
-    return fmt::format("{}{:.{}f} {} j{:.{}f}", ohm.real() < 0.0 ? "−" : "", std::abs(ohm.real()), decimals,
-                       ohm.imag() < 0.0 ? "−" : "+", std::abs(ohm.imag()), decimals);
+    return figure("{}{:.{}f} {} j{:.{}f}", ohm.real() < 0.0 ? "−" : "", std::abs(ohm.real()), decimals,
+                  ohm.imag() < 0.0 ? "−" : "+", std::abs(ohm.imag()), decimals);
 }
 
 std::string formatDb(double db, int decimals) {
     if (db < -60.0) return "–";
-    std::string text = fmt::format("{:.{}f}", db, decimals);
+    std::string text = figure("{:.{}f}", db, decimals);
     if (text.find_first_of("123456789") == std::string::npos && text[0] == '-') text.erase(0, 1);
     return text[0] == '-' ? "−" + text.substr(1) : text;
 }

@@ -10,6 +10,7 @@
 #include <optional>
 
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::quantity {
 
@@ -94,8 +95,8 @@ class Reader {
                     !out.empty() && (std::isdigit(static_cast<unsigned char>(out.back())) ||
                                      isNameChar(out.back()) || out.back() == ')');
                 if (afterValue)
-                    throw Error(fmt::format("\"{}\" is not understood: put +, -, * or / before \"{}\".",
-                                            original_, text_.substr(at_)));
+                    throw Error(say("\"{}\" is not understood: put +, -, * or / before \"{}\".", original_,
+                                    text_.substr(at_)));
                 fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' ||
                                    out.back() == '(' || out.back() == ',';
                 last_ = quantity();
@@ -143,7 +144,7 @@ class Reader {
         }
         const std::string digits = text_.substr(at_, end - at_);
         const auto value = readNumber(digits);
-        if (!value) throw Error(fmt::format("\"{}\" is not a number of a size that can be meant.", digits));
+        if (!value) throw Error(say("\"{}\" is not a number of a size that can be meant.", digits));
         at_ = end;
         return value;
     }
@@ -205,7 +206,7 @@ class Reader {
 
     double inUnit(double v, const Unit& u) const {
         if (u.family == Unit::Family::Lambda) {
-            if (lambdaM_ <= 0.0) throw Error("lambda is not known here: set the design frequency.");
+            if (lambdaM_ <= 0.0) throw Error(say("lambda is not known here: set the design frequency."));
             return v * lambdaM_;
         }
         // American wire gauge, ASTM B258: 0.127 mm at 36, a factor of 92 over 39 steps.
@@ -327,10 +328,10 @@ std::string trimmed(const std::string& text) {
         std::vector<std::string> names{"lambda"};
         for (const auto& [name, value] : scope.values) names.push_back(name);
         const std::string close = closestName(e.GetToken(), names);
-        throw Error(fmt::format("\"{}\" uses {}, which is not a dimension{}", text, e.GetToken(),
-                                close.empty() ? "." : fmt::format(": did you mean {}?", close)));
+        throw Error(say("\"{}\" uses {}, which is not a dimension{}", text, e.GetToken(),
+                        close.empty() ? "." : say(": did you mean {}?", close)));
     }
-    throw Error(fmt::format("\"{}\" cannot be worked out: check the brackets and signs.", text));
+    throw Error(say("\"{}\" cannot be worked out: check the brackets and signs.", text));
 }
 
 double defaultUnit(Kind kind) {
@@ -348,7 +349,7 @@ double defaultUnit(Kind kind) {
 
 double evaluate(const std::string& text, Kind kind, const Scope& scope) {
     const std::string clean = trimmed(text);
-    if (clean.empty()) throw Error("A value is missing here.");
+    if (clean.empty()) throw Error(say("A value is missing here."));
     Reader reader(clean, scope.lambdaM);
     const std::string expression = reader.expression();
     const double factor = reader.hasUnit() || reader.hasNames() ? 1.0 : defaultUnit(kind);
@@ -366,12 +367,12 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
             explain(e, clean, scope);
         }
     }
-    if (!std::isfinite(value)) throw Error(fmt::format("\"{}\" has no finite value.", clean));
+    if (!std::isfinite(value)) throw Error(say("\"{}\" has no finite value.", clean));
     value *= factor;
     // What formulas leave of a difference, such as cos(90)^4.
     if (std::abs(value) < kSmallestNumber) return 0.0;
     if (!isOfThisWorld(value))
-        throw Error(fmt::format("\"{}\" comes to {:.3g}, which cannot be meant.", clean, value));
+        throw Error(say("\"{}\" comes to {:.3g}, which cannot be meant.", clean, value));
     return value;
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/edit/crossed.h"
 #include "core/starters/sketcher.h"
+#include "core/words/words.h"
 
 namespace rm::starters {
 
@@ -19,10 +20,6 @@ struct At {
     double length;    ///< wavelengths
 };
 
-const char* const kOrdinal[] = {"reflector",  "driven",     "director 1", "director 2",
-                                "director 3", "director 4", "director 5", "director 6",
-                                "director 7", "director 8", "director 9"};
-
 /// A row of elements in named lengths and places, for its goals to be tuned.
 void row(Sketcher& s, const std::vector<At>& elements, const std::string& swr, const std::string& rear) {
     ElementRow row;
@@ -31,9 +28,9 @@ void row(Sketcher& s, const std::vector<At>& elements, const std::string& swr, c
     const double lambda = s.lambda();
     for (std::size_t e = 0; e < elements.size(); ++e) {
         RowElement element;
-        element.name = kOrdinal[e];
+        element.name = e == 0 ? say("reflector") : e == 1 ? say("driven") : say("director {}", e - 1);
         const std::string tag = e == 0 ? "reflector" : e == 1 ? "driven" : fmt::format("director{}", e - 1);
-        element.length = s.length(tag, elements[e].length * lambda, "Tip to tip", 0.92, 1.08);
+        element.length = s.length(tag, elements[e].length * lambda, say("Tip to tip"), 0.92, 1.08);
         movers.push_back(tag);
         element.position = "0 m";
         if (e > 0) {
@@ -43,15 +40,15 @@ void row(Sketcher& s, const std::vector<At>& elements, const std::string& swr, c
             const double after =
                 e + 1 < elements.size() ? elements[e + 1].position * lambda : at + 0.1 * lambda;
             element.position =
-                s.length(tag + "_at", at, "From the reflector", (at - 0.4 * (at - before)) / at,
+                s.length(tag + "_at", at, say("From the reflector"), (at - 0.4 * (at - before)) / at,
                          e + 1 < elements.size() ? (at + 0.4 * (after - at)) / at : 1.0);
             if (e + 1 < elements.size()) movers.push_back(tag + "_at");
         }
         row.elements.push_back(element);
     }
-    s.tube("Yagi", row, std::clamp(0.0012 * lambda, 0.005, 0.025));
-    Feed& feed = s.feed("Yagi");
-    feed.place.element = "driven";
+    s.tube(say("Yagi"), row, std::clamp(0.0012 * lambda, 0.005, 0.025));
+    Feed& feed = s.feed(say("Yagi"));
+    feed.place.element = say("driven");
     s.raise(s.height());
     s.goals(swr, movers);
     s.goal(GoalKind::FrontToRear, rear);
@@ -67,25 +64,25 @@ const std::vector<At> kEleven = {{0.0, 0.4886},    {0.2022, 0.4645}, {0.2792, 0.
                                  {2.1178, 0.4245}, {2.5029, 0.4226}, {2.888, 0.4212}};
 
 Sketched three(const Order& order) {
-    Sketcher s(order, "3-element Yagi");
+    Sketcher s(order, say("3-element Yagi"));
     row(s, kThree, "1.6", "14");
     return s.done();
 }
 
 Sketched five(const Order& order) {
-    Sketcher s(order, "5-element Yagi");
+    Sketcher s(order, say("5-element Yagi"));
     row(s, kFive, "1.6", "16");
     return s.done();
 }
 
 Sketched eleven(const Order& order) {
-    Sketcher s(order, "11-element Yagi");
+    Sketcher s(order, say("11-element Yagi"));
     row(s, kEleven, "1.5", "16");
     return s.done();
 }
 
 Sketched loopFed(const Order& order) {
-    Sketcher s(order, "Loop-fed Yagi");
+    Sketcher s(order, say("Loop-fed Yagi"));
     row(s, kFive, "1.6", "16");
     Design& d = s.out().design;
     auto& elements = std::get<ElementRow>(d.parts.front().shape).elements;
@@ -96,11 +93,11 @@ Sketched loopFed(const Order& order) {
             dimension.low = Sketcher::metres(0.22 * s.lambda());
             dimension.high = Sketcher::metres(0.4 * s.lambda());
         }
-    elements[1].gap = s.length("driven_high", 0.2 * s.lambda(), "Height of the driven loop", 0.5, 1.6);
+    elements[1].gap = s.length("driven_high", 0.2 * s.lambda(), say("Height of the driven loop"), 0.5, 1.6);
     // A loop is near twice as high as the line.
     FeedBlock balun;
     balun.kind = BlockKind::Transformer;
-    balun.name = "Transformer";
+    balun.name = say("Transformer");
     balun.ratio = "2:1";
     s.block(balun);
     Mover mover;
@@ -110,12 +107,12 @@ Sketched loopFed(const Order& order) {
 }
 
 Sketched stacked(const Order& order) {
-    Sketcher s(order, "Stacked pair");
+    Sketcher s(order, say("Stacked pair"));
     row(s, kFive, "1.7", "14");
     Design& d = s.out().design;
     Copy stack;
-    stack.name = "Stack";
-    stack.rowSpacing = s.length("stacking", 0.75 * s.lambda(), "From one to the other", 0.6, 1.6);
+    stack.name = say("Stack");
+    stack.rowSpacing = s.length("stacking", 0.75 * s.lambda(), say("From one to the other"), 0.6, 1.6);
     d.copies.push_back(stack);
     return s.done();
 }
@@ -123,7 +120,7 @@ Sketched stacked(const Order& order) {
 /// Equal ratios of lengths and of spacings. Source: R. L. Carrel, Analysis and Design of the Log-Periodic
 /// Dipole Antenna (1961).
 Sketched logPeriodic(const Order& order) {
-    Sketcher s(order, "Log-periodic row");
+    Sketcher s(order, say("Log-periodic row"));
     double lowHz = 1e12;
     double highHz = 0.0;
     for (const auto& band : order.bands) {
@@ -139,19 +136,19 @@ Sketched logPeriodic(const Order& order) {
     const double least = 0.36 * wavelengthM(highHz);
     for (std::size_t e = 0; e < kMost && (length > least || e < 6); ++e) {
         RowElement element;
-        element.name = fmt::format("element {}", e + 1);
+        element.name = say("element {}", e + 1);
         element.position = Sketcher::metres(at);
         element.length = Sketcher::metres(length);
         row.elements.push_back(element);
         at += 2.0 * kSigma * length;
         length *= kTau;
     }
-    s.tube("Row", row, std::clamp(0.0012 * s.lambda(), 0.006, 0.02));
+    s.tube(say("Row"), row, std::clamp(0.0012 * s.lambda(), 0.006, 0.02));
     Design& design = s.out().design;
-    Feed& feed = s.feed("Row");
+    Feed& feed = s.feed(say("Row"));
     feed.place.element = row.elements.back().name;
     design.lines = edit::crossedLines(design, design.parts.back(), "line_ohm");
-    s.number("line_ohm", 120, "Impedance of the crossed line along the boom", 60, 300);
+    s.number("line_ohm", 120, say("Impedance of the crossed line along the boom"), 60, 300);
     s.raise(s.height());
     s.bands(9);
     s.transformer("2:1");
@@ -163,19 +160,23 @@ Sketched logPeriodic(const Order& order) {
 
 std::vector<Recipe> rowRecipes() {
     return {
-        {{"yagi-3", "3-element Yagi", "Beams",
-          "The small rotatable beam: seven decibels over isotropic, a quiet back.", 1, 13e6, 450e6},
+        {{"yagi-3", say("3-element Yagi"), say("Beams"),
+          say("The small rotatable beam: seven decibels over isotropic, a quiet back."), 1, 13e6, 450e6},
          three},
-        {{"yagi-5", "5-element Yagi", "Beams", "More gain on most of a wave of boom.", 1, 20e6, 450e6}, five},
-        {{"yagi-11", "11-element Yagi", "Beams", "Three waves of boom for VHF and up.", 1, 49e6, 450e6},
+        {{"yagi-5", say("5-element Yagi"), say("Beams"), say("More gain on most of a wave of boom."), 1, 20e6,
+          450e6},
+         five},
+        {{"yagi-11", say("11-element Yagi"), say("Beams"), say("Three waves of boom for VHF and up."), 1,
+          49e6, 450e6},
          eleven},
-        {{"yagi-loop", "Loop-fed Yagi", "Beams", "A loop drives it: easier to match, wider.", 1, 20e6, 450e6},
+        {{"yagi-loop", say("Loop-fed Yagi"), say("Beams"), say("A loop drives it: easier to match, wider."),
+          1, 20e6, 450e6},
          loopFed},
-        {{"stack", "Stacked pair", "Beams",
-          "Two Yagis over each other: lower angles, half the beam in height.", 1, 49e6, 450e6},
+        {{"stack", say("Stacked pair"), say("Beams"),
+          say("Two Yagis over each other: lower angles, half the beam in height."), 1, 49e6, 450e6},
          stacked},
-        {{"log-periodic", "Log-periodic row", "Beams",
-          "Octaves instead of bands, with the gain of a small Yagi.", 9, 13e6, 450e6},
+        {{"log-periodic", say("Log-periodic row"), say("Beams"),
+          say("Octaves instead of bands, with the gain of a small Yagi."), 9, 13e6, 450e6},
          logPeriodic},
     };
 }

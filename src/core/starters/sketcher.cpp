@@ -7,6 +7,7 @@
 
 #include "core/model/expand_hung.h"
 #include "core/quantity/typed_like.h"
+#include "core/words/words.h"
 
 namespace rm::starters {
 
@@ -17,7 +18,7 @@ std::string Sketcher::metres(double value) {
 }
 
 Sketcher::Sketcher(const Order& order, const std::string& name) : order_(order) {
-    if (order.bands.empty()) throw Error("A starter needs a band.");
+    if (order.bands.empty()) throw Error(say("A starter needs a band."));
     lambdaM_ = wavelengthM(order.bands.front().centreHz());
     Design& d = out_.design;
     d.name = name;
@@ -123,7 +124,7 @@ Part& Sketcher::tube(const std::string& name, const Shape& shape, double diamete
 
 Feed& Sketcher::feed(const std::string& on, PlaceKind kind, const std::string& value) {
     Feed feed;
-    feed.name = out_.design.feeds.empty() ? "Feed" : fmt::format("Feed {}", out_.design.feeds.size() + 1);
+    feed.name = out_.design.feeds.empty() ? say("Feed") : say("Feed {}", out_.design.feeds.size() + 1);
     feed.part = on;
     feed.place.kind = kind;
     feed.place.value = value;
@@ -138,7 +139,7 @@ void Sketcher::block(FeedBlock block) {
 void Sketcher::transformer(const std::string& ratio) {
     FeedBlock made;
     made.kind = BlockKind::Transformer;
-    made.name = "Transformer";
+    made.name = say("Transformer");
     made.ratio = ratio;
     block(made);
     out_.transform = true;
@@ -149,7 +150,7 @@ void Sketcher::earth(const std::string& count) {
     radials.count = count;
     radials.length = metres(std::min(0.25 * lambdaM_, 12.0));
     radials.depth = order_.site.ground == GroundKind::Real ? "5 cm" : "0 m";
-    part("Radials", radials);
+    part(say("Radials"), radials);
 }
 
 void Sketcher::raise(double heightM) {

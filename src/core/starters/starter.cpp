@@ -13,6 +13,7 @@
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
 #include "core/study/tuning/tune.h"
+#include "core/words/words.h"
 
 namespace rm::starters {
 
@@ -43,7 +44,7 @@ const std::vector<Recipe>& recipes() {
 const Recipe& recipeOf(const std::string& id) {
     for (const auto& recipe : recipes())
         if (recipe.kind.id == id) return recipe;
-    throw Error(fmt::format("There is no starter \"{}\".", id));
+    throw Error(say("There is no starter \"{}\".", id));
 }
 
 Complex impedanceAt(const Design& design, double hz, const std::stop_token& stop) {
@@ -55,7 +56,7 @@ Complex impedanceAt(const Design& design, double hz, const std::stop_token& stop
 Dimension& dimensionOf(Design& design, const std::string& name) {
     for (auto& d : design.dimensions)
         if (d.name == name) return d;
-    throw Error(fmt::format("There is no dimension {}.", name));
+    throw Error(say("There is no dimension {}.", name));
 }
 
 class Finisher {
@@ -150,7 +151,7 @@ class Finisher {
         probe.feeds.front().place = load.place;
         const double hz = hzOf(0);
         const double x = impedanceAt(probe, hz, stop_).imag();
-        if (!(x > 0.0)) throw Error("This loop is too large to be tuned with a capacitor on this band.");
+        if (!(x > 0.0)) throw Error(say("This loop is too large to be tuned with a capacitor on this band."));
         const double picofarad = 1e12 / (2.0 * kPi * hz * x);
         coupleLoop(picofarad, hz);
         Dimension& d = dimensionOf(s_.design, s_.loopCapacitor);

@@ -10,6 +10,7 @@
 #include "core/model/without.h"
 #include "core/study/currents.h"
 #include "core/study/part_effects.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -36,11 +37,10 @@ double FeedBalance::share() const {
 }
 
 std::string FeedBalance::sentence(double perA) const {
-    const auto ampere = [&](Complex current) { return fmt::format("{:.2f} A", perA * std::abs(current)); };
+    const auto ampere = [&](Complex current) { return figure("{:.2f} A", perA * std::abs(current)); };
     if (run.empty())
-        return fmt::format("{} into one side and back from the other: no cable hangs from {}.", ampere(one),
-                           feed);
-    return fmt::format(
+        return say("{} into one side and back from the other: no cable hangs from {}.", ampere(one), feed);
+    return say(
         "{} into one side, {} back from the other: {} run down the outside of {}, at most {} ({:.0f} %).",
         ampere(one), ampere(other), ampere(outside), run, ampere(largest), 100.0 * share());
 }
@@ -97,7 +97,7 @@ std::vector<FeedBalance> balanceOf(const model::Expansion& design, const Analysi
 
 std::string LoadHeat::warning() const {
     if (!ratedW || watts <= *ratedW) return {};
-    return fmt::format("{} gets {:.3g} W, more than the {:.3g} W that it stands.", name, watts, *ratedW);
+    return say("{} gets {:.3g} W, more than the {:.3g} W that it stands.", name, watts, *ratedW);
 }
 
 std::vector<LoadHeat> loadHeat(const model::Expansion& design, const Analysis& analysis, double radioW) {
@@ -112,13 +112,13 @@ std::vector<LoadHeat> loadHeat(const model::Expansion& design, const Analysis& a
 }
 
 std::string CableEffect::sentence() const {
-    std::string text = fmt::format("{} carries {:.0f} % of the feed current: ", run, 100.0 * share);
+    std::string text = say("{} carries {:.0f} % of the feed current: ", run, 100.0 * share);
     if (std::abs(costDb) < kNoDb)
-        text += "it costs no gain";
+        text += say("it costs no gain");
     else
-        text += fmt::format("it {} {:.1f} dB {} {:.0f}°", costDb > 0.0 ? "takes" : "brings", std::abs(costDb),
-                            costDb > 0.0 ? "from" : "towards", elevationDeg);
-    if (std::abs(shiftHz) >= 500.0) text += fmt::format(" and moves resonance by {:+.0f} kHz", shiftHz / 1e3);
+        text += say("it {} {:.1f} dB {} {:.0f}°", costDb > 0.0 ? say("takes") : say("brings"),
+                    std::abs(costDb), costDb > 0.0 ? say("from") : say("towards"), elevationDeg);
+    if (std::abs(shiftHz) >= 500.0) text += say(" and moves resonance by {:+.0f} kHz", shiftHz / 1e3);
     return text + ".";
 }
 

@@ -11,6 +11,7 @@
 #include "core/stopped.h"
 #include "core/study/balance.h"
 #include "core/study/currents.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -37,7 +38,7 @@ class ChokeStudier {
         study_.run = cableRunOf(expansion_);
         study_.frequencyHz = hz_;
         if (study_.run.empty())
-            throw Error("There is no cable run: add one from the feed to see what a choke on it does.");
+            throw Error(say("There is no cable run: add one from the feed to see what a choke on it does."));
         findRun();
         lookWithout();
         addPorts();
@@ -212,15 +213,15 @@ std::string ChokeStudy::advice() const {
     if (places.empty()) return {};
     const ChokePoint& place = best();
     std::string text =
-        fmt::format("Best {:.1f} m from the feed: {:.0f} % of the feed current on {} instead of {:.0f} %",
-                    place.alongM, 100.0 * place.share, run, 100.0 * none.share);
-    text += fmt::format(", SWR {:.2f} for {:.2f}.", place.swr, none.swr);
+        say("Best {:.1f} m from the feed: {:.0f} % of the feed current on {} instead of {:.0f} %",
+            place.alongM, 100.0 * place.share, run, 100.0 * none.share);
+    text += say(", SWR {:.2f} for {:.2f}.", place.swr, none.swr);
     if (const ChokePoint* size = enough())
-        text += fmt::format(" {} {:.0f} ohm are enough: more takes no more than {:.0f} % and {:g} dB off.",
-                            choke.empty() ? "At the feed" : "Where it is now", size->ohm,
-                            100.0 * kLittleShare, kLittleDb);
+        text += say(" {} {:.0f} ohm are enough: more takes no more than {:.0f} % and {:g} dB off.",
+                    choke.empty() ? say("At the feed") : say("Where it is now"), size->ohm,
+                    100.0 * kLittleShare, kLittleDb);
     else
-        text += " More than 10 000 ohm would still take more off.";
+        text += say(" More than 10 000 ohm would still take more off.");
     return text;
 }
 

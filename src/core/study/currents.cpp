@@ -9,6 +9,7 @@
 
 #include "core/em/span_basis.h"
 #include "core/model/checks.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -99,10 +100,10 @@ std::vector<CurrentPoint> currentAlong(const model::Expansion& design, const Ana
 std::string Bystander::sentence() const {
     const std::string effect =
         std::abs(costDb) < 0.05
-            ? std::string("changes nothing")
-            : fmt::format("{} {:.1f} dB", costDb > 0.0 ? "costs" : "brings", std::abs(costDb));
-    return fmt::format("{} carries {:.0f} % of the largest current and {} towards {:.0f}° elevation.", part,
-                       100.0 * share, effect, elevationDeg);
+            ? std::string(say("changes nothing"))
+            : figure("{} {:.1f} dB", costDb > 0.0 ? say("costs") : say("brings"), std::abs(costDb));
+    return say("{} carries {:.0f} % of the largest current and {} towards {:.0f}° elevation.", part,
+               100.0 * share, effect, elevationDeg);
 }
 
 std::vector<Bystander> bystanders(const model::Expansion& design, const Analysis& analysis, std::size_t most,

@@ -8,6 +8,7 @@
 
 #include "core/model/rename.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -65,9 +66,8 @@ std::vector<model::DriveSet> eachPair(std::vector<FeedPoint> feeds) {
     for (std::size_t i = 0; i + 1 < feeds.size(); ++i) rows = rows && level(i) == (i % 2 == 0);
     std::vector<model::DriveSet> sets;
     for (std::size_t i = 0; i + 1 < feeds.size(); i += rows ? 2 : 1)
-        sets.push_back(allInPhase(
-            {feeds[i], feeds[i + 1]},
-            fmt::format("{} and {}", model::labelOf(feeds[i].name), model::labelOf(feeds[i + 1].name))));
+        sets.push_back(allInPhase({feeds[i], feeds[i + 1]}, say("{} and {}", model::labelOf(feeds[i].name),
+                                                                model::labelOf(feeds[i + 1].name))));
     return sets;
 }
 
@@ -79,21 +79,21 @@ std::vector<model::DriveSet> driveSetsBy(DrivePattern pattern, const model::Expa
     if (feeds.size() < 2) return {};
     switch (pattern) {
         case DrivePattern::AllInPhase:
-            return {allInPhase(feeds, "All in phase")};
+            return {allInPhase(feeds, say("All in phase"))};
         case DrivePattern::UpperHalfReversed:
-            return halfReversed(feeds, Vec3::UnitZ(), "Upper half reversed");
+            return halfReversed(feeds, Vec3::UnitZ(), say("Upper half reversed"));
         case DrivePattern::LeftHalfReversed:
-            return halfReversed(feeds, Vec3::UnitY(), "Left half reversed");
+            return halfReversed(feeds, Vec3::UnitY(), say("Left half reversed"));
         case DrivePattern::EachPair:
             return eachPair(feeds);
         case DrivePattern::SingleOnes: {
             std::vector<model::DriveSet> sets;
             for (const auto& feed : feeds)
-                sets.push_back(allInPhase({feed}, "Only " + model::labelOf(feed.name)));
+                sets.push_back(allInPhase({feed}, say("Only ") + model::labelOf(feed.name)));
             return sets;
         }
         default: {
-            model::DriveSet set = allInPhase(feeds, fmt::format("Steered to {:.0f}°", bearingDeg));
+            model::DriveSet set = allInPhase(feeds, say("Steered to {:.0f}°", bearingDeg));
             const double azimuth = (design.headingDeg - bearingDeg) * kDegree;
             const Vec3 towards(std::cos(azimuth), std::sin(azimuth), 0.0);
             const double k = 2.0 * kPi / wavelengthM(frequencyHz);
@@ -117,7 +117,7 @@ std::vector<DriveRow> studyDrives(const model::Design& design, double frequencyH
     std::vector<DriveRow> rows(design.driveSets.size() + 1);
     for (std::size_t i = 0; i < rows.size(); ++i) {
         rows[i].index = static_cast<int>(i) - 1;
-        rows[i].name = i == 0 ? "As the feeds say" : design.driveSets[i - 1].name;
+        rows[i].name = i == 0 ? say("As the feeds say") : design.driveSets[i - 1].name;
         auto with = design;
         with.driveSet = rows[i].index;
         rows[i].expansion = std::make_shared<const model::Expansion>(model::expand(with));

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/words/words.h"
+
 namespace rm::study {
 
 namespace {
@@ -75,13 +77,13 @@ FieldLimits fieldLimits(const model::KeepClear& rules, Person person, double fre
 
 std::string nameOf(const model::KeepClear& rules, Person person) {
     if (rules.limits == model::LimitSet::Own)
-        return fmt::format("limits of your own, {:g} V/m and {:g} A/m", rules.ownVm, rules.ownAm);
+        return say("limits of your own, {:g} V/m and {:g} A/m", rules.ownVm, rules.ownAm);
     const char* const set = rules.limits == model::LimitSet::Icnirp1998   ? "ICNIRP 1998"
                             : rules.limits == model::LimitSet::Icnirp2020 ? "ICNIRP 2020"
                                                                           : "47 CFR 1.1310";
-    return fmt::format("{}, {}, averaged over {:g} min", set,
-                       person == Person::Public ? "general public" : "operator",
-                       fieldLimits(rules, person, 14e6).averagingMin);
+    return say("{}, {}, averaged over {:g} min", set,
+               person == Person::Public ? say("general public") : say("operator"),
+               fieldLimits(rules, person, 14e6).averagingMin);
 }
 
 double meanShare(model::SendMode mode) {
@@ -97,16 +99,16 @@ double meanShare(model::SendMode mode) {
     }
 }
 
-const char* nameOf(model::SendMode mode) {
+std::string nameOf(model::SendMode mode) {
     switch (mode) {
         case model::SendMode::SpeechSsb:
-            return "speech (SSB)";
+            return say("speech (SSB)");
         case model::SendMode::ProcessedSsb:
-            return "processed speech (SSB)";
+            return say("processed speech (SSB)");
         case model::SendMode::Morse:
-            return "Morse";
+            return say("Morse");
         default:
-            return "carrier, FM, digital";
+            return say("carrier, FM, digital");
     }
 }
 

@@ -31,7 +31,7 @@ std::string nameOf(const model::KeepClear& rules, Person person);
 /// Of the mode alone: mean over peak power.
 double meanShare(model::SendMode mode);
 /// "speech (SSB)"
-const char* nameOf(model::SendMode mode);
+std::string nameOf(model::SendMode mode);
 
 /// Mean power over the power of the radio: mode times duty, and the margin on top.
 double countedShare(const model::KeepClear& rules);

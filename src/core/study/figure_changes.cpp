@@ -9,6 +9,7 @@
 #include "core/study/figures.h"
 #include "core/study/lobes.h"
 #include "core/study/sweep.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -34,21 +35,22 @@ std::vector<Figure> figuresOf(const model::Design& design, const std::vector<mod
         const auto& own = design.bands;
         if (!own.empty() && std::find(own.begin(), own.end(), band.name) == own.end()) continue;
         const auto swept = sweep(expansion, band.lowHz, band.highHz, kSwrPoints, stop);
-        all.push_back({"worst SWR on " + band.name, "", swept.worstSwr(), 0.02, -1.0});
+        all.push_back({say("worst SWR on ") + band.name, "", swept.worstSwr(), 0.02, -1.0});
     }
     AnalysisOptions options;
     options.stop = stop;
     const auto analysis = analyse(expansion, expansion.designFrequencyHz, options);
     const auto& figures = analysis.figures;
-    all.push_back({"gain", "dBi", figures.peak.gainDbi, 0.05, 1.0});
+    all.push_back({say("gain"), "dBi", figures.peak.gainDbi, 0.05, 1.0});
     for (const double elevation : angles.watchDeg)
         if (expansion.model.ground.kind != model::GroundKind::FreeSpace)
-            all.push_back({fmt::format("gain at {:g}°", elevation), "dBi", analysis.elevation.at(elevation),
-                           0.05, 1.0});
-    all.push_back({"front-to-back", "dB", figures.frontToBackDb, 0.2, 1.0});
-    all.push_back({"front-to-rear", "dB", figures.frontToRearDb, 0.2, 1.0});
-    all.push_back({"side lobe", "dB", readCut(analysis.azimuth).sideLobeDb().value_or(-40.0), 0.2, -1.0});
-    all.push_back({"to the sky", "%", 100.0 * figures.skyShare, 0.5, 1.0});
+            all.push_back(
+                {say("gain at {:g}°", elevation), "dBi", analysis.elevation.at(elevation), 0.05, 1.0});
+    all.push_back({say("front-to-back"), "dB", figures.frontToBackDb, 0.2, 1.0});
+    all.push_back({say("front-to-rear"), "dB", figures.frontToRearDb, 0.2, 1.0});
+    all.push_back(
+        {say("side lobe"), "dB", readCut(analysis.azimuth).sideLobeDb().value_or(-40.0), 0.2, -1.0});
+    all.push_back({say("to the sky"), "%", 100.0 * figures.skyShare, 0.5, 1.0});
     return all;
 }
 

@@ -7,6 +7,8 @@
 #include <cmath>
 #include <limits>
 
+#include "core/words/words.h"
+
 namespace rm::study {
 
 namespace {
@@ -119,8 +121,8 @@ Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double ele
 void requireUsable(const model::Expansion& design) {
     for (const auto& finding : design.findings)
         if (finding.severity == model::Severity::Error) throw Error(finding.sentence + " " + finding.mend);
-    if (design.model.wires.empty()) throw Error("There is nothing to solve: add a part.");
-    if (design.model.feeds.empty()) throw Error("Nothing drives this antenna: add a feed.");
+    if (design.model.wires.empty()) throw Error(say("There is nothing to solve: add a part."));
+    if (design.model.feeds.empty()) throw Error(say("Nothing drives this antenna: add a feed."));
 }
 
 double atFullPower(const Analysis& analysis, double radioW) {
@@ -159,9 +161,9 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
     f.returnLossDb = returnLossDb(f.joints.back().impedanceOhm, design.referenceOhm);
     f.unknowns = solution.unknowns;
     if (!(a.reading.inputPowerW > 0.0))
-        throw Error(
+        throw Error(say(
             "The feeds together take no power from the transmitter: check the amplitudes and phases of the "
-            "feeds.");
+            "feeds."));
     f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
     if (design.model.ground.kind == model::GroundKind::Real) {

@@ -7,6 +7,7 @@
 
 #include "core/model/geometry.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -174,25 +175,24 @@ ClearTable keepClear(const model::Project& project, const model::Design& design,
 
 std::vector<std::string> ClearTable::notes() const {
     std::vector<std::string> all;
+    all.push_back(say("Limits: {}; {}.", nameOf(rules, Person::Public), nameOf(rules, Person::Operator)));
     all.push_back(
-        fmt::format("Limits: {}; {}.", nameOf(rules, Person::Public), nameOf(rules, Person::Operator)));
+        say("Counted are {:.0f} W of the radio, {} ({:.0f} % of the peak), sent {:.0f} % of the "
+            "averaging time, and a "
+            "margin of {:g} dB: {:.3g} W.",
+            radioW, nameOf(rules.mode), 100.0 * meanShare(rules.mode), rules.dutyPercent, rules.marginDb,
+            radioW * countedShare(rules)));
+    all.push_back(say("Distances are level, from the middle of the antenna and from its nearest wire."));
     all.push_back(
-        fmt::format("Counted are {:.0f} W of the radio, {} ({:.0f} % of the peak), sent {:.0f} % of the "
-                    "averaging time, and a "
-                    "margin of {:g} dB: {:.3g} W.",
-                    radioW, nameOf(rules.mode), 100.0 * meanShare(rules.mode), rules.dutyPercent,
-                    rules.marginDb, radioW * countedShare(rules)));
-    all.push_back("Distances are level, from the middle of the antenna and from its nearest wire.");
+        say("Where the limit is reached nowhere at a height, the largest part of it stands in brackets."));
     all.push_back(
-        "Where the limit is reached nowhere at a height, the largest part of it stands in brackets.");
-    all.push_back(
-        "The field is that without people, at a point; the limits are means over a body, so the largest "
-        "value at a "
-        "height is more than the mean.");
-    all.push_back(
+        say("The field is that without people, at a point; the limits are means over a body, so the largest "
+            "value at a "
+            "height is more than the mean."));
+    all.push_back(say(
         "Wires are thin lines of current here: closer than some ten of their radii the field is an estimate, "
         "and "
-        "whoever can touch a wire is not protected by a distance.");
+        "whoever can touch a wire is not protected by a distance."));
     return all;
 }
 

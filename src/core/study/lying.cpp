@@ -9,6 +9,7 @@
 #include "core/model/geometry.h"
 #include "core/model/on_ground.h"
 #include "core/quantity/format.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -38,14 +39,15 @@ model::WireModel turnedOver(model::WireModel model, const std::string& part) {
 }  // namespace
 
 std::string LyingDifference::sentence() const {
-    return fmt::format(
+    return say(
         "{} lies on the ground and is worked out {:.1f} mm {} it. {} {:.1f} mm {}, the feed would see {} Ω "
         "instead "
         "of {} Ω, and the strongest lobe would be {:.1f} dB {}.",
-        part, 1e3 * std::abs(heightM), heightM > 0.0 ? "above" : "below",
-        heightM > 0.0 ? "Pressed" : "Lifted to", 1e3 * std::abs(heightM),
-        heightM > 0.0 ? "into it" : "above it", quantity::formatImpedance(otherOhm),
-        quantity::formatImpedance(ohm), std::abs(otherGainDb), otherGainDb > 0.0 ? "stronger" : "weaker");
+        part, 1e3 * std::abs(heightM), heightM > 0.0 ? say("above") : say("below"),
+        heightM > 0.0 ? say("Pressed") : say("Lifted to"), 1e3 * std::abs(heightM),
+        heightM > 0.0 ? say("into it") : say("above it"), quantity::formatImpedance(otherOhm),
+        quantity::formatImpedance(ohm), std::abs(otherGainDb),
+        otherGainDb > 0.0 ? say("stronger") : say("weaker"));
 }
 
 std::vector<LyingDifference> lyingDifferences(const model::Expansion& design, const Analysis& analysis,

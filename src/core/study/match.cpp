@@ -7,6 +7,7 @@
 
 #include "core/circuit/matching.h"
 #include "core/quantity/component.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -29,28 +30,29 @@ double unitOf(ElementKind kind) {
 
 std::string describe(const Element& e) {
     const double v = e.value * unitOf(e.kind);
-    const std::string what = e.kind == ElementKind::Inductor ? "coil " + quantity::formatInductance(v)
-                                                             : "capacitor " + quantity::formatCapacitance(v);
-    return e.shunt ? what + " across" : what + " in series";
+    const std::string what = e.kind == ElementKind::Inductor
+                                 ? say("coil ") + quantity::formatInductance(v)
+                                 : say("capacitor ") + quantity::formatCapacitance(v);
+    return e.shunt ? what + say(" across") : what + say(" in series");
 }
 
 class Matcher {
   public:
     Matcher(const ImpedanceCurve& curve, const MatchRequest& request) : curve_(curve), request_(request) {
-        if (curve.hz.empty()) throw Error("There is no impedance to match yet.");
-        if (!(request.targetOhm > 0.0)) throw Error("The impedance to match to has to be above zero.");
+        if (curve.hz.empty()) throw Error(say("There is no impedance to match yet."));
+        if (!(request.targetOhm > 0.0)) throw Error(say("The impedance to match to has to be above zero."));
         if (request.coilQ < 0.0 || request.capacitorQ < 0.0 || !(request.loadedQ > 0.0))
-            throw Error("A Q has to be above zero.");
+            throw Error(say("A Q has to be above zero."));
         const model::LineType* line = model::findLine(request.line);
-        if (line == nullptr) throw Error(fmt::format("\"{}\" is not a known line.", request.line));
+        if (line == nullptr) throw Error(say("\"{}\" is not a known line.", request.line));
         line_ = *line;
         load_ = interpolate(request.frequencyHz);
-        if (!(load_.real() > 0.0)) throw Error("Only an impedance with some resistance can be matched.");
+        if (!(load_.real() > 0.0)) throw Error(say("Only an impedance with some resistance can be matched."));
     }
 
     std::vector<MatchOption> run() {
         for (const auto& match : circuit::lNetworks(load_, request_.targetOhm, request_.frequencyHz))
-            addNetwork(MatchFamily::L, match.elements, "L match");
+            addNetwork(MatchFamily::L, match.elements, say("L match"));
         using circuit::ThreeElements;
         for (const auto kind : {ThreeElements::PiLowPass, ThreeElements::PiHighPass, ThreeElements::TLowPass,
                                 ThreeElements::THighPass}) {
@@ -60,7 +62,7 @@ class Matcher {
                            circuit::threeElementNetwork(kind, load_, request_.targetOhm, request_.loadedQ,
                                                         request_.frequencyHz)
                                .elements,
-                           pi ? "Pi match" : "T match");
+                           pi ? say("Pi match") : say("T match"));
             } catch (const Error&) {
                 // The Q is too small for this ratio of resistances.
             }
@@ -105,7 +107,7 @@ class Matcher {
         options_.push_back(std::move(option));
     }
 
-    void addNetwork(MatchFamily family, const std::vector<Element>& exact, const char* name) {
+    void addNetwork(MatchFamily family, const std::vector<Element>& exact, const std::string& name) {
         MatchOption option;
         option.family = family;
         FeedBlock block;
@@ -129,7 +131,7 @@ class Matcher {
         return wavelengths * line_.kind.velocityFactor * wavelengthM(request_.frequencyHz);
     }
 
-    FeedBlock lineBlock(BlockKind kind, const char* name, double lengthM) const {
+    FeedBlock lineBlock(BlockKind kind, const std::string& name, double lengthM) const {
         FeedBlock block;
         block.kind = kind;
         block.name = name;
@@ -151,14 +153,14 @@ class Matcher {
                 const double before = metres(match.distance);
                 const double length = metres(shorted ? match.shortedLength : match.openLength);
                 if (match.distance > kShortest) {
-                    option.blocks.push_back(lineBlock(BlockKind::Cable, "Cable to the stub", before));
+                    option.blocks.push_back(lineBlock(BlockKind::Cable, say("Cable to the stub"), before));
                     plain.push_back(model::Cable{line_.kind, before});
                 }
-                option.blocks.push_back(lineBlock(BlockKind::Stub, "Stub", length));
+                option.blocks.push_back(lineBlock(BlockKind::Stub, say("Stub"), length));
                 option.blocks.back().shorted = shorted;
                 plain.push_back(model::Stub{line_.kind, length, shorted});
-                option.title = fmt::format("{} stub {:.3g} m, after {:.3g} m of cable",
-                                           shorted ? "shorted" : "open", length, before);
+                option.title = say("{} stub {:.3g} m, after {:.3g} m of cable",
+                                   shorted ? say("shorted") : say("open"), length, before);
                 add(std::move(option), plain);
             }
     }
@@ -171,10 +173,10 @@ class Matcher {
             std::vector<Block> plain;
             const double before = metres(match.distance);
             if (match.distance > kShortest) {
-                option.blocks.push_back(lineBlock(BlockKind::Cable, "Cable to the section", before));
+                option.blocks.push_back(lineBlock(BlockKind::Cable, say("Cable to the section"), before));
                 plain.push_back(model::Cable{line_.kind, before});
             }
-            FeedBlock section = lineBlock(BlockKind::QuarterWave, "Quarter-wave section", 1.0);
+            FeedBlock section = lineBlock(BlockKind::QuarterWave, say("Quarter-wave section"), 1.0);
             model::LineKind line = line_.kind;
             line.impedanceOhm = std::sqrt(match.resistanceOhm * request_.targetOhm);
             section.line = model::kCustomLine;
@@ -185,8 +187,8 @@ class Matcher {
             section.tuned = fmt::format("{:.6g} MHz", request_.frequencyHz / 1e6);
             option.blocks.push_back(section);
             plain.push_back(model::Cable{line, metres(0.25)});
-            option.title = fmt::format("λ/4 of {:.3g} Ω, {:.3g} m, after {:.3g} m of cable",
-                                       line.impedanceOhm, metres(0.25), before);
+            option.title = say("λ/4 of {:.3g} Ω, {:.3g} m, after {:.3g} m of cable", line.impedanceOhm,
+                               metres(0.25), before);
             add(std::move(option), plain);
         }
     }

@@ -8,6 +8,7 @@
 #include "core/model/without.h"
 #include "core/stopped.h"
 #include "core/study/currents.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -31,22 +32,22 @@ std::string PartEffects::sentence(const PartEffect& row) const {
     std::vector<std::string> said;
     if (std::abs(costs) >= kNoDb)
         said.push_back(
-            fmt::format("{} {:.1f} dB of peak gain", costs > 0.0 ? "costs" : "brings", std::abs(costs)));
+            say("{} {:.1f} dB of peak gain", costs > 0.0 ? say("costs") : say("brings"), std::abs(costs)));
     if (std::abs(row.worstSwr - worstSwr) >= kNoSwr)
-        said.push_back(fmt::format("moves the worst SWR in {} from {:.2f} to {:.2f}", band.name, row.worstSwr,
-                                   worstSwr));
+        said.push_back(
+            say("moves the worst SWR in {} from {:.2f} to {:.2f}", band.name, row.worstSwr, worstSwr));
     const double back = whole.frontToBackDb - row.figures.frontToBackDb;
     if (std::abs(back) >= 1.0)
         said.push_back(
-            fmt::format("{} front-to-back by {:.0f} dB", back > 0.0 ? "raises" : "lowers", std::abs(back)));
+            say("{} front-to-back by {:.0f} dB", back > 0.0 ? say("raises") : say("lowers"), std::abs(back)));
     const double sky = whole.skyShare - row.figures.skyShare;
     if (std::abs(sky) >= 0.01)
-        said.push_back(fmt::format("{} {:.0f} % of the power to the sky", sky < 0.0 ? "takes" : "adds",
-                                   100.0 * std::abs(sky)));
-    if (said.empty()) return row.name() + " does nothing that counts.";
-    std::string text = row.name() + (row.without.size() > 1 ? " together: " : " ");
+        said.push_back(say("{} {:.0f} % of the power to the sky", sky < 0.0 ? say("takes") : say("adds"),
+                           100.0 * std::abs(sky)));
+    if (said.empty()) return row.name() + say(" does nothing that counts.");
+    std::string text = row.name() + (row.without.size() > 1 ? say(" together: ") : " ");
     for (std::size_t i = 0; i < said.size(); ++i)
-        text += (i == 0 ? "" : i + 1 == said.size() ? " and " : ", ") + said[i];
+        text += (i == 0 ? "" : i + 1 == said.size() ? say(" and ") : ", ") + said[i];
     return text + ".";
 }
 
@@ -99,7 +100,7 @@ PartEffects partEffects(const model::Design& design, const std::vector<std::stri
                 row.figures = analyse(e, frequencyHz, options).figures;
                 row.worstSwr = worst(e);
             } catch (const Error& error) {
-                row.problem = fmt::format("Without {} it cannot be worked out: {}", row.name(), error.what());
+                row.problem = say("Without {} it cannot be worked out: {}", row.name(), error.what());
             }
             effects.rows.push_back(std::move(row));
             if (progress)

@@ -1,5 +1,6 @@
 #include "core/study/pattern_sweep.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 #include <tbb/parallel_for.h>
 
@@ -32,7 +33,7 @@ std::vector<double> samples(std::vector<double> solved, double lowHz, double hig
 std::vector<PatternPoint> patternSweep(const model::Expansion& design, double lowHz, double highHz, int count,
                                        std::stop_token stop, FieldStore* fields) {
     requireUsable(design);
-    if (count < 2 || !(highHz > lowHz)) throw Error("A sweep of patterns needs two frequencies.");
+    if (count < 2 || !(highHz > lowHz)) throw Error(say("A sweep of patterns needs two frequencies."));
     FieldStore own;
     FieldStore& store = fields != nullptr ? *fields : own;
     AnalysisOptions options;

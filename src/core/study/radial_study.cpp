@@ -10,6 +10,7 @@
 #include "core/model/expand.h"
 #include "core/model/expand_parts.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -86,9 +87,9 @@ RadialStudy studyRadials(const model::Design& design, double frequencyHz, const 
     RadialStudy study;
     study.part = radialSystemOf(design);
     if (study.part.empty())
-        throw Error("There is no radial system in this design: add one under the antenna first.");
+        throw Error(say("There is no radial system in this design: add one under the antenna first."));
     if (design.site.ground == model::GroundKind::Perfect)
-        throw Error("On perfect ground radials do nothing: choose the soil of the site first.");
+        throw Error(say("On perfect ground radials do nothing: choose the soil of the site first."));
     requireUsable(model::expand(design));
     // What is usable has a number and a length.
     study.now = radialsOf(design).value();
@@ -135,15 +136,15 @@ std::string RadialStudy::advice() const {
         if (next == points.end()) continue;
         const double gain = next->watchGainDbi[kWatch] - points[i].watchGainDbi[kWatch];
         if (gain >= kPaysDb) continue;
-        return fmt::format(
+        return say(
             "From {} × {:.3g} m to {} × {:.3g} m: {:+.1f} dB at {:g}° for {:.0f} m of wire. Beyond {} "
             "more of them hardly pay.",
             points[i].count, now.lengthM, next->count, now.lengthM, gain, look.watchDeg[kWatch],
             next->wireM - points[i].wireM, points[i].count);
     }
     if (points.empty()) return "";
-    return fmt::format("Up to {} radials twice as many bring half a dB or more at {:g}°.",
-                       points.back().count, look.watchDeg[kWatch]);
+    return say("Up to {} radials twice as many bring half a dB or more at {:g}°.", points.back().count,
+               look.watchDeg[kWatch]);
 }
 
 }  // namespace rm::study

@@ -10,6 +10,7 @@
 #include "core/quantity/format.h"
 #include "core/stopped.h"
 #include "core/study/figures.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -104,10 +105,10 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
                         double targetHz, std::stop_token stop) {
     const auto allowed = scalableDimensions(design);
     if (dimensions.empty())
-        throw Error("There is nothing to scale: choose at least one dimension that is a plain length.");
+        throw Error(say("There is nothing to scale: choose at least one dimension that is a plain length."));
     for (const auto& name : dimensions)
         if (std::find(allowed.begin(), allowed.end(), name) == allowed.end())
-            throw Error(fmt::format("{} cannot be scaled: it is not a plain length.", name));
+            throw Error(say("{} cannot be scaled: it is not a plain length.", name));
     const model::Expansion original = model::expand(design);
     requireUsable(original);
     // The one that is meant: close to the target it is to be corrected; farther off the antenna goes to
@@ -115,10 +116,10 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
     auto before = findResonance(original, targetHz, stop);
     if (!before || std::abs(std::log(before->frequencyHz / targetHz)) > kCorrection)
         if (const auto own = findResonance(original, original.designFrequencyHz, stop)) before = own;
-    if (stop.stop_requested()) throw Error("Scaling was stopped.");
+    if (stop.stop_requested()) throw Error(say("Scaling was stopped."));
     if (!before)
-        throw Error(fmt::format("No resonance within a factor of two of {}: set the lengths roughly first.",
-                                quantity::formatFrequency(targetHz)));
+        throw Error(say("No resonance within a factor of two of {}: set the lengths roughly first.",
+                        quantity::formatFrequency(targetHz)));
     const auto reactance = [&](double factor) {
         const auto scaled =
             model::expand(multiplied(design, dimensions, original.dimensionValue, factor, false));
@@ -128,8 +129,8 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
     try {
         const auto factor = nearestZero(reactance, before->frequencyHz / targetHz, 0.002, 1.5);
         if (!factor)
-            throw Error(fmt::format("Scaling {} alone does not bring resonance to {}.",
-                                    fmt::join(dimensions, ", "), quantity::formatFrequency(targetHz)));
+            throw Error(say("Scaling {} alone does not bring resonance to {}.", fmt::join(dimensions, ", "),
+                            quantity::formatFrequency(targetHz)));
         Scaled result;
         result.factor = *factor;
         result.before = *before;
@@ -141,7 +142,7 @@ Scaled scaleToFrequency(const model::Design& design, const std::vector<std::stri
         result.after = *after;
         return result;
     } catch (const Stopped&) {
-        throw Error("Scaling was stopped.");
+        throw Error(say("Scaling was stopped."));
     }
 }
 

@@ -8,6 +8,7 @@
 #include "core/circuit/port_circuit.h"
 #include "core/em/far_field.h"
 #include "core/study/figures.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -118,23 +119,23 @@ std::string reasonOf(const model::WireModel& model, double frequencyHz) {
     }
     if (thickest == nullptr) return {};
     if (thickest->radiusM > kThickWavelengths * lambda)
-        return fmt::format("{} is thick for this frequency, {:.2g} wavelengths", thickest->origin(),
-                           2.0 * thickest->radiusM / lambda);
+        return say("{} is thick for this frequency, {:.2g} wavelengths", thickest->origin(),
+                   2.0 * thickest->radiusM / lambda);
     if (shortest->lengthM() < kShortRadii * shortest->radiusM)
-        return fmt::format("a piece of {} is short against its thickness, {:.2g} times its diameter",
-                           shortest->origin(), 0.5 * shortest->lengthM() / shortest->radiusM);
-    return "wires come close to each other, or many meet at the feed";
+        return say("a piece of {} is short against its thickness, {:.2g} times its diameter",
+                   shortest->origin(), 0.5 * shortest->lengthM() / shortest->radiusM);
+    return say("wires come close to each other, or many meet at the feed");
 }
 
 }  // namespace
 
 std::string Doubt::sentence() const {
     if (settled())
-        return fmt::format(
+        return say(
             "Right within {:.2f} % of the impedance and {:.2f} dB of gain, as a mesh of {} unknowns shows.",
             100.0 * impedance, std::max(0.01, gainDb), unknowns);
-    return fmt::format("The impedance may be off by {:.1f} %, gains by {:.2f} dB: {}.", 100.0 * impedance,
-                       gainDb, reason);
+    return say("The impedance may be off by {:.1f} %, gains by {:.2f} dB: {}.", 100.0 * impedance, gainDb,
+               reason);
 }
 
 std::optional<Doubt> selfCheck(const model::WireModel& model, double frequencyHz, FieldStore* fields,

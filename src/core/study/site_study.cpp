@@ -9,6 +9,7 @@
 
 #include "core/model/soils.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -76,13 +77,13 @@ double feedHeightM(const model::WireModel& model) {
 HeightStudy studyHeights(const model::Design& design, double frequencyHz, const Look& look, int count,
                          std::stop_token stop, const Progress& progress) {
     if (design.site.ground == model::GroundKind::FreeSpace)
-        throw Error("In free space height means nothing: give the site a ground first.");
+        throw Error(say("In free space height means nothing: give the site a ground first."));
     for (const auto& part : design.parts)
         if (part.enabled && std::holds_alternative<model::HungWire>(part.shape))
             throw Error(
-                fmt::format("{} hangs from supports, which the height of the site does not lift: change "
-                            "their heights and watch.",
-                            part.name));
+                say("{} hangs from supports, which the height of the site does not lift: change "
+                    "their heights and watch.",
+                    part.name));
     auto trial = design;
     // Raised out of all trouble with the ground, to see the shape alone.
     trial.site.height = fmt::format("{:.9g} m", 1000.0);

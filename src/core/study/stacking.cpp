@@ -1,5 +1,6 @@
 #include "core/study/stacking.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
@@ -14,7 +15,7 @@ namespace {
 /// The antenna by itself: no ground, nothing beside it that the stack does not multiply.
 model::Design alone(const model::Design& design, std::size_t copy) {
     if (copy >= design.copies.size() || design.copies[copy].kind != model::CopyKind::Stack)
-        throw Error("Choose a stack first.");
+        throw Error(say("Choose a stack first."));
     model::Design one = design;
     one.site.ground = model::GroundKind::FreeSpace;
     one.driveSet = -1;

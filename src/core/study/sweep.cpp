@@ -10,6 +10,7 @@
 #include "core/model/checks.h"
 #include "core/stopped.h"
 #include "core/study/rational.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -240,7 +241,7 @@ Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int poi
             const Progress& progress, FieldStore* fields) {
     requireUsable(design);
     if (!(lowHz > 0.0) || !(highHz >= lowHz) || points < 1)
-        throw Error("A sweep needs a lower and a higher frequency and at least one point.");
+        throw Error(say("A sweep needs a lower and a higher frequency and at least one point."));
     model::requireFrequency(lowHz);
     FieldStore own;
     return Sweeper(design, lowHz, highHz, points, std::move(stop), progress, fields ? *fields : own).run();
@@ -307,7 +308,7 @@ std::vector<double> Sweep::resonancesHz() const {
 }
 
 SweepPoint Sweep::at(double frequencyHz) const {
-    if (points.empty()) throw Error("There is no sweep yet.");
+    if (points.empty()) throw Error(say("There is no sweep yet."));
     auto above = std::lower_bound(points.begin(), points.end(), frequencyHz,
                                   [](const SweepPoint& p, double f) { return p.frequencyHz < f; });
     if (above == points.end()) --above;

@@ -14,6 +14,7 @@
 #include "core/stopped.h"
 #include "core/study/tuning/tune.h"
 #include "core/study/varied.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -103,27 +104,27 @@ int buildsMeeting(const model::Design& design, const std::vector<model::Band>& b
 }
 
 BuildErrors readErrors(const ErrorTexts& texts) {
-    const auto read = [](std::string typed, quantity::Kind kind, const char* what) {
+    const auto read = [](std::string typed, quantity::Kind kind, const std::string& what) {
         const auto percent = typed.find('%');
         if (percent != std::string::npos) typed.erase(percent);
         double value = 0.0;
         try {
             value = quantity::evaluate(typed, kind, {});
         } catch (const Error& e) {
-            throw Error(fmt::format("The error of the {}: {}", what, e.what()));
+            throw Error(say("The error of the {}: {}", what, e.what()));
         }
-        if (!(value >= 0.0)) throw Error(fmt::format("The error of the {} has to be zero or more.", what));
+        if (!(value >= 0.0)) throw Error(say("The error of the {} has to be zero or more.", what));
         return percent != std::string::npos ? value / 100.0 : value;
     };
     using quantity::Kind;
     BuildErrors errors;
-    errors.lengthM = read(texts.length, Kind::Length, "lengths");
-    errors.angleDeg = read(texts.angle, Kind::Angle, "angles");
-    errors.diameterShare = read(texts.diameter, Kind::Number, "diameters");
-    errors.heightM = read(texts.height, Kind::Length, "height");
-    errors.groundShare = read(texts.ground, Kind::Number, "ground");
+    errors.lengthM = read(texts.length, Kind::Length, say("lengths"));
+    errors.angleDeg = read(texts.angle, Kind::Angle, say("angles"));
+    errors.diameterShare = read(texts.diameter, Kind::Number, say("diameters"));
+    errors.heightM = read(texts.height, Kind::Length, say("height"));
+    errors.groundShare = read(texts.ground, Kind::Number, say("ground"));
     if (errors.diameterShare > 0.5)
-        throw Error("The error of the diameters is above half: type it in percent, as 2 %.");
+        throw Error(say("The error of the diameters is above half: type it in percent, as 2 %."));
     return errors;
 }
 

@@ -3,13 +3,14 @@
 #include <fmt/format.h>
 
 #include "core/model/dimension_kind.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
 const model::Dimension& dimensionOf(const model::Design& design, const std::string& name) {
     for (const auto& dimension : design.dimensions)
         if (dimension.name == name) return dimension;
-    throw Error(fmt::format("There is no dimension named \"{}\".", name));
+    throw Error(say("There is no dimension named \"{}\".", name));
 }
 
 model::Design withDimension(const model::Design& design, const std::string& name, double value) {

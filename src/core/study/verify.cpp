@@ -9,6 +9,7 @@
 #include "core/circuit/port_circuit.h"
 #include "core/model/checks.h"
 #include "core/study/peak.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -25,11 +26,11 @@ void compare(const io::Expectation& expected, CaseResult& result) {
                 std::max(result.gainErrorDb, std::abs(expected.gainDbi[i] - result.gainDbi.at(i)));
     std::vector<std::string> reasons;
     if (result.impedanceErrorOhm > expected.impedanceToleranceOhm)
-        reasons.push_back(fmt::format("impedance off by {:.3f} ohm, allowed {:.3f}", result.impedanceErrorOhm,
-                                      expected.impedanceToleranceOhm));
+        reasons.push_back(say("impedance off by {:.3f} ohm, allowed {:.3f}", result.impedanceErrorOhm,
+                              expected.impedanceToleranceOhm));
     if (result.gainErrorDb > expected.gainToleranceDb)
-        reasons.push_back(fmt::format("gain off by {:.3f} dB, allowed {:.3f}", result.gainErrorDb,
-                                      expected.gainToleranceDb));
+        reasons.push_back(
+            say("gain off by {:.3f} dB, allowed {:.3f}", result.gainErrorDb, expected.gainToleranceDb));
     result.verdict = reasons.empty() ? Verdict::Pass : Verdict::Fail;
     result.reason = fmt::format("{}", fmt::join(reasons, "; "));
 }
@@ -59,8 +60,7 @@ CaseResult verifyCase(const io::ReferenceCase& reference, const em::MeshOptions&
     if (reference.expected) compare(*reference.expected, result);
     if (reference.lossless() && std::abs(result.averageGain - 1.0) > kAverageGainTolerance) {
         result.verdict = Verdict::Fail;
-        result.reason +=
-            fmt::format("{}average gain {:.4f}", result.reason.empty() ? "" : "; ", result.averageGain);
+        result.reason += say("{}average gain {:.4f}", result.reason.empty() ? "" : "; ", result.averageGain);
     }
     return result;
 }

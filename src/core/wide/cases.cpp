@@ -16,6 +16,7 @@
 #include "core/study/tuning/tune.h"
 #include "core/study/tuning/tune_axes.h"
 #include "core/study/varied.h"
+#include "core/words/words.h"
 
 namespace rm::wide {
 
@@ -81,18 +82,18 @@ std::string titleOf(const OverText& over, const model::Design& design) {
 void requireThere(const OverText& over, const model::Design& design, const std::vector<model::Band>& bands) {
     const auto number = static_cast<std::size_t>(over.number);
     if (over.vary == Vary::Goal && number > design.tune.goals.size())
-        throw Error(fmt::format("There is no goal {} in {}.", number, design.name));
+        throw Error(say("There is no goal {} in {}.", number, design.name));
     if (over.vary == Vary::Limit && number > design.tune.limits.size())
-        throw Error(fmt::format("There is no limit {} in {}.", number, design.name));
+        throw Error(say("There is no limit {} in {}.", number, design.name));
     for (const auto& value : over.values) {
         if (over.vary == Vary::Soil && model::findSoil(value) == nullptr) {
             std::string all;
             for (const auto& soil : model::soils()) all += (all.empty() ? "" : ", ") + soil.id;
-            throw Error(fmt::format("There is no soil \"{}\". There are: {}.", value, all));
+            throw Error(say("There is no soil \"{}\". There are: {}.", value, all));
         }
         if (over.vary == Vary::Band &&
             std::none_of(bands.begin(), bands.end(), [&](const auto& b) { return b.name == value; }))
-            throw Error(fmt::format("There is no band \"{}\" in the project.", value));
+            throw Error(say("There is no band \"{}\" in the project.", value));
     }
 }
 
@@ -114,12 +115,12 @@ std::vector<Step> numberSteps(const OverText& over, const model::Design& design,
     for (const auto& text : over.values) values.push_back(quantity::evaluate(text, kind, scope));
     if (values.empty()) {
         if (over.from.empty() || over.to.empty())
-            throw Error(fmt::format("{} needs \"values\", or \"from\" and \"to\".", title));
+            throw Error(say("{} needs \"values\", or \"from\" and \"to\".", title));
         const double from = quantity::evaluate(over.from, kind, scope);
         const double to = quantity::evaluate(over.to, kind, scope);
         if (static_cast<std::size_t>(over.points) > kMostSteps)
-            throw Error(fmt::format("{} has {} points, and at most {} are worked out.", title, over.points,
-                                    kMostSteps));
+            throw Error(
+                say("{} has {} points, and at most {} are worked out.", title, over.points, kMostSteps));
         for (int i = 0; i < over.points; ++i)
             values.push_back(over.points == 1 ? from : from + (to - from) * i / (over.points - 1));
     }
@@ -148,19 +149,18 @@ Cases::Cases(Given given) : given_(std::move(given)) {
         const bool named = text.vary == Vary::Soil || text.vary == Vary::Band;
         over.steps = named ? namedSteps(text, given_.bands) : numberSteps(text, design, over.title);
         for (const auto& other : over_)
-            if (other.title == over.title) throw Error(fmt::format("{} is varied twice.", over.title));
+            if (other.title == over.title) throw Error(say("{} is varied twice.", over.title));
         over_.push_back(std::move(over));
     }
     for (const auto& over : over_) {
         if (over.steps.size() > kMostCases / count_)
-            throw Error(fmt::format("The study has more than {} cases.", kMostCases));
+            throw Error(say("The study has more than {} cases.", kMostCases));
         count_ *= over.steps.size();
     }
     const auto repeat = static_cast<std::size_t>(std::max(1, plan.repeat));
     if (repeat > 1 && plan.work == Work::Solve)
-        throw Error("The same antenna solved again is the same: \"repeat\" is for builds and starts.");
-    if (repeat > kMostCases / count_)
-        throw Error(fmt::format("The study has more than {} cases.", kMostCases));
+        throw Error(say("The same antenna solved again is the same: \"repeat\" is for builds and starts."));
+    if (repeat > kMostCases / count_) throw Error(say("The study has more than {} cases.", kMostCases));
     count_ *= repeat;
     if (plan.work == Work::Build) study::readErrors(plan.errors);
     for (const auto& words : plan.figures.empty() ? usualFigures(plan.work) : plan.figures)
@@ -170,7 +170,7 @@ Cases::Cases(Given given) : given_(std::move(given)) {
         for (const auto& axis : study::axesOf(design)) {
             for (const auto& over : over_)
                 if (over.text.vary == Vary::Dimension && over.text.name == axis.name)
-                    throw Error(fmt::format("{} is varied and may move: one of both.", axis.name));
+                    throw Error(say("{} is varied and may move: one of both.", axis.name));
             moved_.push_back(axis.name);
             titles_.push_back(axis.name + unitOf(axis.kind));
         }
@@ -268,7 +268,7 @@ ReadAt Cases::readAt(std::size_t number, const model::Design& design) const {
     if (band.empty()) at.band = usualBand(design);
     for (const auto& one : given_.bands)
         if (one.name == band) at.band = one;
-    if (!band.empty() && !at.band) throw Error(fmt::format("There is no band \"{}\" in the project.", band));
+    if (!band.empty() && !at.band) throw Error(say("There is no band \"{}\" in the project.", band));
     if (!frequency.empty())
         at.frequencyHz = quantity::evaluate(frequency, quantity::Kind::Frequency, {});
     else if (ofBand)

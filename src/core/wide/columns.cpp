@@ -15,6 +15,7 @@
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
 #include "core/study/tuning/tune.h"
+#include "core/words/words.h"
 
 namespace rm::wide {
 
@@ -119,12 +120,12 @@ Column columnOf(const std::string& words) {
     if (words.starts_with(kGainAt)) {
         const double angle = quantity::evaluate(words.substr(kGainAt.size()), quantity::Kind::Angle, {});
         if (!(angle >= 0.0 && angle <= 180.0))
-            throw Error(fmt::format("\"{}\": an elevation lies between 0 and 180 degrees.", words));
+            throw Error(say("\"{}\": an elevation lies between 0 and 180 degrees.", words));
         return {words, fmt::format("gain_at_{:g}_deg_dBi", angle), angle};
     }
     std::string all;
     for (const auto& one : columnWords()) all += (all.empty() ? "" : ", ") + one;
-    throw Error(fmt::format("There is no figure \"{}\". There are: {}.", words, all));
+    throw Error(say("There is no figure \"{}\". There are: {}.", words, all));
 }
 
 std::vector<std::string> columnWords() {

@@ -5,6 +5,7 @@
 #include "core/project/describe_plan.h"
 #include "core/project/json_text.h"
 #include "core/project/project_file.h"
+#include "core/words/words.h"
 
 namespace rm::io {
 
@@ -64,9 +65,9 @@ constexpr const char* kFormat = "reed-mast study";
 
 Plan readPlan(const json& j, const std::string& where) {
     if (!j.is_object() || j.value("format", json()) != kFormat)
-        throw Error(fmt::format("{} is no study: its \"format\" has to be \"{}\".", where, kFormat));
+        throw Error(say("{} is no study: its \"format\" has to be \"{}\".", where, kFormat));
     if (const auto version = j.value("version", json(1)); !version.is_number() || version.get<double>() > 1.0)
-        throw Error(fmt::format("{} was written by a newer version of the program.", where));
+        throw Error(say("{} was written by a newer version of the program.", where));
     Plan plan;
     io::Reader<Plan> reader(plan, j, where);
     reader.find("format");
@@ -86,7 +87,7 @@ Given readGiven(const std::filesystem::path& file) {
     Given given;
     given.plan = readPlan(io::readJsonFile(file), file.string());
     if (given.plan.project.empty())
-        throw Error(fmt::format("{} names no project: give its file as \"project\".", file.string()));
+        throw Error(say("{} names no project: give its file as \"project\".", file.string()));
     const auto from = file.parent_path() / given.plan.project;
     const auto project = io::readProject(from);
     given.title = project.title;
@@ -107,7 +108,7 @@ json writeGiven(const Given& given) {
 
 Given parseGiven(const json& j, const std::string& where) {
     if (!j.is_object() || !j.contains("study") || !j.contains("project"))
-        throw Error(fmt::format("{} is no result of a study.", where));
+        throw Error(say("{} is no result of a study.", where));
     const auto project = io::fromJson(j["project"]);
     return {readPlan(j["study"], where), project.title, project.active(), project.bands, project.workingBand};
 }

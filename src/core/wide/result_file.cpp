@@ -14,6 +14,7 @@
 #include "core/quantity/number.h"
 #include "core/stopped.h"
 #include "core/version.h"
+#include "core/words/words.h"
 
 namespace rm::wide {
 
@@ -111,26 +112,26 @@ struct Head {
 
 Head readHead(Lines& lines, Format format, const std::string& name) {
     std::string line;
-    if (!lines.next(line)) throw Error(fmt::format("{} is no result of a study.", name));
+    if (!lines.next(line)) throw Error(rm::say("{} is no result of a study.", name));
     if (format == Format::Csv) {
-        if (!line.starts_with(kComment)) throw Error(fmt::format("{} is no result of a study.", name));
+        if (!line.starts_with(kComment)) throw Error(rm::say("{} is no result of a study.", name));
         line.erase(0, std::string(kComment).size());
     }
     const json j = io::parseJson(line, name);
     if (!j.is_object() || j.value("format", json()) != kFormatWord)
-        throw Error(fmt::format("{} is no result of a study.", name));
+        throw Error(rm::say("{} is no result of a study.", name));
     Cases cases(parseGiven(j, name));
     Range range{0, cases.count()};
     if (j.contains("part")) {
         const auto& part = j["part"];
         if (!part.is_array() || part.size() != 2 || !part[0].is_number_unsigned() ||
             !part[1].is_number_unsigned())
-            throw Error(fmt::format("{}: \"part\" has to be the first and the last case.", name));
+            throw Error(rm::say("{}: \"part\" has to be the first and the last case.", name));
         range = {part[0].get<std::size_t>() - 1, part[1].get<std::size_t>()};
         if (range.first >= range.end || range.end > cases.count())
-            throw Error(fmt::format("{}: \"part\" lies outside the study.", name));
+            throw Error(rm::say("{}: \"part\" lies outside the study.", name));
     }
-    if (format == Format::Csv && !lines.next(line)) throw Error(fmt::format("{} has no titles.", name));
+    if (format == Format::Csv && !lines.next(line)) throw Error(rm::say("{} has no titles.", name));
     const auto program = j.find(kProgram);
     return {std::move(cases), range,
             program != j.end() && program->is_string() ? program->get<std::string>() : std::string()};
@@ -147,7 +148,7 @@ json withoutProgram(std::string line, Format format) {
 double numberIn(const std::string& cell, const std::string& name, std::size_t at) {
     if (cell.empty()) return std::numeric_limits<double>::quiet_NaN();
     const auto value = quantity::readNumber(cell);
-    if (!value) throw Error(fmt::format("{}, case {}: \"{}\" is no number.", name, at, cell));
+    if (!value) throw Error(rm::say("{}, case {}: \"{}\" is no number.", name, at, cell));
     return *value;
 }
 
@@ -166,8 +167,8 @@ Row rowOf(const std::string& line, const Layout& layout, Format format, const st
     } else {
         const auto cells = cellsOf(line);
         if (cells.size() != titles.size())
-            throw Error(fmt::format("{} has a line of {} cells where {} are expected.", name, cells.size(),
-                                    titles.size()));
+            throw Error(rm::say("{} has a line of {} cells where {} are expected.", name, cells.size(),
+                                titles.size()));
         for (std::size_t i = 0; i < values; ++i) row.values.push_back(numberIn(cells[first + i], name, i));
         row.problem = cells.back();
     }
@@ -180,7 +181,7 @@ Row rowOf(const std::string& line, const Layout& layout, Format format, const st
 Format formatOf(const std::filesystem::path& file) {
     if (file.extension() == ".csv") return Format::Csv;
     if (file.extension() == ".jsonl") return Format::JsonLines;
-    throw Error(fmt::format("{}: the name of a result ends in .csv or .jsonl.", file.string()));
+    throw Error(rm::say("{}: the name of a result ends in .csv or .jsonl.", file.string()));
 }
 
 Range partOf(std::size_t cases, std::size_t part, std::size_t parts) {
@@ -254,7 +255,7 @@ Result readResult(const std::filesystem::path& file, const std::stop_token& stop
         }
         const std::size_t expected = result.range.first + result.rows.size();
         if (expected == result.range.end || numberOf(line, format) != expected)
-            throw Error(fmt::format("{}: case {} is not where it belongs.", name, expected + 1));
+            throw Error(rm::say("{}: case {} is not where it belongs.", name, expected + 1));
         auto row = rowOf(line, layout, format, name);
         row.number = expected;
         result.rows.push_back(std::move(row));
@@ -264,7 +265,7 @@ Result readResult(const std::filesystem::path& file, const std::stop_token& stop
 
 Begun readBegun(const std::filesystem::path& file, const std::string& head, Format format, Range range) {
     std::ifstream in(file, std::ios::binary);
-    if (!in) throw Error(fmt::format("{} cannot be read.", file.string()));
+    if (!in) throw Error(rm::say("{} cannot be read.", file.string()));
     std::string there(head.size(), '\0');
     in.read(there.data(), static_cast<std::streamsize>(head.size()));
     there.resize(static_cast<std::size_t>(in.gcount()));
@@ -278,11 +279,11 @@ Begun readBegun(const std::filesystem::path& file, const std::string& head, Form
         const auto expected = head.substr(0, head.find('\n'));
         if (first != expected && withoutProgram(first, format) == withoutProgram(expected, format))
             throw Error(
-                fmt::format("{} was begun by another version of the program than {}: give another name, "
-                            "or remove it.",
-                            file.string(), thisProgram()));
-        throw Error(fmt::format("{} holds something else, or another study: give another name, or remove it.",
-                                file.string()));
+                rm::say("{} was begun by another version of the program than {}: give another name, "
+                        "or remove it.",
+                        file.string(), thisProgram()));
+        throw Error(rm::say("{} holds something else, or another study: give another name, or remove it.",
+                            file.string()));
     }
     Begun begun{0, head.size()};
     std::string line;
@@ -306,18 +307,17 @@ void mergeResults(const std::vector<std::filesystem::path>& parts, const std::fi
     const auto format = formatOf(into);
     for (const auto& file : parts) {
         if (formatOf(file) != format)
-            throw Error(fmt::format("{} is of another format than {}.", file.string(), into.string()));
+            throw Error(rm::say("{} is of another format than {}.", file.string(), into.string()));
         std::ifstream in(file, std::ios::binary);
         std::string first, second;
         if (!std::getline(in, first) || (format == Format::Csv && !std::getline(in, second)))
-            throw Error(fmt::format("{} is no result of a study.", file.string()));
+            throw Error(rm::say("{} is no result of a study.", file.string()));
         const std::string text = first + "\n" + second + "\n";
         Lines lines(text);
         const auto read = readHead(lines, format, file.string());
         const std::string whole = headOf(read.cases, format, {0, read.cases.count()}, read.program);
         if (!head.empty() && whole != head)
-            throw Error(
-                fmt::format("{} is of another study than {}.", file.string(), parts.front().string()));
+            throw Error(rm::say("{} is of another study than {}.", file.string(), parts.front().string()));
         head = whole;
         count = read.cases.count();
         all.push_back({file, read.range, headOf(read.cases, format, read.range, read.program)});
@@ -327,13 +327,12 @@ void mergeResults(const std::vector<std::filesystem::path>& parts, const std::fi
     std::size_t next = 0;
     for (const auto& part : all) {
         if (part.range.first != next)
-            throw Error(
-                part.range.first > next
-                    ? fmt::format("Cases {} to {} are in none of the parts.", next + 1, part.range.first)
-                    : fmt::format("{} has cases that another part has, too.", part.file.string()));
+            throw Error(part.range.first > next
+                            ? rm::say("Cases {} to {} are in none of the parts.", next + 1, part.range.first)
+                            : rm::say("{} has cases that another part has, too.", part.file.string()));
         next = part.range.end;
     }
-    if (next != count) throw Error(fmt::format("Cases {} to {} are in none of the parts.", next + 1, count));
+    if (next != count) throw Error(rm::say("Cases {} to {} are in none of the parts.", next + 1, count));
     // What is there already is of this study, or stays.
     if (std::filesystem::exists(into)) readBegun(into, head, format, {0, count});
     auto beside = into;
@@ -343,14 +342,14 @@ void mergeResults(const std::vector<std::filesystem::path>& parts, const std::fi
     for (const auto& part : all) {
         const auto begun = readBegun(part.file, part.header, format, part.range);
         if (begun.rows != part.range.count())
-            throw Error(fmt::format("{} is not finished: {} of {} cases.", part.file.string(), begun.rows,
-                                    part.range.count()));
+            throw Error(rm::say("{} is not finished: {} of {} cases.", part.file.string(), begun.rows,
+                                part.range.count()));
         std::ifstream in(part.file, std::ios::binary);
         in.seekg(static_cast<std::streamoff>(part.header.size()));
         out << in.rdbuf();
     }
     out.close();
-    if (!out) throw Error(fmt::format("{} cannot be written.", beside.string()));
+    if (!out) throw Error(rm::say("{} cannot be written.", beside.string()));
     std::filesystem::rename(beside, into);
 }
 

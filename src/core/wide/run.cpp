@@ -12,6 +12,7 @@
 #include "core/wide/handout.h"
 #include "core/wide/messages.h"
 #include "core/wide/workers.h"
+#include "core/words/words.h"
 
 namespace rm::wide {
 
@@ -131,14 +132,14 @@ class Out {
         out_.open(file,
                   begun.bytes > 0 ? std::ios::binary | std::ios::app : std::ios::binary | std::ios::trunc);
         if (begun.bytes == 0) out_ << head << std::flush;
-        if (!out_) throw Error(fmt::format("{} cannot be written.", file.string()));
+        if (!out_) throw Error(rm::say("{} cannot be written.", file.string()));
     }
     /// That were there already.
     std::size_t rows() const { return rows_; }
     void write(const std::string& lines) {
         if (lines.empty()) return;
         out_ << lines << std::flush;
-        if (!out_) throw Error(fmt::format("{} cannot be written: is the disk full?", file_.string()));
+        if (!out_) throw Error(rm::say("{} cannot be written: is the disk full?", file_.string()));
     }
 
   private:
@@ -199,8 +200,8 @@ RunResult runStudy(const Cases& cases, const RunOptions& options) {
     Others others(options.peers);
     const auto format = formatOf(options.out);
     if (options.parts > cases.count())
-        throw Error(fmt::format("The study has {} cases: it cannot be put into {} parts.", cases.count(),
-                                options.parts));
+        throw Error(
+            rm::say("The study has {} cases: it cannot be put into {} parts.", cases.count(), options.parts));
     const auto range = partOf(cases.count(), options.part, options.parts);
     const auto head = headOf(cases, format, range);
     const ResultLock alone(options.out);

@@ -8,6 +8,7 @@
 #include <iterator>
 
 #include "core/common.h"
+#include "core/words/words.h"
 
 namespace rm::wide {
 
@@ -54,11 +55,11 @@ void SideFile::add(const NumberedLine& line) {
 
 ResultLock::ResultLock(const std::filesystem::path& file)
     : handle_(::open(file.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644)) {
-    if (handle_ < 0) throw Error(fmt::format("{} cannot be written.", file.string()));
+    if (handle_ < 0) throw Error(rm::say("{} cannot be written.", file.string()));
     if (::flock(handle_, LOCK_EX | LOCK_NB) == 0) return;
     ::close(handle_);
-    throw Error(fmt::format(
-        "{} is being written by another run of a study: wait for it, or give another name.", file.string()));
+    throw Error(rm::say("{} is being written by another run of a study: wait for it, or give another name.",
+                        file.string()));
 }
 
 ResultLock::~ResultLock() {

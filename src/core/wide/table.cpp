@@ -11,6 +11,7 @@
 #include "core/quantity/formula.h"
 #include "core/quantity/number.h"
 #include "core/stopped.h"
+#include "core/words/words.h"
 
 namespace rm::wide {
 
@@ -128,8 +129,8 @@ Filter::Filter(const std::string& text, const Table& table) {
         if (part.empty()) continue;
         std::smatch match;
         if (!std::regex_match(part, match, shape))
-            throw Error(fmt::format("\"{}\": a condition is a column, a sign and a value, as \"{} < 2\".",
-                                    part, known.back()));
+            throw Error(rm::say("\"{}\": a condition is a column, a sign and a value, as \"{} < 2\".", part,
+                                known.back()));
         Condition condition;
         const std::string name = plain(trimmed(match[1]));
         bool found = false;
@@ -141,8 +142,8 @@ Filter::Filter(const std::string& text, const Table& table) {
         }
         if (!found) {
             const auto near = quantity::closestName(trimmed(match[1]), known);
-            throw Error(fmt::format("There is no column \"{}\"{}.", trimmed(match[1]),
-                                    near.empty() ? "" : fmt::format(": did you mean {}?", near)));
+            throw Error(rm::say("There is no column \"{}\"{}.", trimmed(match[1]),
+                                near.empty() ? "" : rm::say(": did you mean {}?", near)));
         }
         const std::string sign = match[2];
         condition.is = sign == "<"    ? Is::Below
@@ -154,16 +155,16 @@ Filter::Filter(const std::string& text, const Table& table) {
         const std::string value = trimmed(match[3]);
         if (table.named(condition.column)) {
             if (condition.is != Is::Equal && condition.is != Is::Other)
-                throw Error(fmt::format("{} is a word: compare it with = or !=.", known[condition.column]));
+                throw Error(rm::say("{} is a word: compare it with = or !=.", known[condition.column]));
             const auto words = table.words(condition.column);
             const auto word = std::find(words.begin(), words.end(), value);
             if (word == words.end())
-                throw Error(fmt::format("{} is never \"{}\": there are {}.", known[condition.column], value,
-                                        fmt::join(words, ", ")));
+                throw Error(rm::say("{} is never \"{}\": there are {}.", known[condition.column], value,
+                                    fmt::join(words, ", ")));
             condition.number = static_cast<double>(word - words.begin());
         } else {
             const auto number = quantity::readNumber(value);
-            if (!number) throw Error(fmt::format("\"{}\" is no number.", value));
+            if (!number) throw Error(rm::say("\"{}\" is no number.", value));
             condition.number = *number;
         }
         conditions_.push_back(std::move(condition));

@@ -14,7 +14,7 @@
 namespace rm::app {
 
 BandPage::BandPage(QWidget* parent) : StudyFrame(parent) {
-    setTitle("Band");
+    setTitle(tr("Band"));
     view_ = new BandView;
     view_->setLarge();
     addContent(view_, 7);
@@ -33,17 +33,18 @@ BandPage::BandPage(QWidget* parent) : StudyFrame(parent) {
     table_->setShowGrid(false);
     table_->setFont(textFont(kTinyPt));
     table_->setStyleSheet("QHeaderView::section { padding: 2px 1px; } QTableView::item { padding: 0 2px; }");
-    table_->setAccessibleName("Values at frequencies");
-    table_->setToolTip("Click a row to work at its frequency");
+    table_->setAccessibleName(tr("Values at frequencies"));
+    table_->setToolTip(tr("Click a row to work at its frequency"));
     addContent(table_, 4);
     auto* buttons = new QWidget;
     auto* row = new QHBoxLayout(buttons);
     row->setContentsMargins(0, 2, 0, 2);
     for (const auto& [name, tip, signal] :
-         {std::tuple{"Import measurements…", "Touchstone or tables from an analyser (Ctrl+Shift+I)",
+         {std::tuple{tr("Import measurements…"), tr("Touchstone or tables from an analyser (Ctrl+Shift+I)"),
                      &BandPage::importRequested},
-          std::tuple{"Sweep a range…", "Any range at any step (Ctrl+M)", &BandPage::sweepRequested},
-          std::tuple{"Export…", "The modelled curve as CSV or Touchstone, seen from the plane shown (Ctrl+E)",
+          std::tuple{tr("Sweep a range…"), tr("Any range at any step (Ctrl+M)"), &BandPage::sweepRequested},
+          std::tuple{tr("Export…"),
+                     tr("The modelled curve as CSV or Touchstone, seen from the plane shown (Ctrl+E)"),
                      &BandPage::exportRequested}}) {
         auto* button = new QToolButton;
         button->setText(name);
@@ -68,7 +69,7 @@ void BandPage::themeChanged() {
 
 void BandPage::setData(const BandData& shown) {
     data_ = shown;
-    setTitle(QString("Band: %1").arg(shown.title));
+    setTitle(tr("Band: %1").arg(shown.title));
     if (!isVisible()) return;  // filled when it is looked at
     view_->setData(shown);
     fillTable();
@@ -91,13 +92,13 @@ std::vector<std::pair<double, QString>> BandPage::frequencies() const {
     if (!data_.sweep || data_.sweep->points.empty()) return list;
     const double low = data_.sweep->points.front().frequencyHz;
     const double high = data_.sweep->points.back().frequencyHz;
-    list.emplace_back(low, "lower end");
-    list.emplace_back(high, "upper end");
+    list.emplace_back(low, tr("lower end"));
+    list.emplace_back(high, tr("upper end"));
     for (const double spot : data_.band.spotsHz)
-        if (spot >= low && spot <= high) list.emplace_back(spot, "spot");
-    list.emplace_back(data_.sweep->bestFrequencyHz(), "best SWR");
+        if (spot >= low && spot <= high) list.emplace_back(spot, tr("spot"));
+    list.emplace_back(data_.sweep->bestFrequencyHz(), tr("best SWR"));
     for (const double hz : data_.sweep->resonancesHz()) list.emplace_back(hz, "X = 0");
-    if (data_.workingHz >= low && data_.workingHz <= high) list.emplace_back(data_.workingHz, "working");
+    if (data_.workingHz >= low && data_.workingHz <= high) list.emplace_back(data_.workingHz, tr("working"));
     std::stable_sort(list.begin(), list.end(),
                      [](const auto& a, const auto& b) { return a.first < b.first; });
     return list;
@@ -115,12 +116,13 @@ void BandPage::fillTable() {
     const auto rows = frequencies();
     const auto plane = view_->plane();
     const bool radio = plane == study::Plane::Radio;
-    QStringList titles = {"MHz", "", "SWR radio", "SWR ant.", radio ? "Ω radio" : "Ω antenna", "loss dB"};
+    QStringList titles = {
+        "MHz", "", tr("SWR radio"), tr("SWR ant."), radio ? tr("Ω radio") : tr("Ω antenna"), tr("loss dB")};
     const int own = static_cast<int>(titles.size());
     QStringList tips(titles.size());
     for (const auto& curve : data_.measured) {
         const QString which = data_.measured.size() > 1 ? QString(" %1").arg(curve.index + 1) : QString();
-        titles << "meas. SWR" + which << "ΔSWR" + which << "|Δρ|" + which << "meas. Ω" + which;
+        titles << tr("meas. SWR") + which << "ΔSWR" + which << "|Δρ|" + which << tr("meas. Ω") + which;
         for (int c = 0; c < 4; ++c) tips << curve.name;
     }
     table_->clear();
@@ -135,17 +137,17 @@ void BandPage::fillTable() {
         const auto& [hz, what] = rows[static_cast<std::size_t>(r)];
         const study::SweepPoint p = data_.sweep->at(hz);
         const double atAntenna = study::swr(p.antennaOhm, data_.sweep->referenceOhm);
-        put(r, 0, QString::number(hz / 1e6, 'f', 4));
+        put(r, 0, written(hz / 1e6, 'f', 4));
         put(r, 1, what, theme_.softInk);
         put(r, 2, text(quantity::formatSwr(p.swr)), theme_.forSwr(p.swr, data_.limits));
         put(r, 3, text(quantity::formatSwr(atAntenna)), theme_.softInk);
         put(r, 4, text(quantity::formatImpedance(radio ? p.radioOhm : p.antennaOhm)));
         if (data_.expansion)
             put(r, 5,
-                QString::number(study::feedPathJoints(*data_.expansion, p.antennaOhm, hz, p.harnessLossDb)
-                                    .back()
-                                    .totalLossDb,
-                                'f', 2));
+                written(study::feedPathJoints(*data_.expansion, p.antennaOhm, hz, p.harnessLossDb)
+                            .back()
+                            .totalLossDb,
+                        'f', 2));
         int column = own;
         for (const auto& curve : data_.measured) {
             const auto found = study::differences(curve.at(plane), *data_.sweep, plane, {hz});
@@ -155,7 +157,7 @@ void BandPage::fillTable() {
                 put(r, column, text(quantity::formatSwr(d.measuredSwr)), hue);
                 put(r, column + 1,
                     QString::asprintf("%+.2f", d.measuredSwr - d.modelledSwr).replace('-', "−"));
-                put(r, column + 2, d.reflection ? QString::number(*d.reflection, 'f', 3) : "–");
+                put(r, column + 2, d.reflection ? written(*d.reflection, 'f', 3) : "–");
                 put(r, column + 3, d.measuredOhm ? text(quantity::formatImpedance(*d.measuredOhm)) : "–",
                     hue);
             }
@@ -166,7 +168,7 @@ void BandPage::fillTable() {
     QStringList said = view_->chart()->notes();
     for (const auto& curve : data_.measured) {
         if (!data_.sweep || curve.at(plane).empty()) {
-            said << curve.name + ": nothing to show from here";
+            said << curve.name + tr(": nothing to show from here");
             continue;
         }
         // Over the whole band, at the points of the sweep.
@@ -175,7 +177,7 @@ void BandPage::fillTable() {
         double worst = 0.0;
         for (const auto& d : study::differences(curve.at(plane), *data_.sweep, plane, all))
             worst = std::max(worst, d.reflection.value_or(0.0));
-        if (worst > 0.0) said << QString("%1: |Δρ| up to %2").arg(curve.name).arg(worst, 0, 'f', 3);
+        if (worst > 0.0) said << tr("%1: |Δρ| up to %2").arg(curve.name).arg(written(worst, 'f', 3));
     }
     notes_->setText(said.join("     "));
 }

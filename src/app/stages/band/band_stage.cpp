@@ -1,5 +1,6 @@
 #include "app/stages/band/band_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/band/band_page.h"
 
 namespace rm::app {
@@ -22,8 +23,8 @@ QWidget* BandStage::widget() {
 }
 
 std::vector<StageAction> BandStage::actions() {
-    return {{StageAction::Menu::View, "&Band in the large", "Ctrl+3",
-             "The band with a table and measurements", [this] { Q_EMIT frontRequested(); }}};
+    return {{StageAction::Menu::View, tr("&Band in the large"), "Ctrl+3",
+             tr("The band with a table and measurements"), [this] { Q_EMIT frontRequested(); }}};
 }
 
 void BandStage::show(const ResultsPtr& results) {

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 
 namespace rm::app {
@@ -23,8 +24,8 @@ BoomDrawing::BoomDrawing(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumHeight(150);
-    setAccessibleName("Boom with its elements");
-    setToolTip("Drag an element along the boom, or its tip to stretch it");
+    setAccessibleName(tr("Boom with its elements"));
+    setToolTip(tr("Drag an element along the boom, or its tip to stretch it"));
 }
 
 void BoomDrawing::setRow(const model::RowSizes& sizes, bool boom) {
@@ -110,7 +111,7 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
     if (sizes_.elements.empty()) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
-        p.drawText(rect(), Qt::AlignCenter, "The elements cannot be worked out yet.");
+        p.drawText(rect(), Qt::AlignCenter, tr("The elements cannot be worked out yet."));
         return;
     }
     // The ruler below runs from the start of the boom.
@@ -129,7 +130,7 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(x, ruler - 4), QPointF(x, ruler));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(x - 30, ruler + 1, 60, 13), Qt::AlignCenter,
-                   QString("%1 m").arg(m, 0, 'g', 4).replace('-', QChar(0x2212)));
+                   QString("%1 m").arg(written(m, 'g', 4)).replace('-', QChar(0x2212)));
     }
     p.setPen(QPen(theme_.line, 0.8));
     p.drawLine(QPointF(at(low, 0).x() - 8, ruler), QPointF(at(high, 0).x() + 8, ruler));
@@ -169,11 +170,11 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
         if (!below) labelled = line.front().x();
         const double labelY = below ? line.back().y() + 5.0 : line.front().y() - 18.0;
         p.drawText(QRectF(line.front().x() - (below ? 2 : 44), labelY, 88, 13),
-                   below ? Qt::AlignLeft : Qt::AlignCenter, QString("%1 m").arg(e.lengthM, 0, 'f', 3));
+                   below ? Qt::AlignLeft : Qt::AlignCenter, QString("%1 m").arg(written(e.lengthM, 'f', 3)));
     }
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(width() - 66.0, 0.5 * (height() - 14.0) - 20.0, 60, 13), Qt::AlignRight, "front →");
+    p.drawText(QRectF(width() - 66.0, 0.5 * (height() - 14.0) - 20.0, 60, 13), Qt::AlignRight, tr("front →"));
 }
 
 void BoomDrawing::resizeEvent(QResizeEvent*) {

@@ -1,5 +1,6 @@
 #include "app/stages/boom/boom_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/boom/boom_view.h"
 
 namespace rm::app {
@@ -21,8 +22,8 @@ QWidget* BoomStage::widget() {
 }
 
 std::vector<StageAction> BoomStage::actions() {
-    return {{StageAction::Menu::Study, "&Elements on the boom", "Ctrl+5",
-             "The table of an element row and its boom, drawn to scale", [this] { open(); }}};
+    return {{StageAction::Menu::Study, tr("&Elements on the boom"), "Ctrl+5",
+             tr("The table of an element row and its boom, drawn to scale"), [this] { open(); }}};
 }
 
 /// The selected element row, the one that was here, or the first there is.
@@ -31,7 +32,7 @@ void BoomStage::open() {
     const model::Part* part = session().selectedPart();
     if (!isRow(part)) part = model::find(parts, view_->part());
     for (std::size_t i = 0; !isRow(part) && i < parts.size(); ++i) part = &parts[i];
-    if (!isRow(part)) return session().bad("This design has no element row: add one to its parts.");
+    if (!isRow(part)) return session().bad(tr("This design has no element row: add one to its parts."));
     view_->choose(part->id);
     Q_EMIT frontRequested();
 }

@@ -1,4 +1,5 @@
 #include "app/stages/boom/boom_view.h"
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 
@@ -21,7 +22,8 @@ namespace {
 
 using namespace rm::model;
 
-const QStringList kForms = {"straight", "bent", "folded", "flat loop", "upright loop"};
+constexpr const char* kForms[] = {later("straight"), later("bent"), later("folded"), later("flat loop"),
+                                  later("upright loop")};
 
 /// Puts a length where a typed text gets it from: the text itself, or the dimension that it names. False
 /// where it is a formula.
@@ -43,7 +45,7 @@ BoomView::BoomView(Session& session, QWidget* parent)
     figures_->setFont(textFont(kTextPt, true));
     figures_->setAlignment(Qt::AlignCenter);
     figures_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    figures_->setAccessibleName("What the antenna does");
+    figures_->setAccessibleName(tr("What the antenna does"));
     addContent(figures_, 0);
     auto* tools = new QWidget;
     auto* line = new QHBoxLayout(tools);
@@ -57,15 +59,15 @@ BoomView::BoomView(Session& session, QWidget* parent)
         line->addWidget(b);
         connect(b, &QToolButton::clicked, this, slot);
     };
-    button("Add", "Add an element after the selected one", &BoomView::addElement);
-    button("Remove one", "Remove the selected element", &BoomView::removeElement);
-    button("Let it move", "Make a dimension of the selected cell, to slide it or use it elsewhere",
+    button(tr("Add"), tr("Add an element after the selected one"), &BoomView::addElement);
+    button(tr("Remove one"), tr("Remove the selected element"), &BoomView::removeElement);
+    button(tr("Let it move"), tr("Make a dimension of the selected cell, to slide it or use it elsewhere"),
            &BoomView::letItMove);
     line->addStretch(1);
     for (const auto& [names, tip, member] :
-         {std::tuple{QStringList{"from start", "spacings"}, "How positions are counted",
+         {std::tuple{QStringList{tr("from start"), tr("spacings")}, tr("How positions are counted"),
                      &ElementRow::spacings},
-          std::tuple{QStringList{"whole", "half"}, "What a length means", &ElementRow::half}}) {
+          std::tuple{QStringList{tr("whole"), tr("half")}, tr("What a length means"), &ElementRow::half}}) {
         auto* combo = new QComboBox;
         combo->addItems(names);
         combo->setToolTip(tip);
@@ -74,7 +76,7 @@ BoomView::BoomView(Session& session, QWidget* parent)
         line->addWidget(combo);
         connect(combo, &QComboBox::activated, this, [this, member](int index) {
             const RowSizes* sizes = this->sizes();
-            editRow("Change how lengths are given", [&](Design&, ElementRow& r) {
+            editRow(tr("Change how lengths are given"), [&](Design&, ElementRow& r) {
                 if (r.*member == (index == 1)) return;
                 r.*member = index == 1;
                 // Plain numbers are converted, so that the antenna stays as it is.
@@ -96,38 +98,44 @@ BoomView::BoomView(Session& session, QWidget* parent)
     }
     addContent(tools, 0);
     table_ = new QTableWidget(0, kColumns);
-    table_->setHorizontalHeaderLabels(
-        {"Element", "Position", "Length", "Diameter", "Form", "Second", "Ends", "Fed", "Cut"});
+    table_->setHorizontalHeaderLabels({tr("Element"), tr("Position"), tr("Length"), tr("Diameter"),
+                                       tr("Form"), tr("Second"), tr("Ends"), tr("Fed"), tr("Cut")});
     const char* const tips[] = {
-        "Its name",
-        "Along the boom: a number with its unit, or a formula",
-        "Along the conductor, as modelled: a number with its unit, or a formula",
-        "8 mm; from the centre out, with exposed lengths: 25 mm x 0.6 m, 20 mm; "
-        "strip 20 mm; empty: as the part",
-        "Straight; bent forward at both sides; folded dipole; loop along the boom; loop standing on it",
-        "Second conductor of a loop: how far from the first; bent: the sweep",
-        "Diameter of the short sides of a loop; bent: length of the straight middle",
-        "Tick to put a feed on its middle",
-        "What to cut: the modelled length, and what the boom asks for"};
-    for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tips[c]);
+        later("Its name"),
+        later("Along the boom: a number with its unit, or a formula"),
+        later("Along the conductor, as modelled: a number with its unit, or a formula"),
+        later("8 mm; from the centre out, with exposed lengths: 25 mm x 0.6 m, 20 mm; "
+              "strip 20 mm; empty: as the part"),
+        later(
+            "Straight; bent forward at both sides; folded dipole; loop along the boom; loop standing on it"),
+        later("Second conductor of a loop: how far from the first; bent: the sweep"),
+        later("Diameter of the short sides of a loop; bent: length of the straight middle"),
+        later("Tick to put a feed on its middle"),
+        later("What to cut: the modelled length, and what the boom asks for")};
+    for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(24);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     table_->horizontalHeader()->setStretchLastSection(true);
     const int widths[] = {62, 62, 60, 60, 78, 52, 54, 34, 54};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
+    showWholeHeadings(*table_);
+    constexpr int kArrowPx = 36;
+    for (const QString& name : trAll(kForms))
+        table_->setColumnWidth(Form, std::max(table_->columnWidth(Form),
+                                              table_->fontMetrics().horizontalAdvance(name) + kArrowPx));
     table_->setFont(textFont(kSmallPt));
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     table_->setWordWrap(false);
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setAccessibleName("Elements");
+    table_->setAccessibleName(tr("Elements"));
     table_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(table_, &QTableWidget::customContextMenuRequested, this, [this](const QPoint& where) {
         QMenu menu(this);
-        connect(menu.addAction("Let it move"), &QAction::triggered, this, &BoomView::letItMove);
-        connect(menu.addAction("Add element"), &QAction::triggered, this, &BoomView::addElement);
-        connect(menu.addAction("Remove element"), &QAction::triggered, this, &BoomView::removeElement);
+        connect(menu.addAction(tr("Let it move")), &QAction::triggered, this, &BoomView::letItMove);
+        connect(menu.addAction(tr("Add element")), &QAction::triggered, this, &BoomView::addElement);
+        connect(menu.addAction(tr("Remove element")), &QAction::triggered, this, &BoomView::removeElement);
         menu.exec(table_->viewport()->mapToGlobal(where));
     });
     addContent(table_, 6);
@@ -156,13 +164,13 @@ BoomView::BoomView(Session& session, QWidget* parent)
                 i + 1 < sizes->elements.size() ? std::optional(sizes->elements[i + 1].positionM - metres)
                                                : std::nullopt;
             editRow(
-                "Move element",
+                tr("Move element"),
                 [&](Design& d, ElementRow& own) {
                     if (!putLength(d, own.elements.at(i).position, spacing))
-                        return say("This position is a formula: change it in the table.");
+                        return say(tr("This position is a formula: change it in the table."));
                     if (behind) putLength(d, own.elements.at(i + 1).position, *behind);
                 },
-                QString("boom %1").arg(element));
+                tr("boom %1").arg(element));
             return;
         }
         drag(element, metres, &RowElement::position);
@@ -198,14 +206,14 @@ void BoomView::editRow(const QString& label, const std::function<void(Design&, E
 
 void BoomView::drag(int element, double metres, std::string RowElement::*member) {
     editRow(
-        member == &RowElement::position ? "Move element" : "Stretch element",
+        member == &RowElement::position ? tr("Move element") : tr("Stretch element"),
         [&](Design& d, ElementRow& r) {
             if (!putLength(d, r.elements.at(static_cast<std::size_t>(element)).*member, metres))
-                say("This is a formula: change it in the table, or type a number there first.");
+                say(tr("This is a formula: change it in the table, or type a number there first."));
             else
                 say({});
         },
-        QString("boom %1").arg(element));
+        tr("boom %1").arg(element));
 }
 
 void BoomView::say(const QString& sentence) {
@@ -240,9 +248,9 @@ void BoomView::setFigures(const Results& results) {
     const auto& f = results.analysis->figures;
     const SweepPtr& sweep = results.sweep;
     QString line =
-        QString("%1 dBi   front-to-back %2 dB   width %3°   SWR %4")
+        tr("%1 dBi   front-to-back %2 dB   width %3°   SWR %4")
             .arg(text(quantity::formatDb(f.peak.gainDbi)), text(quantity::formatDb(f.frontToBackDb, 1)))
-            .arg(f.beamwidthDeg, 0, 'f', 0)
+            .arg(written(f.beamwidthDeg, 'f', 0))
             .arg(text(quantity::formatSwr(f.swr)));
     if (sweep && sweep->points.size() > 1)
         line += QString(" (%1 – %2)")
@@ -255,19 +263,19 @@ void BoomView::setFigures(const Results& results) {
 void BoomView::refresh() {
     const ElementRow* r = row();
     if (r == nullptr) {
-        setTitle("No element row is selected");
+        setTitle(tr("No element row is selected"));
         table_->setRowCount(0);
         drawing_->setRow({}, false);
         return;
     }
     const std::string name = partName();
     const RowSizes* sizes = this->sizes();
-    setTitle(sizes != nullptr ? QString("%1: boom %2 m").arg(text(name)).arg(sizes->boomLengthM(), 0, 'f', 3)
+    setTitle(sizes != nullptr ? tr("%1: boom %2 m").arg(text(name)).arg(written(sizes->boomLengthM(), 'f', 3))
                               : text(name));
     drawing_->setRow(sizes != nullptr ? *sizes : RowSizes{}, r->boom.kind != BoomKind::None);
     updating_ = true;
-    findChild<QComboBox*>("from start")->setCurrentIndex(r->spacings ? 1 : 0);
-    findChild<QComboBox*>("whole")->setCurrentIndex(r->half ? 1 : 0);
+    findChild<QComboBox*>(tr("from start"))->setCurrentIndex(r->spacings ? 1 : 0);
+    findChild<QComboBox*>(tr("whole"))->setCurrentIndex(r->half ? 1 : 0);
     table_->setRowCount(static_cast<int>(r->elements.size()));
     for (std::size_t i = 0; i < r->elements.size(); ++i) {
         const RowElement& e = r->elements[i];
@@ -290,16 +298,20 @@ void BoomView::refresh() {
             return item;
         };
         put(Name, text(e.name));
-        put(Position, text(e.position), true,
-            size != nullptr ? QString("%1 m from the start").arg(size->positionM, 0, 'f', 4) : QString());
-        put(Length, text(e.length), true,
-            size != nullptr ? QString("%1 m tip to tip").arg(size->lengthM, 0, 'f', 4) : QString());
-        put(Diameter, text(e.diameter), true,
+        put(Position, shownTyped(e.position), true,
+            size != nullptr ? tr("%1 m from the start").arg(written(size->positionM, 'f', 4)) : QString());
+        put(Length, shownTyped(e.length), true,
+            size != nullptr ? tr("%1 m tip to tip").arg(written(size->lengthM, 'f', 4)) : QString());
+        put(Diameter, shownTyped(e.diameter), true,
             e.diameter.empty()
-                ? "as the part: " + text(model::at(document_.design().parts, part_).conductor.diameter)
+                ? tr("as the part: ") + text(model::at(document_.design().parts, part_).conductor.diameter)
                 : text(e.diameter));
-        put(Second, bent ? text(e.sweep) : loop ? text(e.gap) : QString(), bent || loop);
-        put(EndDiameter, bent ? text(e.flat) : loop ? text(e.endDiameter) : QString(), bent || loop);
+        put(Second, bent ? shownTyped(e.sweep) : loop ? shownTyped(e.gap) : QString(), bent || loop);
+        put(EndDiameter,
+            bent   ? shownTyped(e.flat)
+            : loop ? shownTyped(e.endDiameter)
+                   : QString(),
+            bent || loop);
         auto* fed = put(Fed, {}, false);
         fed->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable | Qt::ItemIsSelectable);
         fed->setCheckState(size != nullptr && size->fed ? Qt::Checked : Qt::Unchecked);
@@ -310,21 +322,21 @@ void BoomView::refresh() {
                                                                 ? quantity::LengthStyle::FeetInches
                                                                 : quantity::LengthStyle::Metric)),
             false,
-            size != nullptr && size->addM > 0.0 ? QString("%1 m modelled, %2 mm more for the boom")
-                                                      .arg(size->lengthM, 0, 'f', 4)
-                                                      .arg(1e3 * size->addM, 0, 'f', 1)
-                                                : QString("as modelled"));
+            size != nullptr && size->addM > 0.0 ? tr("%1 m modelled, %2 mm more for the boom")
+                                                      .arg(written(size->lengthM, 'f', 4))
+                                                      .arg(written(1e3 * size->addM, 'f', 1))
+                                                : tr("as modelled"));
         put(Form, {}, false);
         auto* form = qobject_cast<QComboBox*>(table_->cellWidget(static_cast<int>(i), Form));
         if (form == nullptr) {
             form = new QComboBox;
-            form->addItems(kForms);
+            form->addItems(trAll(kForms));
             form->setFont(textFont(kSmallPt));
             form->setFrame(false);
             form->setProperty("quiet", true);
             table_->setCellWidget(static_cast<int>(i), Form, form);
             connect(form, &QComboBox::activated, this, [this, i](int index) {
-                editRow("Change form", [&](Design&, ElementRow& own) {
+                editRow(tr("Change form"), [&](Design&, ElementRow& own) {
                     own.elements.at(i).form = static_cast<ElementForm>(index);
                 });
             });
@@ -339,12 +351,13 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
     if (updating_ || r == nullptr || item->row() >= static_cast<int>(r->elements.size())) return;
     const auto i = static_cast<std::size_t>(item->row());
     const RowElement& e = r->elements[i];
-    const std::string typed = item->text().trimmed().toStdString();
+    const std::string typed =
+        item->column() == Name ? item->text().trimmed().toStdString() : keptTyped(item->text());
     const bool bent = e.form == ElementForm::Bent;
     const std::string partName = this->partName();
     if (item->column() == Fed) {
         const bool on = item->checkState() == Qt::Checked;
-        document_.editDesign(on ? "Feed element" : "Remove feed", [&](Design& d) {
+        document_.editDesign(on ? tr("Feed element") : tr("Remove feed"), [&](Design& d) {
             if (!on) {
                 std::erase_if(d.feeds,
                               [&](const Feed& f) { return f.part == partName && f.place.element == e.name; });
@@ -357,13 +370,13 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
                 return std::any_of(d.feeds.begin(), d.feeds.end(),
                                    [&](const auto& f) { return f.name == n; });
             };
-            for (int n = 2; taken(feed.name); ++n) feed.name = "Feed " + std::to_string(n);
+            for (int n = 2; taken(feed.name); ++n) feed.name = rm::say("Feed {}", n);
             d.feeds.push_back(feed);
         });
         return;
     }
     if (item->column() == Name) {
-        document_.editDesign("Rename element", [&](Design& d) {
+        document_.editDesign(tr("Rename element"), [&](Design& d) {
             model::renameElement(d, model::indexOf(d.parts, part_), i, typed);
         });
         return;
@@ -395,7 +408,7 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
         }
     }
     say({});
-    editRow("Change element", [&](Design&, ElementRow& own) { own.elements.at(i).*member = value; });
+    editRow(tr("Change element"), [&](Design&, ElementRow& own) { own.elements.at(i).*member = value; });
 }
 
 void BoomView::letItMove() {
@@ -403,21 +416,21 @@ void BoomView::letItMove() {
     const int current = table_->currentRow();
     const int column = table_->currentColumn();
     if (r == nullptr || current < 0 || (column != Position && column != Length))
-        return say("Select a position or a length first.");
+        return say(tr("Select a position or a length first."));
     const auto i = static_cast<std::size_t>(current);
     const auto member = column == Position ? &RowElement::position : &RowElement::length;
     const std::string typed = r->elements[i].*member;
     const auto& d = document_.design();
     for (const auto& dimension : d.dimensions)
-        if (dimension.name == typed)
-            return say(QString("It moves already: %1 is a dimension.").arg(text(typed)));
+        if (dimension.name == typed) return say(tr("It moves already: %1 is a dimension.").arg(text(typed)));
     say({});
-    document_.editDesign("Let it move", [&](Design& design) {
+    document_.editDesign(tr("Let it move"), [&](Design& design) {
         Dimension dimension;
         dimension.name =
             model::dimensionName(design, r->elements[i].name, column == Position ? "at" : "length");
         dimension.text = typed;
-        dimension.note = r->elements[i].name + (column == Position ? ", position" : ", length");
+        dimension.note =
+            r->elements[i].name + (column == Position ? rm::say(", position") : rm::say(", length"));
         // A slider that does something useful: a tenth to both sides.
         try {
             const double metres = quantity::evaluate(typed, quantity::Kind::Length, model::scopeOf(design));
@@ -435,7 +448,7 @@ void BoomView::letItMove() {
 void BoomView::addElement() {
     if (row() == nullptr) return;
     const int current = table_->currentRow();
-    editRow("Add element", [&](Design&, ElementRow& r) {
+    editRow(tr("Add element"), [&](Design&, ElementRow& r) {
         const std::size_t after = current < 0 || r.elements.empty()
                                       ? r.elements.size()
                                       : std::min(r.elements.size(), static_cast<std::size_t>(current) + 1);
@@ -447,7 +460,7 @@ void BoomView::addElement() {
                                [&](const auto& o) { return o.name == n; });
         };
         int n = 1;
-        do e.name = "director " + std::to_string(n++);
+        do e.name = rm::say("director {}", n++);
         while (taken(e.name));
         // Half way to the next one, or a fifth of a wavelength further out.
         const RowSizes* sizes = this->sizes();
@@ -474,11 +487,11 @@ void BoomView::removeElement() {
     const ElementRow* r = row();
     const int current = table_->currentRow();
     if (r == nullptr || current < 0 || current >= static_cast<int>(r->elements.size()))
-        return say("Select an element first.");
-    if (r->elements.size() == 1) return say("This is the only element: remove the part instead.");
+        return say(tr("Select an element first."));
+    if (r->elements.size() == 1) return say(tr("This is the only element: remove the part instead."));
     const std::string name = r->elements[static_cast<std::size_t>(current)].name;
     const std::string partName = this->partName();
-    document_.editDesign("Remove element", [&](Design& d) {
+    document_.editDesign(tr("Remove element"), [&](Design& d) {
         auto& own = std::get<ElementRow>(model::at(d.parts, part_).shape);
         own.elements.erase(own.elements.begin() + current);
         std::erase_if(d.feeds, [&](const Feed& f) { return f.part == partName && f.place.element == name; });

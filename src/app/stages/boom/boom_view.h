@@ -4,6 +4,7 @@
 
 #include <QTableWidget>
 
+#include "app/look/text.h"
 #include "app/session/session.h"
 #include "app/stages/boom/boom_drawing.h"
 #include "app/stages/study_frame.h"

@@ -1,5 +1,6 @@
 #include "app/stages/build/build_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/build/build_view.h"
 
 namespace rm::app {
@@ -13,9 +14,9 @@ QWidget* BuildStage::widget() {
 }
 
 std::vector<StageAction> BuildStage::actions() {
-    return {{StageAction::Menu::View, "&Build", "Ctrl+Shift+5",
-             "What to cut, and out of which stock (Ctrl+Shift+5)", [this] { Q_EMIT frontRequested(); },
-             "Build"}};
+    return {{StageAction::Menu::View, tr("&Build"), "Ctrl+Shift+5",
+             tr("What to cut, and out of which stock (Ctrl+Shift+5)"), [this] { Q_EMIT frontRequested(); },
+             tr("Build")}};
 }
 
 bool BuildStage::settled() const {

@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <utility>
 
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "core/model/expand.h"
 #include "core/stopped.h"
@@ -17,30 +18,30 @@
 namespace rm::app {
 
 BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), session_(session) {
-    setTitle("Build");
+    setTitle(tr("Build"));
     using Texts = model::BuildTexts;
     wireFields_ =
-        fieldRow({{"folded end", "free ends", "Wire folded back through the insulator at a free end",
+        fieldRow({{"folded end", tr("free ends"), tr("Wire folded back through the insulator at a free end"),
                    &Texts::foldedEnd},
-                  {"joint", "joints", "Wire at a feed, a load, a trap or other wires", &Texts::joint},
-                  {"reel", "reels", "The length that wire is sold on", &Texts::reel}});
+                  {"joint", tr("joints"), tr("Wire at a feed, a load, a trap or other wires"), &Texts::joint},
+                  {"reel", tr("reels"), tr("The length that wire is sold on"), &Texts::reel}});
     addContent(wireFields_, 0);
     tubeFields_ = new QWidget;
     auto* rows = new QVBoxLayout(tubeFields_);
     rows->setContentsMargins(0, 0, 0, 0);
     rows->setSpacing(2);
     rows->addWidget(fieldRow(
-        {{"stock", "stock", "The length that rods and tubes are sold in", &Texts::stock},
-         {"kerf", "saw", "What the saw takes with every cut", &Texts::kerf},
-         {"gap", "gap", "Between the halves of a rod or tube that is fed in between", &Texts::gap}}));
-    rows->addWidget(
-        fieldRow({{"overlap", "overlap", "How far a tube goes into the next thicker one", &Texts::overlap},
-                  {"wall", "walls", "Thickness of the walls of tubes and of the boom", &Texts::wall},
-                  {"boom end", "boom beyond", "How far the boom goes beyond its first and its last element",
-                   &Texts::boomEnd}}));
+        {{"stock", tr("stock"), tr("The length that rods and tubes are sold in"), &Texts::stock},
+         {"kerf", tr("saw"), tr("What the saw takes with every cut"), &Texts::kerf},
+         {"gap", tr("gap"), tr("Between the halves of a rod or tube that is fed in between"), &Texts::gap}}));
+    rows->addWidget(fieldRow(
+        {{"overlap", tr("overlap"), tr("How far a tube goes into the next thicker one"), &Texts::overlap},
+         {"wall", tr("walls"), tr("Thickness of the walls of tubes and of the boom"), &Texts::wall},
+         {"boom end", tr("boom beyond"), tr("How far the boom goes beyond its first and its last element"),
+          &Texts::boomEnd}}));
     addContent(tubeFields_, 0);
     tabs_ = new QTabBar;
-    tabs_->setAccessibleName("What the build sheet shows");
+    tabs_->setAccessibleName(tr("What the build sheet shows"));
     tabs_->setExpanding(false);
     tabs_->setDrawBase(false);
     tabs_->setUsesScrollButtons(true);
@@ -88,7 +89,7 @@ QWidget* BuildView::fieldRow(const std::vector<Typed>& all) {
         line->addWidget(field, 1);
         typed_.push_back({field, one.text});
         connect(field, &QuantityField::committed, this, [this, member = one.text](const QString& typed) {
-            session_.document().editDesign("Change what is cut",
+            session_.document().editDesign(tr("Change what is cut"),
                                            [&](model::Design& d) { d.build.*member = typed.toStdString(); });
         });
     }
@@ -102,27 +103,29 @@ void BuildView::buildCutPage() {
     column->setSpacing(2);
     addContent(cutPage_, 5);
     table_ = new QTableWidget(0, kColumns);
-    table_->setHorizontalHeaderLabels({"Part", "Pieces", "Modelled", "Cut", "Keep to", "Added"});
+    table_->setHorizontalHeaderLabels(
+        {tr("Part"), tr("Pieces"), tr("Modelled"), tr("Cut"), tr("Keep to"), tr("Added")});
     const char* const tips[] = {
-        "The part it belongs to; click a row to select it",
-        "How many of this length",
-        "Length of each as modelled, along its bends",
-        "What to cut",
-        "How far off it may be until, at the working frequency, the SWR changes by 0.05, the "
-        "gain by 0.1 dB or front-to-rear by 1 dB",
-        "What makes the difference"};
-    for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tips[c]);
+        later("The part it belongs to; click a row to select it"),
+        later("How many of this length"),
+        later("Length of each as modelled, along its bends"),
+        later("What to cut"),
+        later("How far off it may be until, at the working frequency, the SWR changes by 0.05, the "
+              "gain by 0.1 dB or front-to-rear by 1 dB"),
+        later("What makes the difference")};
+    for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
     table_->horizontalHeader()->setStretchLastSection(true);
     const int widths[] = {136, 46, 70, 70, 76, 110};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
+    showWholeHeadings(*table_);
     table_->setFont(textFont(kSmallPt));
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setWordWrap(false);
-    table_->setAccessibleName("Cut list");
+    table_->setAccessibleName(tr("Cut list"));
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
         if (!filling_) choose(row);
     });
@@ -156,7 +159,7 @@ QString BuildView::totals() const {
 
 void BuildView::refresh() {
     const model::Design& design = session_.design();
-    setTitle(QString("Build: %1").arg(text(design.name)));
+    setTitle(tr("Build: %1").arg(text(design.name)));
     const auto scope = model::scopeOf(design);
     for (const auto& one : typed_) {
         one.field->setScope(scope, session_.project().feetAndInches);
@@ -172,7 +175,7 @@ void BuildView::refresh() {
     QStringList findings;
     for (const auto& f : sheet_.findings) findings << text(f.sentence + " " + f.mend);
     setLine(!problem.isEmpty() ? problem : findings.join(" "), {},
-            "Lengths as modelled, and what to cut for them.");
+            tr("Lengths as modelled, and what to cut for them."));
     fill();
 }
 
@@ -182,8 +185,8 @@ void BuildView::fill() {
         session_.project().feetAndInches ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric;
     const auto length = [&](double metres) {
         return style == quantity::LengthStyle::Metric
-                   ? (metres < 10.0 ? QString("%1 mm").arg(1e3 * metres, 0, 'f', 0)
-                                    : QString("%1 m").arg(metres, 0, 'f', 2))
+                   ? (metres < 10.0 ? QString("%1 mm").arg(written(1e3 * metres, 'f', 0))
+                                    : QString("%1 m").arg(written(metres, 'f', 2)))
                    : text(quantity::formatLength(metres, style));
     };
     table_->setRowCount(static_cast<int>(sheet_.list.pieces.size()));
@@ -204,10 +207,8 @@ void BuildView::fill() {
     table_->setMaximumHeight(table_->horizontalHeader()->height() + 22 * std::max(1, table_->rowCount()) + 6);
     QStringList totals;
     for (const auto& t : sheet_.list.totals)
-        totals << QString("%1: %2 in %3 %4")
-                      .arg(text(t.conductor), length(t.cutM))
-                      .arg(t.pieces)
-                      .arg(t.pieces == 1 ? "piece" : "pieces");
+        totals << trn("%1: %2 in one piece", "%1: %2 in %n pieces", t.pieces)
+                      .arg(text(t.conductor), length(t.cutM));
     totals_->setText(totals.join(";  "));
     // What no piece asks for is not asked.
     const auto& pieces = sheet_.list.pieces;
@@ -230,7 +231,7 @@ void BuildView::fillTabs() {
     const QString before = tabs_->currentIndex() > 0 ? tabs_->tabText(tabs_->currentIndex()) : QString();
     const QSignalBlocker quiet(tabs_);
     while (tabs_->count() > 0) tabs_->removeTab(0);
-    tabs_->addTab("What to cut");
+    tabs_->addTab(tr("What to cut"));
     int now = 0;
     for (const auto& table : tables_) {
         const int tab = tabs_->addTab(text(table.heading));
@@ -289,19 +290,19 @@ void BuildView::showCare(const std::vector<build::Care>& care) {
             continue;
         }
         const double keep = care[piece].keepToM();
-        item->setText(keep >= build::kFreeM ? QString("forgives")
-                      : keep < 0.0995 ? QString("± %1 mm").arg(1e3 * keep, 0, 'f', keep < 0.00095 ? 1 : 0)
-                                      : QString("± %1 cm").arg(1e2 * keep, 0, 'f', 0));
+        item->setText(keep >= build::kFreeM ? tr("forgives")
+                      : keep < 0.0995
+                          ? QString("± %1 mm").arg(written(1e3 * keep, 'f', keep < 0.00095 ? 1 : 0))
+                          : QString("± %1 cm").arg(written(1e2 * keep, 'f', 0)));
         item->setFont(textFont(kSmallPt, keep < kCriticalM));
         if (keep < kCriticalM) item->setForeground(theme_.clay);
-        item->setToolTip(
-            QString("%1A millimetre moves the resonance by %2 kHz, the SWR by %3, the gain by %4 dB "
-                    "and front-to-rear by %5 dB")
-                .arg(keep < kCriticalM ? "Critical. " : "")
-                .arg(care[piece].hzPerMm / 1e3, 0, 'f', 1)
-                .arg(care[piece].swrPerMm, 0, 'f', 4)
-                .arg(care[piece].gainDbPerMm, 0, 'f', 4)
-                .arg(care[piece].rearDbPerMm, 0, 'f', 3));
+        item->setToolTip(tr("%1A millimetre moves the resonance by %2 kHz, the SWR by %3, the gain by %4 dB "
+                            "and front-to-rear by %5 dB")
+                             .arg(keep < kCriticalM ? tr("Critical. ") : "")
+                             .arg(written(care[piece].hzPerMm / 1e3, 'f', 1))
+                             .arg(written(care[piece].swrPerMm, 'f', 4))
+                             .arg(written(care[piece].gainDbPerMm, 'f', 4))
+                             .arg(written(care[piece].rearDbPerMm, 'f', 3)));
     }
 }
 

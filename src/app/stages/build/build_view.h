@@ -54,8 +54,8 @@ class BuildView : public StudyFrame {
 
     struct Typed {
         const char* name;
-        const char* label;
-        const char* tip;
+        QString label;
+        QString tip;
         std::string model::BuildTexts::*text;
     };
     QWidget* fieldRow(const std::vector<Typed>& all);

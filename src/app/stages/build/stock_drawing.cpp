@@ -18,7 +18,7 @@ constexpr double kSide = 4.0;
 }  // namespace
 
 StockDrawing::StockDrawing(QWidget* parent) : Themed(parent) {
-    setAccessibleName("Stock lengths and what is cut from them");
+    setAccessibleName(tr("Stock lengths and what is cut from them"));
     new KeyPointer(*this);  // of the view
     setMinimumWidth(240);
 }
@@ -71,11 +71,11 @@ void StockDrawing::paintEvent(QPaintEvent*) {
         p.setPen(theme_.softInk);
         p.drawText(QRectF(kSide, topOf(l, 0) - kHead, width() - 2.0 * kSide, kHead - 3),
                    Qt::AlignLeft | Qt::AlignVCenter,
-                   QString("%1, %2 of %3 m; %4 m left over")
+                   tr("%1, %2 of %3 m; %4 m left over")
                        .arg(text(layout.conductor))
                        .arg(layout.plan.bars.size())
-                       .arg(layout.stockM, 0, 'g', 4)
-                       .arg(layout.plan.leftM(), 0, 'f', 2));
+                       .arg(written(layout.stockM, 'g', 4))
+                       .arg(written(layout.plan.leftM(), 'f', 2)));
         for (std::size_t b = 0; b < layout.plan.bars.size(); ++b) {
             const auto& bar = layout.plan.bars[b];
             const QRectF whole(kSide, topOf(l, b), layout.stockM * scale(l), kBar);
@@ -88,7 +88,7 @@ void StockDrawing::paintEvent(QPaintEvent*) {
                 p.setPen(QPen(marked ? theme_.reed : theme_.softInk, marked ? 2.0 : 1.0));
                 p.setBrush(marked ? theme_.reedTint : theme_.panel);
                 p.drawRect(box);
-                const QString length = QString::number(1e3 * layout.lengthsM[bar.pieces[k]], 'f', 0);
+                const QString length = written(1e3 * layout.lengthsM[bar.pieces[k]], 'f', 0);
                 if (p.fontMetrics().horizontalAdvance(length) < box.width() - 4) {
                     p.setPen(theme_.ink);
                     p.drawText(box, Qt::AlignCenter, length);

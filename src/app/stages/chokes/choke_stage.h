@@ -19,7 +19,7 @@ class ChokeStage : public StudyStage {
     ChokeStage(Session& session, ChokeView* view);
     void study() override;
     /// Changes the choke on the run, or puts one there.
-    void choke(const char* label, const std::function<void(model::Load&)>& change);
+    void choke(const QString& label, const std::function<void(model::Load&)>& change);
 
     ChokeView* view_;
 };

@@ -26,9 +26,9 @@ constexpr double kReach = 40.0;
 ChokePlots::ChokePlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName("Choke study");
+    setAccessibleName(tr("Choke study"));
     setMinimumSize(320, 320);
-    setToolTip("Move the mouse to read values; click to put the choke there, or to make it that large.");
+    setToolTip(tr("Move the mouse to read values; click to put the choke there, or to make it that large."));
 }
 
 void ChokePlots::setStudy(std::shared_ptr<const study::ChokeStudy> study) {
@@ -85,17 +85,18 @@ std::optional<ChokePlots::Place> ChokePlots::nearest(const QPointF& at) const {
 QString ChokePlots::reading() const {
     if (!cursor_ || !study_) return {};
     const auto& p = points(cursor_->side)[cursor_->point];
-    return QString("%1: %2 % of the feed current on the cable, SWR %3, %4 dB lost, %5 W in the choke")
-        .arg(cursor_->side == 0 ? QString("%1 m from the feed").arg(p.alongM, 0, 'f', 1)
-                                : QString("%1 Ω").arg(p.ohm, 0, 'g', 3),
-             QString::number(100.0 * p.share, 'f', 1), text(quantity::formatSwr(p.swr)),
-             text(quantity::formatDb(p.lostDb, 2)), QString::number(p.watts, 'g', 2));
+    return tr("%1: %2 % of the feed current on the cable, SWR %3, %4 dB lost, %5 W in the choke")
+        .arg(cursor_->side == 0 ? tr("%1 m from the feed").arg(written(p.alongM, 'f', 1))
+                                : QString("%1 Ω").arg(written(p.ohm, 'g', 3)),
+             written(100.0 * p.share, 'f', 1), text(quantity::formatSwr(p.swr)),
+             text(quantity::formatDb(p.lostDb, 2)), written(p.watts, 'g', 2));
 }
 
 void ChokePlots::paintPlot(QPainter& p, std::size_t side, std::size_t plot) const {
     const Frame frame = frameOf(side, plot);
     const auto figure = static_cast<Figure>(plot);
-    const QString titles[] = {"% of the feed current on the cable", "SWR at the radio", "lost gain in dB"};
+    const QString titles[] = {tr("% of the feed current on the cable"), tr("SWR at the radio"),
+                              tr("lost gain in dB")};
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.softInk);
     p.drawText(QRectF(frame.area.left(), frame.area.top() - 18, frame.area.width(), 16),
@@ -115,7 +116,7 @@ void ChokePlots::paintPlot(QPainter& p, std::size_t side, std::size_t plot) cons
     p.drawLine(QPointF(frame.area.left(), none), QPointF(frame.area.right(), none));
     if (plot == 0)
         p.drawText(QRectF(frame.area.left(), none - 15, frame.area.width() - 4, 14), Qt::AlignRight,
-                   "no choke");
+                   tr("no choke"));
     QPolygonF curve;
     for (const auto& point : points(side)) curve << frame.at(xOf(side, point), valueOf(figure, point));
     p.setPen(QPen(side == 0 ? theme_.copper : theme_.water, 1.8));
@@ -145,10 +146,11 @@ void ChokePlots::paintPlot(QPainter& p, std::size_t side, std::size_t plot) cons
     } else {
         for (const double ohm : {10.0, 100.0, 1000.0, 10000.0})
             p.drawText(QRectF(frame.at(std::log10(ohm), 0.0).x() - 24, frame.area.bottom() + 3, 48, 13),
-                       Qt::AlignCenter, QString::number(ohm));
+                       Qt::AlignCenter, written(ohm));
     }
-    p.drawText(QRectF(frame.area.left(), frame.area.bottom() + 18, frame.area.width(), 14), Qt::AlignCenter,
-               side == 0 ? "the choke so many metres from the feed" : "a choke of so many ohm, where it is");
+    p.drawText(
+        QRectF(frame.area.left(), frame.area.bottom() + 18, frame.area.width(), 14), Qt::AlignCenter,
+        side == 0 ? tr("the choke so many metres from the feed") : tr("a choke of so many ohm, where it is"));
 }
 
 void ChokePlots::paintEvent(QPaintEvent*) {
@@ -186,7 +188,7 @@ ChokeView::ChokeView(QWidget* parent) : PlotStudy(parent) {
 }
 
 QString ChokeView::old() const {
-    return "The antenna has changed since: these are the curves before.";
+    return tr("The antenna has changed since: these are the curves before.");
 }
 
 QString ChokeView::plain() const {

@@ -14,7 +14,7 @@ ClearStage::ClearStage(Session& s) : ClearStage(s, new ClearView) {}
 
 ClearStage::ClearStage(Session& s, ClearView* view) : StudyStage("clear", s, view), view_(view) {
     connect(view_, &ClearView::rulesChosen, this, [this](const model::KeepClear& rules) {
-        document().edit("Change what is kept clear", [&](model::Project& p) {
+        document().edit(tr("Change what is kept clear"), [&](model::Project& p) {
             const model::Extra kept = p.keepClear.extra;
             p.keepClear = rules;
             p.keepClear.extra = kept;
@@ -22,7 +22,7 @@ ClearStage::ClearStage(Session& s, ClearView* view) : StudyStage("clear", s, vie
         study();
     });
     connect(view_, &ClearView::powerChosen, this, [this](double watts) {
-        document().edit("Change power", [&](model::Project& p) { p.powerW = watts; });
+        document().edit(tr("Change power"), [&](model::Project& p) { p.powerW = watts; });
         study();
     });
     connect(view_, &ClearView::bandChosen, this, [this](const QString& name) {
@@ -46,8 +46,9 @@ ClearStage::ClearStage(Session& s, ClearView* view) : StudyStage("clear", s, vie
 }
 
 std::vector<StageAction> ClearStage::actions() {
-    return {{StageAction::Menu::Study, "&Keep clear: how far people stay", "Ctrl+Alt+K",
-             "Where the field is below published limits, on all bands of the design", [this] { study(); }}};
+    return {{StageAction::Menu::Study, tr("&Keep clear: how far people stay"), "Ctrl+Alt+K",
+             tr("Where the field is below published limits, on all bands of the design"),
+             [this] { study(); }}};
 }
 
 void ClearStage::study() {
@@ -56,7 +57,7 @@ void ClearStage::study() {
     powerW_ = session().project().powerW;
     const bool feet = session().project().feetAndInches;
     begin(
-        "Keep clear", Varied::Nothing,
+        tr("Keep clear"), Varied::Nothing,
         [project = session().project()](const auto& design, double, const auto&, std::stop_token stop,
                                         const auto& progress) {
             return std::make_shared<const study::ClearTable>(
@@ -65,7 +66,7 @@ void ClearStage::study() {
         [](const ClearPtr& table) { return table->complete; },
         [this, feet, expansion = session().expansion()](const ClearPtr& table, const QString&) {
             view_->setTable(table, expansion,
-                            QString("Keep clear: %1, %2 W").arg(text(of_.name)).arg(table->radioW), feet);
+                            tr("Keep clear: %1, %2 W").arg(text(of_.name)).arg(table->radioW), feet);
             session().setClear(table);
             refresh();
         });
@@ -89,23 +90,24 @@ void ClearStage::refresh() {
 
 void ClearStage::save(bool pdf) {
     if (view_->table() == nullptr || isOld())
-        return session().bad("The table is of the antenna before its last change: work it out again first.");
-    const QString path =
-        QFileDialog::getSaveFileName(view_, "Write the distances", pdf ? "keep-clear.pdf" : "keep-clear.csv",
-                                     pdf ? "Portable document (*.pdf)" : "Comma-separated values (*.csv)");
+        return session().bad(
+            tr("The table is of the antenna before its last change: work it out again first."));
+    const QString path = QFileDialog::getSaveFileName(
+        view_, tr("Write the distances"), pdf ? "keep-clear.pdf" : "keep-clear.csv",
+        pdf ? tr("Portable document (*.pdf)") : tr("Comma-separated values (*.csv)"));
     if (path.isEmpty()) return;
     const auto& p = session().project();
     try {
         if (pdf)
             io::writePdf(
                 io::clearSheets(*view_->table(),
-                                {of_.name, p.title, "Keep clear",
+                                {of_.name, p.title, say("Keep clear"),
                                  QDate::currentDate().toString(Qt::ISODate).toStdString(), ""},
                                 p.feetAndInches, p.feetAndInches ? io::Paper::Letter : io::Paper::A4),
                 path.toStdString());
         else
             io::writeTextAtomically(path.toStdString(), io::clearCsv(*view_->table()));
-        session().good(QString("Written: %1.").arg(path));
+        session().good(tr("Written: %1.").arg(path));
     } catch (const Error& e) {
         session().bad(QString::fromUtf8(e.what()));
     }

@@ -29,25 +29,27 @@ QToolButton* buttonOf(const QString& words, const QString& name, const QString& 
 }  // namespace
 
 ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
-    setTitle("Keep clear");
+    setTitle(tr("Keep clear"));
     auto* content = new QWidget;
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);
-    limits_ = smallChoice("Limits", {"ICNIRP 1998", "ICNIRP 2020", "47 CFR 1.1310", "limits of my own"},
-                          "Whose limits count; what your authority asks for you have to look up there");
+    limits_ = smallChoice(tr("Limits"),
+                          {tr("ICNIRP 1998"), tr("ICNIRP 2020"), tr("47 CFR 1.1310"), tr("limits of my own")},
+                          tr("Whose limits count; what your authority asks for you have to look up there"));
     QStringList modes;
     for (const auto mode : {model::SendMode::Carrier, model::SendMode::SpeechSsb,
                             model::SendMode::ProcessedSsb, model::SendMode::Morse})
-        modes << study::nameOf(mode);
-    mode_ = smallChoice("Mode", modes, "Mean over peak power: 100, 20, 50 and 40 %");
-    power_ = numberField("Power in W", "Of the radio", 1e-6, 1e7);
-    duty_ = numberField("Sent in %", "How much of the averaging time is sent", 0.1, 100.0);
-    margin_ = numberField("Margin in dB", "On top of the power, for what a model does not know", 0.0, 30.0);
-    head_ = numberField("Head in m", "Height at which people walk", 0.0, 100.0);
-    window_ = numberField("Window in m", "Height of a chosen window or roof", 0.0, 1000.0);
-    ownVm_ = numberField("V/m", "Electric field, rms", 1e-3, 1e6);
-    ownAm_ = numberField("A/m", "Magnetic field, rms", 1e-6, 1e4);
+        modes << text(study::nameOf(mode));
+    mode_ = smallChoice(tr("Mode"), modes, tr("Mean over peak power: 100, 20, 50 and 40 %"));
+    power_ = numberField(tr("Power in W"), tr("Of the radio"), 1e-6, 1e7);
+    duty_ = numberField(tr("Sent in %"), tr("How much of the averaging time is sent"), 0.1, 100.0);
+    margin_ =
+        numberField(tr("Margin in dB"), tr("On top of the power, for what a model does not know"), 0.0, 30.0);
+    head_ = numberField(tr("Head in m"), tr("Height at which people walk"), 0.0, 100.0);
+    window_ = numberField(tr("Window in m"), tr("Height of a chosen window or roof"), 0.0, 1000.0);
+    ownVm_ = numberField("V/m", tr("Electric field, rms"), 1e-3, 1e6);
+    ownAm_ = numberField("A/m", tr("Magnetic field, rms"), 1e-6, 1e4);
     auto* first = new QHBoxLayout;
     first->setSpacing(5);
     first->addWidget(limits_);
@@ -61,16 +63,16 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     first->addWidget(own_);
     first->addWidget(mode_);
     first->addWidget(duty_);
-    first->addWidget(softLabel("% of the time"));
+    first->addWidget(softLabel(tr("% of the time")));
     first->addStretch(1);
     auto* second = new QHBoxLayout;
     second->setSpacing(5);
     second->addWidget(power_);
-    second->addWidget(softLabel("W, people walk at"));
+    second->addWidget(softLabel(tr("W, people walk at")));
     second->addWidget(head_);
-    second->addWidget(softLabel("m, a window at"));
+    second->addWidget(softLabel(tr("m, a window at")));
     second->addWidget(window_);
-    second->addWidget(softLabel("m, margin"));
+    second->addWidget(softLabel(tr("m, margin")));
     second->addWidget(margin_);
     second->addWidget(softLabel("dB"));
     second->addStretch(1);
@@ -79,13 +81,14 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     auto* third = new QHBoxLayout;
     third->setSpacing(5);
     third->addStretch(1);
-    third->addWidget(buttonOf("Map", "clearMap", "The field at the height of a head, with the limits"));
     third->addWidget(
-        buttonOf("PDF...", "clearPdf", "The table with what it rests on, to hang up or hand in"));
-    third->addWidget(buttonOf("CSV...", "clearCsv", "The table for a spreadsheet"));
+        buttonOf(tr("Map"), "clearMap", tr("The field at the height of a head, with the limits")));
+    third->addWidget(
+        buttonOf("PDF...", "clearPdf", tr("The table with what it rests on, to hang up or hand in")));
+    third->addWidget(buttonOf("CSV...", "clearCsv", tr("The table for a spreadsheet")));
     column->addLayout(third);
     rows_ = new QTableWidget;
-    rows_->setAccessibleName("Distances on all bands");
+    rows_->setAccessibleName(tr("Distances on all bands"));
     rows_->verticalHeader()->hide();
     rows_->verticalHeader()->setDefaultSectionSize(22);
     rows_->setFont(textFont(kSmallPt));
@@ -122,7 +125,7 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
 
 void ClearView::setPower(double watts) {
     powerW_ = watts;
-    power_->setText(QString::number(watts));
+    power_->setText(written(watts));
 }
 
 void ClearView::setRules(const model::KeepClear& rules) {
@@ -135,7 +138,7 @@ void ClearView::setRules(const model::KeepClear& rules) {
                                        {window_, rules.windowM},
                                        {ownVm_, rules.ownVm},
                                        {ownAm_, rules.ownAm}})
-        field->setText(QString::number(value));
+        field->setText(written(value));
     own_->setVisible(rules.limits == model::LimitSet::Own);
 }
 

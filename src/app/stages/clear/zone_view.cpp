@@ -10,7 +10,7 @@
 namespace rm::app {
 
 ZoneView::ZoneView(QWidget* parent) : Themed(parent) {
-    setAccessibleName("Zones from above");
+    setAccessibleName(tr("Zones from above"));
     setMinimumHeight(120);
 }
 
@@ -33,9 +33,9 @@ std::vector<ZoneView::Zone> ZoneView::zones() const {
         if (text(row.band) != band()) continue;
         const bool people = row.person == study::Person::Public;
         const QColor colour = people ? theme_.clay : theme_.sun;
-        const QString who = people ? "public" : "operator";
-        all.push_back({&row.head, colour, false, QString("%1, at %2 m").arg(who).arg(row.head.heightM)});
-        all.push_back({&row.window, colour, true, QString("%1, at %2 m").arg(who).arg(row.window.heightM)});
+        const QString who = people ? tr("public") : tr("operator");
+        all.push_back({&row.head, colour, false, tr("%1, at %2 m").arg(who).arg(row.head.heightM)});
+        all.push_back({&row.window, colour, true, tr("%1, at %2 m").arg(who).arg(row.window.heightM)});
     }
     return all;
 }
@@ -63,7 +63,7 @@ void ZoneView::paintEvent(QPaintEvent*) {
     const auto place = [&](const Vec3& point) {
         return area.center() - scale * QPointF(point.y() - middle.y(), point.x() - middle.x());
     };
-    p.drawText(QRectF(0, 2, 140, 14), Qt::AlignLeft, QString("%1 from above").arg(band()));
+    p.drawText(QRectF(0, 2, 140, 14), Qt::AlignLeft, tr("%1 from above").arg(band()));
     const double step = roundStep(reach, 3);
     p.setBrush(Qt::NoBrush);
     for (int ring = 1; ring <= 4 && ring * step <= 1.2 * reach; ++ring) {
@@ -84,7 +84,7 @@ void ZoneView::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(2, y + 6), QPointF(22, y + 6));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(28, y - 1, 130, 14), Qt::AlignLeft,
-                   zone.name + (zone.zone->contour.empty() ? ": nowhere" : ""));
+                   zone.name + (zone.zone->contour.empty() ? tr(": nowhere") : ""));
         y += 16.0;
     }
 }

@@ -30,11 +30,11 @@ Qt::PenStyle rowDash(int row) {
 CompareMatrix::CompareMatrix(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName("Comparison");
-    setToolTip(
+    setAccessibleName(tr("Comparison"));
+    setToolTip(tr(
         "Click a cell to open that antenna on that band, a band to see its patterns below, a name to make it "
         "the one "
-        "that the others are compared with.");
+        "that the others are compared with."));
 }
 
 void CompareMatrix::setComparison(ComparisonPtr comparison, const model::SwrLimits& limits) {
@@ -87,12 +87,12 @@ QString CompareMatrix::cellText(int row, int band) const {
             const double d = *value - *reference;
             return QString("%1%2")
                 .arg(d < 0.0 ? "−" : "+")
-                .arg(std::abs(d), 0, 'f', std::abs(d) < 99.5 ? 1 : 0);
+                .arg(written(std::abs(d), 'f', std::abs(d) < 99.5 ? 1 : 0));
         }
     }
     if (quantity_ == study::CompareQuantity::Swr) return text(quantity::formatSwr(*value));
-    if (quantity_ == study::CompareQuantity::Takeoff) return QString("%1°").arg(*value, 0, 'f', 0);
-    if (quantity_ == study::CompareQuantity::Efficiency) return QString("%1 %").arg(*value, 0, 'f', 0);
+    if (quantity_ == study::CompareQuantity::Takeoff) return QString("%1°").arg(written(*value, 'f', 0));
+    if (quantity_ == study::CompareQuantity::Efficiency) return QString("%1 %").arg(written(*value, 'f', 0));
     return text(quantity::formatDb(*value));
 }
 
@@ -137,7 +137,7 @@ void CompareMatrix::paintEvent(QPaintEvent*) {
         p.setFont(textFont(kSmallPt, r == baseline_));
         p.setPen(theme_.ink);
         const QString words =
-            (row.pin ? "pin: " : "") + text(row.name) + (r == baseline_ ? "  (baseline)" : "");
+            (row.pin ? tr("pin: ") : "") + text(row.name) + (r == baseline_ ? tr("  (baseline)") : "");
         p.drawText(name.adjusted(25, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter,
                    p.fontMetrics().elidedText(words, Qt::ElideMiddle, static_cast<int>(kNames - 30)));
     }

@@ -1,5 +1,6 @@
 #include "app/stages/compare/compare_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/compare/compare_view.h"
 #include "core/edit/designs.h"
 #include "core/edit/names.h"
@@ -19,8 +20,8 @@ QWidget* CompareStage::widget() {
 }
 
 std::vector<StageAction> CompareStage::actions() {
-    return {{StageAction::Menu::View, "C&ompare", "Ctrl+4", "Designs and pins on every band (Ctrl+4)",
-             [this] { Q_EMIT frontRequested(); }, "Compare"}};
+    return {{StageAction::Menu::View, tr("C&ompare"), "Ctrl+4", tr("Designs and pins on every band (Ctrl+4)"),
+             [this] { Q_EMIT frontRequested(); }, tr("Compare")}};
 }
 
 void CompareStage::show(const ResultsPtr&) {
@@ -57,7 +58,7 @@ void CompareStage::openCell(int row, int band) {
         const model::Id id = shown_->pins[chosen.index].id;
         const model::Pin* pin = model::find(session().project().pins, id);
         if (pin == nullptr)
-            return session().caution("This pin is not there any more: the comparison is of before.");
+            return session().caution(tr("This pin is not there any more: the comparison is of before."));
         const std::string name = pin->design.name + ": " + pin->name;
         const auto& designs = session().project().designs;
         const auto there =
@@ -65,7 +66,7 @@ void CompareStage::openCell(int row, int band) {
         if (there != designs.end()) {
             session().chooseDesign(there->id);
         } else {
-            document().edit("Open from the comparison", [&](model::Project& p) {
+            document().edit(tr("Open from the comparison"), [&](model::Project& p) {
                 model::Design design = pin->design;
                 design.id = 0;
                 design.name = name;
@@ -77,7 +78,7 @@ void CompareStage::openCell(int row, int band) {
         if (chosen.index >= shown_->designs.size()) return;
         const model::Id id = shown_->designs[chosen.index].id;
         if (model::find(session().project().designs, id) == nullptr)
-            return session().caution("This design is not there any more: the comparison is of before.");
+            return session().caution(tr("This design is not there any more: the comparison is of before."));
         session().chooseDesign(id);
     }
     const auto& bands = session().project().bands;

@@ -6,6 +6,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "app/look/text.h"
 #include "app/stages/compare/overlay_plots.h"
 
 namespace rm::app {
@@ -16,7 +17,7 @@ CompareView::CompareView(QWidget* parent) : QFrame(parent) {
     column->setContentsMargins(10, 6, 8, 6);
     column->setSpacing(4);
     auto* top = new QHBoxLayout;
-    auto* title = new QLabel("Compare");
+    auto* title = new QLabel(tr("Compare"));
     title->setFont(textFont(kTitlePt, true));
     top->addWidget(title);
     state_ = new QLabel;
@@ -24,7 +25,7 @@ CompareView::CompareView(QWidget* parent) : QFrame(parent) {
     state_->setFont(textFont(kSmallPt));
     top->addWidget(state_, 1);
     quantity_ = new QComboBox;
-    quantity_->setAccessibleName("Figure compared");
+    quantity_->setAccessibleName(tr("Figure compared"));
     quantity_->setMinimumWidth(190);
     top->addWidget(quantity_);
     column->addLayout(top);
@@ -57,10 +58,10 @@ void CompareView::setComparison(ComparisonPtr comparison, const model::SwrLimits
     comparison_ = std::move(comparison);
     const int chosen = std::max(0, quantity_->currentIndex());
     quantity_->clear();
-    quantity_->addItem("Worst SWR at the radio");
+    quantity_->addItem(tr("Worst SWR at the radio"));
     for (const double angle : comparison_->angles.watchDeg)
-        quantity_->addItem(QString("Gain at %1°, dBi").arg(angle));
-    quantity_->addItems({"Peak gain, dBi", "Takeoff angle", "Efficiency"});
+        quantity_->addItem(tr("Gain at %1°, dBi").arg(angle));
+    quantity_->addItems({tr("Peak gain, dBi"), tr("Takeoff angle"), tr("Efficiency")});
     quantity_->setCurrentIndex(chosen);
     matrix_->setQuantity(static_cast<study::CompareQuantity>(chosen));
     matrix_->setComparison(comparison_, limits);
@@ -71,7 +72,7 @@ void CompareView::setComparison(ComparisonPtr comparison, const model::SwrLimits
 }
 
 void CompareView::setStale(bool stale) {
-    state_->setText(stale ? "  the project has changed: working…" : QString());
+    state_->setText(stale ? tr("  the project has changed: working…") : QString());
     matrix_->setEnabled(!stale);
 }
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -20,7 +21,7 @@ double share(double belowDb) {
 
 OverlayPlots::OverlayPlots(QWidget* parent) : Themed(parent) {
     setMinimumHeight(200);
-    setAccessibleName("Patterns compared");
+    setAccessibleName(tr("Patterns compared"));
 }
 
 void OverlayPlots::setPatterns(ComparisonPtr comparison, int band, int baseline) {
@@ -101,7 +102,8 @@ void OverlayPlots::paintAzimuth(QPainter& p, QRectF box, double strongest) const
     }
     p.setFont(textFont(kTinyPt, true));
     p.setPen(theme_.softInk);
-    for (const auto& [name, bearing] : {std::pair{"N", 0.0}, {"E", 90.0}, {"S", 180.0}, {"W", 270.0}}) {
+    for (const auto& [name, bearing] :
+         {std::pair{tr("N"), 0.0}, {tr("E"), 90.0}, {tr("S"), 180.0}, {tr("W"), 270.0}}) {
         const double a = (90.0 - bearing) * kDegree;
         const QPointF at = centre + (r + 8.0) * QPointF(std::cos(a), -std::sin(a));
         p.drawText(QRectF(at.x() - 8, at.y() - 7, 16, 14), Qt::AlignCenter, name);
@@ -130,10 +132,10 @@ void OverlayPlots::paintDifference(QPainter& p, QRectF box) const {
     p.setPen(theme_.ink);
     p.drawText(QRectF(box.left() + 4, box.top(), box.width(), 16), Qt::AlignLeft,
                baseline_ >= 0 && baseline_ < rows()
-                   ? "dB above " +
+                   ? tr("dB above ") +
                          QString::fromStdString(comparison_->rows[static_cast<std::size_t>(baseline_)].name) +
-                         ", against elevation"
-                   : QString("Click a name above to make it the baseline"));
+                         tr(", against elevation")
+                   : tr("Click a name above to make it the baseline"));
     double reach = 6.0;
     for (int row = 0; row < rows(); ++row)
         for (double a = 3.0; a <= 90.0; a += 3.0)
@@ -177,7 +179,7 @@ void OverlayPlots::paintEvent(QPaintEvent*) {
         if (const auto* c = cell(row)) strongest = std::max(strongest, c->analysis->figures.peak.gainDbi);
     if (strongest < -900.0) {
         p.setPen(theme_.softInk);
-        p.drawText(rect(), Qt::AlignCenter, "None of these antennas is for this band.");
+        p.drawText(rect(), Qt::AlignCenter, tr("None of these antennas is for this band."));
         return;
     }
     const double upper = 0.58 * height();

@@ -4,6 +4,7 @@
 
 #include <QWidget>
 
+#include "app/look/text.h"
 #include "app/look/themed.h"
 #include "app/stages/compare/compare_matrix.h"
 
@@ -33,8 +34,8 @@ class OverlayPlots : public Themed<QWidget> {
     ComparisonPtr comparison_;
     int band_ = 0;
     int baseline_ = -1;
-    QString elevationTitle_ = "Elevation, own best bearing";
-    QString azimuthTitle_ = "Azimuth, at own takeoff";
+    QString elevationTitle_ = tr("Elevation, own best bearing");
+    QString azimuthTitle_ = tr("Azimuth, at own takeoff");
 };
 
 }  // namespace rm::app

@@ -1,5 +1,6 @@
 #include "app/stages/coupling/coupling_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/coupling/coupling_view.h"
 
 namespace rm::app {
@@ -10,11 +11,11 @@ CouplingStage::CouplingStage(Session& s, Editing& editing) : Stage("coupling", s
         auto sets = study::driveSetsBy(study::DrivePattern::SingleOnes, *session().expansion(),
                                        session().frequencyHz());
         if (sets.empty())
-            return session().bad("Drive sets need two feeds: stack the antenna, or add a feed.");
-        const char* const how[] = {"open", "shorted", "in 50 Ω"};
+            return session().bad(tr("Drive sets need two feeds: stack the antenna, or add a feed."));
+        const char* const how[] = {later("open"), later("shorted"), "in 50 Ω"};
         for (auto& set : sets) {
             set.idle = idle;
-            set.name += std::string(", others ") + how[static_cast<std::size_t>(idle)];
+            set.name += say(", others ") + said(how[static_cast<std::size_t>(idle)]);
         }
         editing.addDriveSets(sets);
     });
@@ -25,8 +26,9 @@ QWidget* CouplingStage::widget() {
 }
 
 std::vector<StageAction> CouplingStage::actions() {
-    return {{StageAction::Menu::Study, "&Coupling between feeds", "Ctrl+7",
-             "Impedances and coupling of any two feeds over the band", [this] { Q_EMIT frontRequested(); }}};
+    return {{StageAction::Menu::Study, tr("&Coupling between feeds"), "Ctrl+7",
+             tr("Impedances and coupling of any two feeds over the band"),
+             [this] { Q_EMIT frontRequested(); }}};
 }
 
 void CouplingStage::show(const ResultsPtr& results) {

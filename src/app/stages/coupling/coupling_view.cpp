@@ -26,13 +26,13 @@ constexpr int kMostFeeds = 8;
 }  // namespace
 
 CouplingMatrix::CouplingMatrix(QWidget* parent) : Themed(parent) {
-    setAccessibleName("Impedances and coupling");
+    setAccessibleName(tr("Impedances and coupling"));
     new KeyPointer(*this);  // of the view
     setMinimumHeight(120);
-    setToolTip(
+    setToolTip(tr(
         "On the diagonal the impedance of each feed with the others open; below it the mutual impedances; "
         "above it the coupling in dB between matched ends; at the right each feed as it is driven now. Click "
-        "a cell to see it over the band");
+        "a cell to see it over the band"));
 }
 
 void CouplingMatrix::setCoupling(const study::Coupling& coupling, std::vector<Complex> drivenOhm,
@@ -54,17 +54,17 @@ QRectF CouplingMatrix::cellRect(int row, int column) const {
 
 QString CouplingMatrix::pairName() const {
     const auto [r, c] = pair_;
-    const QString both = names_.value(r) + " and " + names_.value(c);
-    return r < c    ? "Coupling in dB, " + both
-           : r == c ? "Impedance of " + names_.value(r) + ", others open"
-                    : "Mutual impedance, " + both;
+    const QString both = names_.value(r) + tr(" and ") + names_.value(c);
+    return r < c    ? tr("Coupling in dB, ") + both
+           : r == c ? tr("Impedance of ") + names_.value(r) + tr(", others open")
+                    : tr("Mutual impedance, ") + both;
 }
 
 QString CouplingMatrix::cellText(int row, int column) const {
     const QString unit = feeds() > 3 ? "" : " Ω";
     if (column == feeds()) {
         const Complex z = drivenOhm_.at(static_cast<std::size_t>(row));
-        return z == Complex(0.0) ? QString("idle") : text(quantity::formatImpedance(z)) + unit;
+        return z == Complex(0.0) ? tr("idle") : text(quantity::formatImpedance(z)) + unit;
     }
     if (row > column || row == column)
         return text(quantity::formatImpedance(coupling_.impedanceOhm(row, column))) + unit;
@@ -77,7 +77,7 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
     if (feeds() < 2) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
-        p.drawText(rect(), Qt::AlignCenter, "This design has fewer than two feeds.");
+        p.drawText(rect(), Qt::AlignCenter, tr("This design has fewer than two feeds."));
         return;
     }
     p.setFont(textFont(kSmallPt));
@@ -94,7 +94,7 @@ void CouplingMatrix::paintEvent(QPaintEvent*) {
     }
     const QRectF driven = cellRect(0, feeds());
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(driven.left(), 0, driven.width(), kHead), Qt::AlignCenter, "as driven now");
+    p.drawText(QRectF(driven.left(), 0, driven.width(), kHead), Qt::AlignCenter, tr("as driven now"));
     for (int r = 0; r < feeds(); ++r)
         for (int c = 0; c <= feeds(); ++c) {
             const QRectF cell = cellRect(r, c).adjusted(1.5, 1.5, -1.5, -1.5);
@@ -136,7 +136,7 @@ void CouplingMatrix::mousePressEvent(QMouseEvent* event) {
 
 CouplingPlot::CouplingPlot(QWidget* parent) : Themed(parent) {
     setMinimumHeight(130);
-    setAccessibleName("Coupling over the band");
+    setAccessibleName(tr("Coupling over the band"));
 }
 
 void CouplingPlot::setCurves(std::vector<double> hz, std::vector<study::Coupling> all, double workingHz,
@@ -210,7 +210,7 @@ void CouplingPlot::paintEvent(QPaintEvent*) {
         p.drawLine(at(f * 1e6, low), at(f * 1e6, high));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(at(f * 1e6, low).x() - 30, area.bottom() + 3, 60, 14), Qt::AlignCenter,
-                   QString::number(f, 'g', 6));
+                   written(f, 'g', 6));
     }
     p.setPen(QPen(theme_.sun, 1.0, Qt::DashLine));
     if (workingHz_ >= hz_.front() && workingHz_ <= hz_.back())
@@ -226,19 +226,19 @@ void CouplingPlot::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(area.left(), 2, area.width(), 16), Qt::AlignLeft, name_);
     if (pair_.first >= pair_.second) {
         p.setPen(theme_.water);
-        p.drawText(QRectF(area.left(), 2, area.width() - 40, 16), Qt::AlignRight, "R copper, X water");
+        p.drawText(QRectF(area.left(), 2, area.width() - 40, 16), Qt::AlignRight, tr("R copper, X water"));
     }
     p.setPen(theme_.softInk);
     p.drawText(QRectF(area.left(), 2, area.width(), 16), Qt::AlignRight, "MHz");
 }
 
 CouplingView::CouplingView(QWidget* parent) : StudyFrame(parent) {
-    setTitle("Feeds: impedances and coupling");
+    setTitle(tr("Feeds: impedances and coupling"));
     matrix_ = new CouplingMatrix;
     addContent(matrix_, 4);
-    auto* legend = new QLabel(
+    auto* legend = new QLabel(tr(
         "On the diagonal each feed with the others open; below it mutual impedance; above it coupling. Click "
-        "one to see it over the band.");
+        "one to see it over the band."));
     legend->setProperty("soft", true);
     legend->setFont(textFont(kTinyPt));
     legend->setWordWrap(true);
@@ -248,17 +248,17 @@ CouplingView::CouplingView(QWidget* parent) : StudyFrame(parent) {
     auto* tools = new QWidget;
     auto* row = new QHBoxLayout(tools);
     row->setContentsMargins(0, 0, 0, 2);
-    auto* label = new QLabel("Patterns of each alone, the others");
+    auto* label = new QLabel(tr("Patterns of each alone, the others"));
     label->setFont(textFont(kSmallPt));
     row->addWidget(label);
     idle_ = new QComboBox;
-    idle_->addItems({"open", "shorted", "terminated in 50 Ω"});
+    idle_->addItems({tr("open"), tr("shorted"), tr("terminated in 50 Ω")});
     idle_->setObjectName("idle");
     row->addWidget(idle_);
     auto* show = new QToolButton;
-    show->setText("Show");
+    show->setText(tr("Show"));
     show->setObjectName("eachAlone");
-    show->setToolTip("Makes drive sets of each feed alone, and lays their patterns over each other");
+    show->setToolTip(tr("Makes drive sets of each feed alone, and lays their patterns over each other"));
     row->addWidget(show);
     row->addStretch(1);
     addContent(tools, 0);
@@ -288,7 +288,7 @@ void CouplingView::setResults(const Results& results) {
         plot_->setCurves({}, {}, workingHz, {}, {});
         return;
     }
-    setTitle(QString("Feeds: impedances and coupling at %1").arg(text(quantity::formatFrequency(workingHz))));
+    setTitle(tr("Feeds: impedances and coupling at %1").arg(text(quantity::formatFrequency(workingHz))));
     const auto here = sweep->at(workingHz);
     matrix_->setCoupling(study::couplingOf(here.feedAdmittance, sweep->referenceOhm), here.impedanceOhm,
                          names_);

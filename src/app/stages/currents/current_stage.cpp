@@ -1,5 +1,6 @@
 #include "app/stages/currents/current_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/currents/current_view.h"
 
 namespace rm::app {
@@ -13,8 +14,8 @@ QWidget* CurrentStage::widget() {
 }
 
 std::vector<StageAction> CurrentStage::actions() {
-    return {{StageAction::Menu::Study, "C&urrent along a part", "Ctrl+Shift+J",
-             "Size and phase along the selected part", [this] {
+    return {{StageAction::Menu::Study, tr("C&urrent along a part"), "Ctrl+Shift+J",
+             tr("Size and phase along the selected part"), [this] {
                  Q_EMIT frontRequested();
                  if (const model::Part* part = session().selectedPart())
                      view_->choose(QString::fromStdString(part->name));

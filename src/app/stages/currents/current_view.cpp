@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 
 namespace rm::app {
@@ -14,7 +15,7 @@ namespace rm::app {
 CurrentPlot::CurrentPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName("Current along the part");
+    setAccessibleName(tr("Current along the part"));
     setMinimumSize(280, 200);
 }
 
@@ -35,7 +36,7 @@ void CurrentPlot::paintEvent(QPaintEvent*) {
     p.setFont(textFont(kTinyPt));
     if (points_.size() < 2 || !(largestA_ > 0.0)) {
         p.setPen(theme_.softInk);
-        p.drawText(area, Qt::AlignCenter, "This part has no wires now.");
+        p.drawText(area, Qt::AlignCenter, tr("This part has no wires now."));
         return;
     }
     const double length = points_.back().alongM;
@@ -57,16 +58,16 @@ void CurrentPlot::paintEvent(QPaintEvent*) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x(at), area.top()), QPointF(x(at), area.bottom()));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(x(at) - 24, area.bottom() + 3, 48, 13), Qt::AlignCenter, QString::number(at));
+        p.drawText(QRectF(x(at) - 24, area.bottom() + 3, 48, 13), Qt::AlignCenter, written(at));
     }
     p.drawText(QRectF(area.left(), area.bottom() + 17, area.width(), 14), Qt::AlignCenter,
-               "metres from the start of the part");
+               tr("metres from the start of the part"));
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.copper);
     p.drawText(QRectF(area.left(), 4, 0.5 * area.width(), 16), Qt::AlignLeft,
-               "size, of the largest anywhere");
+               tr("size, of the largest anywhere"));
     p.setPen(theme_.water);
-    p.drawText(QRectF(area.center().x(), 4, 0.5 * area.width(), 16), Qt::AlignRight, "phase");
+    p.drawText(QRectF(area.center().x(), 4, 0.5 * area.width(), 16), Qt::AlignRight, tr("phase"));
     QPolygonF size;
     QPolygonF phase;
     const auto flush = [&] {
@@ -107,9 +108,9 @@ void CurrentPlot::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(x(nearest->alongM), area.top()), QPointF(x(nearest->alongM), area.bottom()));
         p.drawText(QRectF(area.left(), area.top() + 2, area.width() - 4, 16), Qt::AlignRight,
                    QString("%1 m  %2 %  %3°")
-                       .arg(nearest->alongM, 0, 'f', 2)
-                       .arg(100.0 * std::abs(nearest->ampere) / largestA_, 0, 'f', 1)
-                       .arg(std::arg(nearest->ampere) / kDegree, 0, 'f', 0));
+                       .arg(written(nearest->alongM, 'f', 2))
+                       .arg(written(100.0 * std::abs(nearest->ampere) / largestA_, 'f', 1))
+                       .arg(written(std::arg(nearest->ampere) / kDegree, 'f', 0)));
     }
 }
 
@@ -126,9 +127,9 @@ void CurrentPlot::leaveEvent(QEvent*) {
 }
 
 CurrentView::CurrentView(QWidget* parent) : StudyFrame(parent) {
-    setTitle("Current along a part");
+    setTitle(tr("Current along a part"));
     parts_ = new QComboBox;
-    parts_->setAccessibleName("Part");
+    parts_->setAccessibleName(tr("Part"));
     addContent(parts_, 0);
     plot_ = new CurrentPlot;
     addContent(plot_, 1);

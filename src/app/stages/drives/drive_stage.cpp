@@ -3,6 +3,7 @@
 #include <QMenu>
 #include <QToolButton>
 
+#include "app/look/text.h"
 #include "app/stages/drives/drive_patterns.h"
 #include "app/stages/drives/drive_view.h"
 
@@ -15,7 +16,7 @@ DriveStage::DriveStage(Session& s, Editing& editing) : Stage("drives", s), view_
         if (set >= static_cast<int>(design.driveSets.size())) return;
         design.driveSet = set;
         editing.pinDesign(set < 0
-                              ? QString("every feed")
+                              ? tr("every feed")
                               : QString::fromStdString(design.driveSets[static_cast<std::size_t>(set)].name),
                           design);
     });
@@ -29,8 +30,8 @@ QWidget* DriveStage::widget() {
 }
 
 std::vector<StageAction> DriveStage::actions() {
-    return {{StageAction::Menu::Study, "&Drive sets side by side", "Ctrl+6",
-             "Gain, takeoff angle, lobes and nulls of every drive set, and one overlay",
+    return {{StageAction::Menu::Study, tr("&Drive sets side by side"), "Ctrl+6",
+             tr("Gain, takeoff angle, lobes and nulls of every drive set, and one overlay"),
              [this] { Q_EMIT frontRequested(); }}};
 }
 

@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "app/stages/compare/compare_matrix.h"
 #include "app/stages/compare/overlay_plots.h"
@@ -21,7 +22,7 @@ namespace rm::app {
 namespace {
 
 QString degrees(double value) {
-    return QString("%1°").arg(value, 0, 'f', 0).replace('-', QChar(0x2212));
+    return QString("%1°").arg(written(value, 'f', 0)).replace('-', QChar(0x2212));
 }
 
 QIcon swatch(const Theme& theme, int row) {
@@ -41,7 +42,7 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
     column->setContentsMargins(10, 6, 8, 6);
     column->setSpacing(4);
     auto* top = new QHBoxLayout;
-    auto* title = new QLabel("Drive sets");
+    auto* title = new QLabel(tr("Drive sets"));
     title->setFont(textFont(kTitlePt, true));
     top->addWidget(title);
     state_ = new QLabel;
@@ -49,29 +50,31 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
     state_->setFont(textFont(kSmallPt));
     top->addWidget(state_, 1);
     patterns_ = new QToolButton;
-    patterns_->setText("Add sets");
+    patterns_->setText(tr("Add sets"));
     patterns_->setObjectName("addSets");
-    patterns_->setToolTip("Make drive sets by pattern, from where the feeds are");
+    patterns_->setToolTip(tr("Make drive sets by pattern, from where the feeds are"));
     patterns_->setPopupMode(QToolButton::InstantPopup);
     top->addWidget(patterns_);
     column->addLayout(top);
     table_ = new QTableWidget(0, kColumns);
-    table_->setHorizontalHeaderLabels(
-        {"Set", "Gain", "Takeoff", "−3 dB", "Side lobe", "Nulls", "Antenna, Ω", "SWR"});
-    const char* const tips[] = {"Click to drive the antenna so",
-                                "Strongest lobe, dBi",
-                                "Elevation of the strongest lobe",
-                                "Elevations between which the main lobe is within 3 dB",
-                                "Largest other lobe of the elevation cut, dB below, and where",
-                                "Elevations of the nulls in front",
-                                "Where the feed path begins: the first driven feed, or the common point",
-                                "At the radio, at the working frequency"};
-    for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tips[c]);
+    table_->setHorizontalHeaderLabels({tr("Set"), tr("Gain"), tr("Takeoff"), "−3 dB", tr("Side lobe"),
+                                       tr("Nulls"), tr("Antenna, Ω"), "SWR"});
+    const char* const tips[] = {
+        later("Click to drive the antenna so"),
+        later("Strongest lobe, dBi"),
+        later("Elevation of the strongest lobe"),
+        later("Elevations between which the main lobe is within 3 dB"),
+        later("Largest other lobe of the elevation cut, dB below, and where"),
+        later("Elevations of the nulls in front"),
+        later("Where the feed path begins: the first driven feed, or the common point"),
+        later("At the radio, at the working frequency")};
+    for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
     table_->horizontalHeader()->setStretchLastSection(true);
     const int widths[] = {136, 38, 46, 52, 82, 38, 76, 34};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
+    showWholeHeadings(*table_);
     table_->setFont(textFont(kSmallPt));
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -80,7 +83,7 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
     table_->setShowGrid(false);
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     table_->setIconSize(QSize(18, 12));
-    table_->setAccessibleName("Drive sets");
+    table_->setAccessibleName(tr("Drive sets"));
     table_->setMinimumHeight(90);
     column->addWidget(table_, 4);
     plots_ = new OverlayPlots;
@@ -95,14 +98,14 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
         if (!rows_ || row < 0 || row >= static_cast<int>(rows_->size())) return;
         QMenu menu(this);
         const int index = (*rows_)[static_cast<std::size_t>(row)].index;
-        connect(menu.addAction("Pin this set"), &QAction::triggered, this,
+        connect(menu.addAction(tr("Pin this set")), &QAction::triggered, this,
                 [this, index] { Q_EMIT pinRequested(index); });
         menu.exec(table_->viewport()->mapToGlobal(where));
     });
 }
 
 void DriveView::setStale(bool stale) {
-    state_->setText(stale ? "  working…" : QString());
+    state_->setText(stale ? tr("  working…") : QString());
     table_->setEnabled(!stale);
 }
 
@@ -144,10 +147,10 @@ void DriveView::setRows(DrivesPtr rows, int inUse, const model::Angles& angles) 
         put(Takeoff, degrees(f.peak.direction.elevationDeg));
         const auto& cut = row.elevation;
         put(Beam, cut.lowDeg && cut.highDeg
-                      ? QString("%1 – %2").arg(*cut.lowDeg, 0, 'f', 0).arg(degrees(*cut.highDeg))
-                  : cut.highDeg ? "to " + degrees(*cut.highDeg)
+                      ? QString("%1 – %2").arg(written(*cut.lowDeg, 'f', 0)).arg(degrees(*cut.highDeg))
+                  : cut.highDeg ? tr("to ") + degrees(*cut.highDeg)
                                 : QString("–"));
-        put(SideLobe, cut.sideLobe ? text(quantity::formatDb(*cut.sideLobeDb())) + " at " +
+        put(SideLobe, cut.sideLobe ? text(quantity::formatDb(*cut.sideLobeDb())) + tr(" at ") +
                                          degrees(cut.sideLobe->angleDeg)
                                    : QString("–"));
         QStringList nulls;
@@ -161,7 +164,7 @@ void DriveView::setRows(DrivesPtr rows, int inUse, const model::Angles& angles) 
     table_->setMaximumHeight(table_->horizontalHeader()->sizeHint().height() + 22 * count + 6);
     comparison->live = static_cast<std::size_t>(baseline);
     comparison->complete = true;
-    plots_->setTitles("Elevation", "Azimuth");
+    plots_->setTitles(tr("Elevation"), tr("Azimuth"));
     plots_->setPatterns(comparison, 0, baseline);
 }
 

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "app/plot/frame.h"
 #include "app/plot/ticks.h"
 #include "core/model/geometry.h"
@@ -29,7 +30,7 @@ FieldCanvas::FieldCanvas(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(320, 260);
-    setAccessibleName("Field close to the antenna");
+    setAccessibleName(tr("Field close to the antenna"));
     timer_.setInterval(kFrameMs);
     connect(&timer_, &QTimer::timeout, this, [this] {
         phase_ = std::fmod(phase_ + kPhaseStep, 2.0 * kPi);
@@ -139,27 +140,29 @@ QString FieldCanvas::reading() const {
                  std::clamp(static_cast<int>(std::lround(grid->y())), 0, map_->plane.rows - 1));
     const Vec3 at = map_->plane.at(grid->x(), grid->y());
     const auto value = [&](study::FieldKind kind) {
-        return QString::number(study::fieldValue(field, kind, study::FieldPart::Total, look_.peak), 'g', 3);
+        return written(study::fieldValue(field, kind, study::FieldPart::Total, look_.peak), 'g', 3);
     };
-    QString words = QString("%1 V/m, %2 A/m (%3), %4 W/m² at %5 m forward, %6 m left, %7 m up")
+    QString words = tr("%1 V/m, %2 A/m (%3), %4 W/m² at %5 m forward, %6 m left, %7 m up")
                         .arg(value(study::FieldKind::Electric), value(study::FieldKind::Magnetic),
-                             look_.peak ? "peak" : "rms", value(study::FieldKind::Power))
-                        .arg(at.x(), 0, 'f', 1)
-                        .arg(at.y(), 0, 'f', 1)
-                        .arg(at.z(), 0, 'f', 1)
+                             look_.peak ? tr("peak") : tr("rms"), value(study::FieldKind::Power))
+                        .arg(written(at.x(), 'f', 1))
+                        .arg(written(at.y(), 'f', 1))
+                        .arg(written(at.z(), 'f', 1))
                         .replace("-", QChar(0x2212));
     if (look_.part != study::FieldPart::Total)
-        words += QString(", %1 %2 of it %3")
-                     .arg(study::fieldValue(field, look_.kind, look_.part, look_.peak), 0, 'g', 3)
-                     .arg(study::unitOf(look_.kind), look_.part == study::FieldPart::Front  ? "forward"
-                                                     : look_.part == study::FieldPart::Left ? "to the left"
-                                                                                            : "upright")
-                     .replace("-", QChar(0x2212));
-    if (nearWire(at)) words += "; so close to a wire an estimate";
+        words +=
+            tr(", %1 %2 of it %3")
+                .arg(written(study::fieldValue(field, look_.kind, look_.part, look_.peak), 'g', 3))
+                .arg(study::unitOf(look_.kind), look_.part == study::FieldPart::Front  ? tr("forward")
+                                                : look_.part == study::FieldPart::Left ? tr("to the left")
+                                                                                       : tr("upright"))
+                .replace("-", QChar(0x2212));
+    if (nearWire(at)) words += tr("; so close to a wire an estimate");
     if (rules_) {
         const auto limits = study::fieldLimits(*rules_, study::Person::Public, map_->frequencyHz);
-        words += QString(": %1 % of the public's limit")
-                     .arg(100.0 * study::exposure(field, limits, study::countedShare(*rules_)), 0, 'g', 3);
+        words +=
+            tr(": %1 % of the public's limit")
+                .arg(written(100.0 * study::exposure(field, limits, study::countedShare(*rules_)), 'g', 3));
     }
     return words;
 }
@@ -221,7 +224,7 @@ void FieldCanvas::paintLine(QPainter& p) const {
         p.drawLine(QPointF(plot.left(), y), QPointF(plot.right(), y));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(panel.left(), y - 7, 40, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(v, 'g', 3));
+                   written(v, 'g', 3));
     }
     QPolygonF curve;
     for (const auto& [at, value] : values)
@@ -231,10 +234,10 @@ void FieldCanvas::paintLine(QPainter& p) const {
     p.drawPolyline(curve);
     p.setPen(theme_.softInk);
     p.drawText(QRectF(plot.left(), panel.top() + 2, plot.width(), 14), Qt::AlignLeft,
-               QString("%1 along the line").arg(study::unitOf(look_.kind)));
+               tr("%1 along the line").arg(study::unitOf(look_.kind)));
     p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignLeft, "0");
     p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignRight,
-               QString("%1 m").arg(values.back().first, 0, 'f', 1));
+               QString("%1 m").arg(written(values.back().first, 'f', 1)));
 }
 
 /// Within some ten radii the field of a thin line of current is not that of a tube.
@@ -314,7 +317,7 @@ void FieldCanvas::paintScale(QPainter& p) const {
         const double share = static_cast<double>(i) / (marks - 1);
         p.drawText(QRectF(bar.right() + 4, bar.bottom() - share * bar.height() - 7, 52, 14),
                    Qt::AlignLeft | Qt::AlignVCenter,
-                   QString::number(scale_.valueAt(share), 'g', 2).replace("-", QChar(0x2212)));
+                   written(scale_.valueAt(share), 'g', 2).replace("-", QChar(0x2212)));
     }
 }
 
@@ -347,9 +350,9 @@ void FieldCanvas::paintAxes(QPainter& p) const {
                            tickText(value, mark));
             }
         }
-        const QString names[] = {"m forward", "m to the left", "m up"};
+        const QString names[] = {tr("m forward"), tr("m to the left"), tr("m up")};
         const QString name =
-            slanted ? QString("m along %1° of azimuth").arg(map_->place.azimuthDeg) : names[along];
+            slanted ? tr("m along %1° of azimuth").arg(map_->place.azimuthDeg) : names[along];
         if (level) {
             p.drawText(QRectF(box.left(), box.bottom() + 18, box.width(), 14), Qt::AlignCenter, name);
         } else {
@@ -370,7 +373,7 @@ void FieldCanvas::paintEvent(QPaintEvent*) {
     p.setFont(textFont(kSmallPt));
     if (!map_ || image_.isNull()) {
         p.setPen(theme_.softInk);
-        p.drawText(rect(), Qt::AlignCenter, "No field yet: it comes with the figures.");
+        p.drawText(rect(), Qt::AlignCenter, tr("No field yet: it comes with the figures."));
         return;
     }
     const QRectF box = area();

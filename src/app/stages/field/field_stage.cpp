@@ -2,6 +2,7 @@
 
 #include <QFileDialog>
 
+#include "app/look/text.h"
 #include "app/stages/field/field_view.h"
 #include "core/export/field_text.h"
 #include "core/project/text_file.h"
@@ -32,8 +33,8 @@ QWidget* FieldStage::widget() {
 }
 
 std::vector<StageAction> FieldStage::actions() {
-    return {{StageAction::Menu::Study, "Field &close to the antenna", "Ctrl+Alt+N",
-             "E, H and the flow of power on a plane, with the radio at full power", [this] {
+    return {{StageAction::Menu::Study, tr("Field &close to the antenna"), "Ctrl+Alt+N",
+             tr("E, H and the flow of power on a plane, with the radio at full power"), [this] {
                  Q_EMIT frontRequested();
                  ask();
              }}};
@@ -70,13 +71,13 @@ void FieldStage::setStale(bool stale) {
 
 void FieldStage::saveCsv() {
     const auto* map = view_->canvas()->map();
-    if (map == nullptr) return session().bad("There is no field yet.");
-    const QString path =
-        QFileDialog::getSaveFileName(view_, "Write the field", "field.csv", "Comma-separated values (*.csv)");
+    if (map == nullptr) return session().bad(tr("There is no field yet."));
+    const QString path = QFileDialog::getSaveFileName(view_, tr("Write the field"), "field.csv",
+                                                      tr("Comma-separated values (*.csv)"));
     if (path.isEmpty()) return;
     try {
         io::writeTextAtomically(path.toStdString(), io::fieldCsv(*map, session().nearLook().peak));
-        session().good(QString("Written: %1.").arg(path));
+        session().good(tr("Written: %1.").arg(path));
     } catch (const Error& e) {
         session().bad(QString::fromUtf8(e.what()));
     }

@@ -9,11 +9,12 @@
 #include <QVBoxLayout>
 
 #include "app/look/small_fields.h"
+#include "app/look/text.h"
 
 namespace rm::app {
 
 FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCanvas) {
-    setTitle("Field close to the antenna");
+    setTitle(tr("Field close to the antenna"));
     auto* content = new QWidget;
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
@@ -22,44 +23,46 @@ FieldView::FieldView(QWidget* parent) : StudyFrame(parent), canvas_(new FieldCan
     auto* second = new QHBoxLayout;
     auto* third = new QHBoxLayout;
     for (auto* row : {first, second, third}) row->setSpacing(5);
-    kind_ = smallChoice("What is shown", {"electric field", "magnetic field", "flow of power"},
-                        "V/m, A/m or W/m², with the radio at full power");
-    part_ = smallChoice("Part of it", {"all of it", "forward", "to the left", "upright"},
-                        "The whole, or its part along one axis of the design");
-    values_ =
-        smallChoice("Values", {"rms", "peak"}, "Limits are rms; a peak is what it comes to in each period");
-    colours_ = smallChoice("Colours", {"colours in dB", "colours in even steps"},
-                           "Over 40 dB, or from nothing to the largest value");
-    plane_ = smallChoice("Plane", {"level", "upright"}, "Seen from above, or from the side");
-    height_ =
-        numberField("Height in m", "Of a level plane above the ground: 1.8 m is that of a head", -100.0, 1e4);
-    azimuth_ = numberField("Azimuth", "Along which an upright plane runs, degrees from the front to the left",
+    kind_ =
+        smallChoice(tr("What is shown"), {tr("electric field"), tr("magnetic field"), tr("flow of power")},
+                    tr("V/m, A/m or W/m², with the radio at full power"));
+    part_ = smallChoice(tr("Part of it"), {tr("all of it"), tr("forward"), tr("to the left"), tr("upright")},
+                        tr("The whole, or its part along one axis of the design"));
+    values_ = smallChoice(tr("Values"), {tr("rms"), tr("peak")},
+                          tr("Limits are rms; a peak is what it comes to in each period"));
+    colours_ = smallChoice(tr("Colours"), {tr("colours in dB"), tr("colours in even steps")},
+                           tr("Over 40 dB, or from nothing to the largest value"));
+    plane_ = smallChoice(tr("Plane"), {tr("level"), tr("upright")}, tr("Seen from above, or from the side"));
+    height_ = numberField(tr("Height in m"), tr("Of a level plane above the ground: 1.8 m is that of a head"),
+                          -100.0, 1e4);
+    azimuth_ = numberField(tr("Azimuth"),
+                           tr("Along which an upright plane runs, degrees from the front to the left"),
                            -360.0, 360.0);
-    reach_ =
-        numberField("Reach in m",
-                    "From the middle of the antenna to the sides of the map; empty: by its size", 0.05, 1e5);
-    reach_->setPlaceholderText("all");
-    animate_ = new QCheckBox("through the period");
-    animate_->setToolTip("Shows the field as it comes and goes, slowed down");
-    limits_ = new QCheckBox("limits for people");
+    reach_ = numberField(tr("Reach in m"),
+                         tr("From the middle of the antenna to the sides of the map; empty: by its size"),
+                         0.05, 1e5);
+    reach_->setPlaceholderText(tr("all"));
+    animate_ = new QCheckBox(tr("through the period"));
+    animate_->setToolTip(tr("Shows the field as it comes and goes, slowed down"));
+    limits_ = new QCheckBox(tr("limits for people"));
     limits_->setToolTip(
-        "Where the field reaches the limit: of the public drawn through, of the operator dashed");
+        tr("Where the field reaches the limit: of the public drawn through, of the operator dashed"));
     auto* rules = new QToolButton;
-    rules->setText("Keep clear...");
+    rules->setText(tr("Keep clear..."));
     rules->setObjectName("keepClear");
-    rules->setToolTip("Which limits, at which power, and the distances on all bands");
+    rules->setToolTip(tr("Which limits, at which power, and the distances on all bands"));
     auto* csv = new QToolButton;
     csv->setText("CSV...");
     csv->setObjectName("fieldCsv");
-    csv->setToolTip("Every point of the map, total and parts");
+    csv->setToolTip(tr("Every point of the map, total and parts"));
     for (QWidget* w : std::initializer_list<QWidget*>{kind_, part_, values_, colours_}) first->addWidget(w);
     first->addStretch(1);
     second->addWidget(plane_);
-    second->addWidget(softLabel("at"));
+    second->addWidget(softLabel(tr("at")));
     second->addWidget(height_);
-    second->addWidget(softLabel("m, along"));
+    second->addWidget(softLabel(tr("m, along")));
     second->addWidget(azimuth_);
-    second->addWidget(softLabel("°, reaching"));
+    second->addWidget(softLabel(tr("°, reaching")));
     second->addWidget(reach_);
     second->addWidget(softLabel("m"));
     second->addStretch(1);
@@ -93,9 +96,9 @@ void FieldView::setLook(const NearLook& look) {
     values_->setCurrentIndex(look.peak ? 1 : 0);
     colours_->setCurrentIndex(look.even ? 1 : 0);
     plane_->setCurrentIndex(look.place.upright ? 1 : 0);
-    height_->setText(QString::number(look.place.heightM));
-    azimuth_->setText(QString::number(look.place.azimuthDeg));
-    reach_->setText(look.place.reachM > 0.0 ? QString::number(look.place.reachM) : QString());
+    height_->setText(written(look.place.heightM));
+    azimuth_->setText(written(look.place.azimuthDeg));
+    reach_->setText(look.place.reachM > 0.0 ? written(look.place.reachM) : QString());
     azimuth_->setEnabled(look.place.upright);
     updating_ = false;
 }
@@ -137,13 +140,13 @@ bool FieldView::showsLimits() const {
 }
 
 void FieldView::refreshLine() {
-    QString plain = "The pointer reads the field; drag a line to see it along that.";
+    QString plain = tr("The pointer reads the field; drag a line to see it along that.");
     if (canvas_->map() != nullptr)
-        plain = QString("%1 W into the antenna. %2").arg(canvas_->map()->antennaW, 0, 'g', 3).arg(plain);
+        plain = tr("%1 W into the antenna. %2").arg(written(canvas_->map()->antennaW, 'g', 3)).arg(plain);
     if (showsLimits())
-        plain += QString(" Drawn through: %1; dashed: the operator.")
+        plain += tr(" Drawn through: %1; dashed: the operator.")
                      .arg(QString::fromStdString(study::nameOf(rules_, study::Person::Public)));
-    setLine(canvas_->reading(), "This is the field of the antenna before the last change.", plain);
+    setLine(canvas_->reading(), tr("This is the field of the antenna before the last change."), plain);
 }
 
 }  // namespace rm::app

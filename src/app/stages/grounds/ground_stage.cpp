@@ -1,5 +1,6 @@
 #include "app/stages/grounds/ground_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/grounds/ground_view.h"
 
 namespace rm::app {
@@ -8,7 +9,7 @@ GroundStage::GroundStage(Session& s) : GroundStage(s, new GroundView) {}
 
 GroundStage::GroundStage(Session& s, GroundView* view) : StudyStage("grounds", s, view), view_(view) {
     connect(view_->rows(), &GroundRows::groundChosen, this, [this](const QString& soil) {
-        document().editDesign("Change ground", [&](model::Design& d) {
+        document().editDesign(tr("Change ground"), [&](model::Design& d) {
             d.site.ground = soil == "perfect" ? model::GroundKind::Perfect : model::GroundKind::Real;
             if (soil != "perfect") d.site.soil = soil.toStdString();
         });
@@ -16,13 +17,13 @@ GroundStage::GroundStage(Session& s, GroundView* view) : StudyStage("grounds", s
 }
 
 std::vector<StageAction> GroundStage::actions() {
-    return {{StageAction::Menu::Study, "&Ground study", "Ctrl+Shift+G",
-             "The same figures over every kind of ground", [this] { study(); }}};
+    return {{StageAction::Menu::Study, tr("&Ground study"), "Ctrl+Shift+G",
+             tr("The same figures over every kind of ground"), [this] { study(); }}};
 }
 
 void GroundStage::study() {
     begin(
-        "Ground study", Varied::Ground,
+        tr("Ground study"), Varied::Ground,
         [](const auto& design, double hz, const auto& look, std::stop_token stop, const auto& progress) {
             return study::studyGrounds(design, hz, look, stop, progress);
         },

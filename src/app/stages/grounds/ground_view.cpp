@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/model/soils.h"
 #include "core/quantity/format.h"
@@ -19,7 +20,7 @@ constexpr double kScaleShare = 0.5;  ///< of the width, for the gains
 
 QString nameOf(const std::string& soil) {
     if (const auto* known = model::findSoil(soil)) return QString::fromStdString(known->name);
-    return soil == model::kCustomSoil ? "Own figures" : "Perfect ground";
+    return soil == model::kCustomSoil ? tr("Own figures") : tr("Perfect ground");
 }
 
 }  // namespace
@@ -27,9 +28,9 @@ QString nameOf(const std::string& soil) {
 GroundRows::GroundRows(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName("Ground study");
+    setAccessibleName(tr("Ground study"));
     setMinimumSize(320, 260);
-    setToolTip("Click a row to put the antenna on that ground.");
+    setToolTip(tr("Click a row to put the antenna on that ground."));
 }
 
 void GroundRows::setStudy(study::GroundStudy study) {
@@ -66,11 +67,11 @@ void GroundRows::paintRow(QPainter& painter, std::size_t row, double low, double
     painter.setFont(textFont(kTextPt, now));
     const double middle = r.center().y();
     painter.drawText(QRectF(8, middle - 27, textWidth, 18), Qt::AlignLeft | Qt::AlignVCenter,
-                     nameOf(p.soil) + (now ? "  (here)" : ""));
+                     nameOf(p.soil) + (now ? tr("  (here)") : ""));
     painter.setFont(textFont(kSmallPt));
     painter.setPen(theme_.softInk);
     painter.drawText(QRectF(8, middle - 9, textWidth, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                     QString("%1 Ω  SWR %2  takeoff %3°")
+                     tr("%1 Ω  SWR %2  takeoff %3°")
                          .arg(QString::fromStdString(quantity::formatImpedance(p.impedanceOhm)),
                               QString::fromStdString(quantity::formatSwr(p.swr)))
                          .arg(std::lround(p.peak.direction.elevationDeg)));
@@ -86,7 +87,7 @@ void GroundRows::paintRow(QPainter& painter, std::size_t row, double low, double
     painter.setFont(textFont(kTinyPt));
     painter.drawText(QRectF(bar.right() + 8, middle + 7, textWidth - 126, 16),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     QString("%1 % to ground").arg(std::lround(100.0 * p.groundShare)));
+                     tr("%1 % to ground").arg(std::lround(100.0 * p.groundShare)));
     const QRectF scale = scaleArea();
     const QColor hues[] = {theme_.overlay(0), theme_.overlay(1), theme_.overlay(3), theme_.copper};
     // A lane for every angle, so that equal gains do not hide each other.
@@ -125,14 +126,14 @@ void GroundRows::paintEvent(QPaintEvent*) {
         painter.setPen(theme_.softInk);
         painter.setFont(textFont(kTinyPt));
         painter.drawText(QRectF(x - 20, kHead - 16, 40, 14), Qt::AlignCenter,
-                         QString::number(g).replace('-', QChar(0x2212)));
+                         written(g).replace('-', QChar(0x2212)));
     }
     // The key to the colours stands over the scale.
     const QColor hues[] = {theme_.overlay(0), theme_.overlay(1), theme_.overlay(3), theme_.copper};
     double x = scale.left();
     painter.setFont(textFont(kSmallPt));
     painter.setPen(theme_.softInk);
-    painter.drawText(QRectF(x, 2, 96, 16), Qt::AlignLeft | Qt::AlignVCenter, "gain in dBi at");
+    painter.drawText(QRectF(x, 2, 96, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("gain in dBi at"));
     x += 98;
     painter.setFont(textFont(kSmallPt, true));
     for (std::size_t a = 0; a < study_.look.watchDeg.size(); ++a) {

@@ -1,5 +1,6 @@
 #include "app/stages/heights/height_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/heights/height_view.h"
 
 namespace rm::app {
@@ -19,15 +20,15 @@ HeightStage::HeightStage(Session& s, Editing& editing, HeightView* view)
 }
 
 std::vector<StageAction> HeightStage::actions() {
-    return {{StageAction::Menu::Study, "&Height study", "Ctrl+H",
-             "Impedance, takeoff angle and gain from near the ground to two wavelengths",
+    return {{StageAction::Menu::Study, tr("&Height study"), "Ctrl+H",
+             tr("Impedance, takeoff angle and gain from near the ground to two wavelengths"),
              [this] { study(); }}};
 }
 
 void HeightStage::study() {
     using StudyPtr = std::shared_ptr<const study::HeightStudy>;
     begin(
-        "Height study", Varied::Height,
+        tr("Height study"), Varied::Height,
         [](const auto& design, double hz, const auto& look, std::stop_token stop, const auto& progress) {
             return std::make_shared<const study::HeightStudy>(
                 study::studyHeights(design, hz, look, kHeights, stop, progress));

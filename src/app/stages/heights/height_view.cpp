@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "app/plot/frame.h"
 #include "core/quantity/format.h"
 
@@ -20,7 +21,7 @@ constexpr double kBottom = 36.0;
 constexpr double kBetween = 24.0;
 
 QString number(double value, double step) {
-    return QString::number(value, 'f', step < 0.1 ? 2 : step < 1.0 ? 1 : 0).replace('-', QChar(0x2212));
+    return written(value, 'f', step < 0.1 ? 2 : step < 1.0 ? 1 : 0).replace('-', QChar(0x2212));
 }
 
 }  // namespace
@@ -28,9 +29,9 @@ QString number(double value, double step) {
 HeightPlots::HeightPlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName("Height study");
+    setAccessibleName(tr("Height study"));
     setMinimumSize(320, 320);
-    setToolTip("Move the mouse to read values; click to put the antenna at that height.");
+    setToolTip(tr("Move the mouse to read values; click to put the antenna at that height."));
 }
 
 void HeightPlots::setStudy(std::shared_ptr<const study::HeightStudy> study) {
@@ -66,19 +67,19 @@ const study::SitePoint& HeightPlots::nearest(double feedHeightM) const {
 QString HeightPlots::reading() const {
     if (!cursorM_ || !study_ || study_->points.empty()) return {};
     const auto& p = nearest(*cursorM_);
-    return QString("%1 m: %2 Ω, SWR %3, takeoff %4°, %5 % to ground")
-        .arg(p.feedHeightM, 0, 'f', 2)
+    return tr("%1 m: %2 Ω, SWR %3, takeoff %4°, %5 % to ground")
+        .arg(written(p.feedHeightM, 'f', 2))
         .arg(QString::fromStdString(quantity::formatImpedance(p.impedanceOhm)),
              QString::fromStdString(quantity::formatSwr(p.swr)))
-        .arg(p.peak.direction.elevationDeg, 0, 'f', 0)
-        .arg(100.0 * p.groundShare, 0, 'f', 0);
+        .arg(written(p.peak.direction.elevationDeg, 'f', 0))
+        .arg(written(100.0 * p.groundShare, 'f', 0));
 }
 
 std::vector<HeightPlots::Plot> HeightPlots::plots() const {
     Plot impedance{
-        "R and X at the feed, Ω", 0.0, 1.0, 0.5, {{"R", theme_.copper, {}}, {"X", theme_.water, {}}}};
-    Plot takeoff{"takeoff angle of the strongest lobe", 0.0, 90.0, 30.0, {{"", theme_.reed, {}}}};
-    Plot gain{"gain in dBi at the watch angles", 0.0, 1.0, 0.5, {}};
+        tr("R and X at the feed, Ω"), 0.0, 1.0, 0.5, {{"R", theme_.copper, {}}, {"X", theme_.water, {}}}};
+    Plot takeoff{tr("takeoff angle of the strongest lobe"), 0.0, 90.0, 30.0, {{"", theme_.reed, {}}}};
+    Plot gain{tr("gain in dBi at the watch angles"), 0.0, 1.0, 0.5, {}};
     // Low angles in deep water, high ones in copper: one family from the horizon up.
     const QColor hues[] = {theme_.overlay(0), theme_.overlay(1), theme_.overlay(3), theme_.copper};
     for (std::size_t a = 0; a < study_->look.watchDeg.size(); ++a)
@@ -157,15 +158,15 @@ void HeightPlots::paintHeights(QPainter& painter, const QRectF& lowest) const {
     painter.setPen(theme_.softInk);
     for (const double h : ticksBy(0.0, topM(), step))
         painter.drawText(QRectF(xOf(h) - 30, lowest.bottom() + 3, 60, 14), Qt::AlignCenter, number(h, step));
-    painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 3, kRight, 14), Qt::AlignLeft, "m up");
+    painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 3, kRight, 14), Qt::AlignLeft, tr("m up"));
     for (const double h : ticksBy(0.0, topM() / lambda, 0.25)) {
         const double x = xOf(h * lambda);
         painter.setPen(QPen(theme_.line, 1.0));
         painter.drawLine(QPointF(x, lowest.bottom()), QPointF(x, lowest.bottom() + 3));
         painter.setPen(theme_.softInk);
-        painter.drawText(QRectF(x - 30, lowest.bottom() + 17, 60, 14), Qt::AlignCenter, QString::number(h));
+        painter.drawText(QRectF(x - 30, lowest.bottom() + 17, 60, 14), Qt::AlignCenter, written(h));
     }
-    painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 17, kRight, 14), Qt::AlignLeft, "wavel.");
+    painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 17, kRight, 14), Qt::AlignLeft, tr("wavel."));
 }
 
 void HeightPlots::paintEvent(QPaintEvent*) {
@@ -185,7 +186,7 @@ void HeightPlots::paintEvent(QPaintEvent*) {
         upright(nowM_, theme_.ink, Qt::DashLine);
         painter.setFont(textFont(kTinyPt, true));
         painter.setPen(theme_.ink);
-        const QString now = QString("now %1 m").arg(nowM_, 0, 'f', 1);
+        const QString now = tr("now %1 m").arg(written(nowM_, 'f', 1));
         const bool left = xOf(nowM_) > first.right() - 70;
         painter.drawText(QRectF(left ? xOf(nowM_) - 84 : xOf(nowM_) + 4, first.top() + 1, 80, 14),
                          left ? Qt::AlignRight : Qt::AlignLeft, now);
@@ -238,11 +239,11 @@ HeightView::HeightView(QWidget* parent) : PlotStudy(parent) {
 }
 
 QString HeightView::old() const {
-    return "The design has changed since: only the height may differ.";
+    return tr("The design has changed since: only the height may differ.");
 }
 
 QString HeightView::plain() const {
-    return "Height of the feed above ground. Click to put the antenna there.";
+    return tr("Height of the feed above ground. Click to put the antenna there.");
 }
 
 }  // namespace rm::app

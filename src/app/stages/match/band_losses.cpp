@@ -3,6 +3,8 @@
 #include <QPainter>
 #include <algorithm>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 namespace {
@@ -14,9 +16,9 @@ constexpr double kTextWidth = 92.0;
 }  // namespace
 
 BandLosses::BandLosses(QWidget* parent) : Themed(parent) {
-    setAccessibleName("Losses by band");
+    setAccessibleName(tr("Losses by band"));
     setToolTip(
-        "Of the power that the radio puts in, what each block turns to heat in the middle of each band");
+        tr("Of the power that the radio puts in, what each block turns to heat in the middle of each band"));
 }
 
 void BandLosses::setStudy(std::shared_ptr<const study::PathStudy> study, const model::Project& project) {
@@ -40,8 +42,8 @@ QString BandLosses::lossText(int band) const {
     if (!study_ || b >= study_->bands.size() || !study_->bands[b]) return {};
     const auto& report = *study_->bands[b];
     return QString("%1 dB, %2 W")
-        .arg(report.joints.back().totalLossDb, 0, 'f', 2)
-        .arg(powerW_ - report.arrivingW(powerW_), 0, 'f', 0);
+        .arg(written(report.joints.back().totalLossDb, 'f', 2))
+        .arg(written(powerW_ - report.arrivingW(powerW_), 'f', 0));
 }
 
 void BandLosses::paintEvent(QPaintEvent*) {
@@ -61,7 +63,7 @@ void BandLosses::paintEvent(QPaintEvent*) {
         x += wide + 24;
     }
     p.drawText(QRectF(x, 0, width() - x - 4, 14), Qt::AlignRight | Qt::AlignVCenter,
-               QString("lost of %1 W").arg(powerW_));
+               tr("lost of %1 W").arg(powerW_));
     double top = 16;
     const double barWidth = width() - kNameWidth - kTextWidth - 8;
     for (std::size_t b = 0; b < study_->bands.size() && b < names_.size(); ++b) {

@@ -7,7 +7,9 @@
 #include <QSlider>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/look/typed_number.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -28,7 +30,7 @@ BlockHandles::BlockHandles(QWidget* parent) : QWidget(parent) {
     grid_->setContentsMargins(8, 2, 8, 2);
     grid_->setHorizontalSpacing(8);
     grid_->setVerticalSpacing(1);
-    hint_ = new QLabel("Click a block to change its figures here, or a joint (o) to match there.");
+    hint_ = new QLabel(tr("Click a block to change its figures here, or a joint (o) to match there."));
     hint_->setProperty("soft", true);
     hint_->setFont(textFont(kSmallPt));
     grid_->addWidget(hint_, 0, 0, 1, 8);
@@ -43,18 +45,18 @@ std::vector<BlockHandles::Handle> BlockHandles::handlesOf(const FeedBlock& block
     };
     switch (block.kind) {
         case BlockKind::Transformer:
-            return {of("ratio", "", Kind::Number, &FeedBlock::ratio, 2.0),
+            return {of(tr("ratio"), "", Kind::Number, &FeedBlock::ratio, 2.0),
                     of("C", "pF", Kind::Number, &FeedBlock::compensation),
                     of("L", "µH", Kind::Number, &FeedBlock::magnetising),
-                    of("leak", "µH", Kind::Number, &FeedBlock::leakage)};
+                    of(tr("leak"), "µH", Kind::Number, &FeedBlock::leakage)};
         case BlockKind::Cable:
         case BlockKind::Stub:
-            return {of("length", "", Kind::Length, &FeedBlock::length, 2.5)};
+            return {of(tr("length"), "", Kind::Length, &FeedBlock::length, 2.5)};
         case BlockKind::QuarterWave:
             if (block.line == model::kCustomLine)
                 return {of("Z0", "Ω", Kind::Number, &FeedBlock::lineOhm, 2.5),
-                        of("cut for", "", Kind::Frequency, &FeedBlock::tuned, 1.3)};
-            return {of("cut for", "", Kind::Frequency, &FeedBlock::tuned, 1.3)};
+                        of(tr("cut for"), "", Kind::Frequency, &FeedBlock::tuned, 1.3)};
+            return {of(tr("cut for"), "", Kind::Frequency, &FeedBlock::tuned, 1.3)};
         case BlockKind::Element:
             return {of(block.element == ElementKind::Inductor    ? "L"
                        : block.element == ElementKind::Capacitor ? "C"
@@ -75,7 +77,7 @@ std::vector<BlockHandles::Handle> BlockHandles::handlesOf(const FeedBlock& block
             return handles;
         }
         default:
-            return {of("loss", "dB", Kind::Number, &FeedBlock::loss)};
+            return {of(tr("loss"), "dB", Kind::Number, &FeedBlock::loss)};
     }
 }
 
@@ -123,7 +125,7 @@ void BlockHandles::place(Handle& handle, int column) {
     handle.slider->setRange(0, kSteps);
     handle.slider->setValue(kSteps / 2);
     handle.slider->setAccessibleName(handle.label);
-    handle.slider->setToolTip("Drag: everything follows");
+    handle.slider->setToolTip(tr("Drag: everything follows"));
     grid_->addWidget(name, 0, column);
     grid_->addWidget(handle.field, 0, column + 1);
     grid_->addWidget(handle.slider, 1, column, 1, 2);
@@ -145,14 +147,14 @@ void BlockHandles::place(Handle& handle, int column) {
         if (h == nullptr || !h->field->isModified() || !block_) return;
         h->field->setModified(false);
         FeedBlock block = *block_;
-        h->value(block) = h->field->text().trimmed().toStdString();
+        h->value(block) = keptTyped(h->field->text());
         Q_EMIT changed(block, h->label, false);
     });
 }
 
 std::optional<double> BlockHandles::valueOf(const Handle& handle) {
     const std::string& text = handle.value(*block_);
-    const std::string number = handle.label == "ratio" ? text.substr(0, text.find(':')) : text;
+    const std::string number = handle.label == tr("ratio") ? text.substr(0, text.find(':')) : text;
     if (number.empty()) return std::nullopt;
     try {
         const double v = quantity::evaluate(number, handle.kind, scope_);
@@ -167,7 +169,7 @@ void BlockHandles::showValues() {
     updating_ = true;
     for (auto& handle : handles_) {
         if (!(handle.field->hasFocus() && handle.field->isModified()))
-            handle.field->setText(QString::fromStdString(handle.value(*block_)));
+            handle.field->setText(shownTyped(handle.value(*block_)));
         const auto value = valueOf(handle);
         handle.slider->setEnabled(value.has_value());
         // The value stands in the middle again once the slider is let go.
@@ -189,11 +191,11 @@ void BlockHandles::slide(Handle& handle, int step) {
             text = quantity::lengthLike(text, value);
             break;
         case Kind::Frequency:
-            text = QString("%1 MHz").arg(value / 1e6, 0, 'g', 5).toStdString();
+            text = QString("%1 MHz").arg(QString::number(value / 1e6, 'g', 5)).toStdString();
             break;
         default:
             text = QString::number(value, 'g', 3).toStdString();
-            if (handle.label == "ratio") text = QString("%1:1").arg(value, 0, 'g', 3).toStdString();
+            if (handle.label == tr("ratio")) text += ":1";
     }
     Q_EMIT changed(block, handle.label, handle.slider->isSliderDown());
 }

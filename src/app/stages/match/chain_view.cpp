@@ -29,11 +29,11 @@ constexpr double kDragFrom = 6.0;
 ChainView::ChainView(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Feed path");
-    setToolTip(
+    setAccessibleName(tr("Feed path"));
+    setToolTip(tr(
         "Click a block to change it, drag it to another place, click its dot to switch it off. Click a joint "
         "to "
-        "match there.");
+        "match there."));
 }
 
 void ChainView::setPath(const std::vector<model::FeedBlock>& blocks) {
@@ -136,8 +136,8 @@ QString ChainView::lossText(int block) const {
     const auto j = static_cast<std::size_t>(enabledIndex(block));
     const double watts = report_.lostW(powerW_).at(j);
     return QString("%1 dB, %2 W")
-        .arg(report_.joints[j + 1].blockLossDb, 0, 'f', 2)
-        .arg(watts, 0, 'f', watts < 9.95 ? 1 : 0);
+        .arg(written(report_.joints[j + 1].blockLossDb, 'f', 2))
+        .arg(written(watts, 'f', watts < 9.95 ? 1 : 0));
 }
 
 void ChainView::paintEnds(QPainter& p) const {
@@ -159,8 +159,8 @@ void ChainView::paintEnds(QPainter& p) const {
     p.drawLine(QPointF(radio.left() + 5, radio.top() + 8), QPointF(radio.right() - 5, radio.top() + 8));
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(radio.left() - 8, radio.bottom() + 1, 48, 12), Qt::AlignCenter, "radio");
-    p.drawText(QRectF(0, kLineY + 16, 44, 12), Qt::AlignCenter, "antenna");
+    p.drawText(QRectF(radio.left() - 8, radio.bottom() + 1, 48, 12), Qt::AlignCenter, tr("radio"));
+    p.drawText(QRectF(0, kLineY + 16, 44, 12), Qt::AlignCenter, tr("antenna"));
 }
 
 void ChainView::paintCard(QPainter& p, int index, QRectF card) const {
@@ -178,7 +178,7 @@ void ChainView::paintCard(QPainter& p, int index, QRectF card) const {
     } else {
         p.setPen(QPen(theme_.softInk, 1.5));
         p.drawLine(QPointF(card.left(), kLineY), QPointF(card.right(), kLineY));
-        p.drawText(QRectF(card.left(), kLineY - 18, card.width(), 14), Qt::AlignCenter, "off");
+        p.drawText(QRectF(card.left(), kLineY - 18, card.width(), 14), Qt::AlignCenter, tr("off"));
     }
     // The dot that switches it.
     p.setPen(QPen(block.enabled ? theme_.copper : theme_.softInk, 1.4));
@@ -235,9 +235,10 @@ void ChainView::paintEvent(QPaintEvent*) {
     if (count() == 0) {
         p.setFont(textFont(kSmallPt));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(kEnd + 84.0, kLineY + 26.0, width() - 2.0 * kEnd - 110.0, 60.0),
-                   Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                   "The radio is at the feedpoint. Click the + to add a transformer, a cable or a network.");
+        p.drawText(
+            QRectF(kEnd + 84.0, kLineY + 26.0, width() - 2.0 * kEnd - 110.0, 60.0),
+            Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+            tr("The radio is at the feedpoint. Click the + to add a transformer, a cable or a network."));
     }
     if (dragging_ && pressed_) {
         const int slot = dropSlot();

@@ -1,5 +1,6 @@
 #include "app/stages/match/match_rows.h"
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -18,18 +19,18 @@ constexpr int kOption = 46;
 constexpr int kRatio = 18;
 constexpr std::size_t kRatiosShown = 4;
 
-const char* familyName(study::MatchFamily family) {
+QString familyName(study::MatchFamily family) {
     switch (family) {
         case study::MatchFamily::L:
-            return "L networks";
+            return tr("L networks");
         case study::MatchFamily::Stub:
-            return "Single stub";
+            return tr("Single stub");
         case study::MatchFamily::QuarterWave:
-            return "Quarter-wave section";
+            return tr("Quarter-wave section");
         case study::MatchFamily::Pi:
-            return "Pi networks";
+            return tr("Pi networks");
         default:
-            return "T networks";
+            return tr("T networks");
     }
 }
 
@@ -38,7 +39,7 @@ const char* familyName(study::MatchFamily family) {
 MatchRows::MatchRows(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Ways to match");
+    setAccessibleName(tr("Ways to match"));
 }
 
 void MatchRows::setStudy(std::shared_ptr<const study::PathStudy> study, const model::SwrLimits& limits) {
@@ -72,10 +73,9 @@ void MatchRows::layOut() {
             add({{}, static_cast<int>(i)}, kOption);
         }
         if (study_->options.empty())
-            add({study_->problem.empty() ? QString("Already there: nothing to match.")
-                                         : text(study_->problem)},
+            add({study_->problem.empty() ? tr("Already there: nothing to match.") : text(study_->problem)},
                 2 * kHeading);
-        if (!study_->ratios.empty()) add({"Best transformer ratio over all bands"}, kHeading);
+        if (!study_->ratios.empty()) add({tr("Best transformer ratio over all bands")}, kHeading);
         for (std::size_t i = 0; i < std::min(kRatiosShown, study_->ratios.size()); ++i)
             add({{}, -1, static_cast<int>(i)}, kRatio);
     }
@@ -114,9 +114,9 @@ void MatchRows::paintOption(QPainter& p, const Row& row, bool hovered) const {
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
     p.drawText(QRectF(words.left(), box.bottom() - 14, words.width(), 12), Qt::AlignLeft,
-               QString("SWR %1, up to %2   %3 dB")
+               tr("SWR %1, up to %2   %3 dB")
                    .arg(text(quantity::formatSwr(option.swr)), text(quantity::formatSwr(option.worstSwr)))
-                   .arg(option.lossDb, 0, 'f', 2));
+                   .arg(written(option.lossDb, 'f', 2)));
     // The curve, from 1 at the bottom to 4 at the top; the second limit as a line.
     const QRectF plot(box.right() - plotWidth - 5, box.top() + 5, plotWidth, box.height() - 10);
     const double ceiling = 4.0;
@@ -141,7 +141,7 @@ void MatchRows::paintRatio(QPainter& p, const Row& row) const {
     const auto& ratio = study_->ratios[static_cast<std::size_t>(row.ratio)];
     p.setFont(textFont(kSmallPt, row.ratio == 0));
     p.setPen(theme_.ink);
-    p.drawText(QRectF(8, row.top, 60, row.height), Qt::AlignLeft | Qt::AlignVCenter, text(ratio.ratio));
+    p.drawText(QRectF(8, row.top, 60, row.height), Qt::AlignLeft | Qt::AlignVCenter, shownTyped(ratio.ratio));
     double x = 58;
     p.setFont(textFont(kSmallPt));
     const double each =

@@ -2,6 +2,7 @@
 
 #include <QMenu>
 
+#include "app/look/text.h"
 #include "app/plan/block_choices.h"
 #include "app/stages/match/match_view.h"
 
@@ -18,7 +19,7 @@ MatchStage::MatchStage(Session& s, Editing& editing) : Stage("match", s), view_(
         menu->popup(where);
     });
     connect(view_, &MatchView::inserted, this,
-            [this](const QString& title) { session().done(QString("Put in: %1.").arg(title)); });
+            [this](const QString& title) { session().done(tr("Put in: %1.").arg(title)); });
 }
 
 QWidget* MatchStage::widget() {
@@ -26,15 +27,15 @@ QWidget* MatchStage::widget() {
 }
 
 std::vector<StageAction> MatchStage::actions() {
-    return {{StageAction::Menu::View, "&Match", "Ctrl+2",
-             "The feed path from the antenna to the radio (Ctrl+2)",
+    return {{StageAction::Menu::View, tr("&Match"), "Ctrl+2",
+             tr("The feed path from the antenna to the radio (Ctrl+2)"),
              [this] {
                  const auto& path = session().design().feedPath;
                  if (session().selection().type != Selection::Type::Block && !path.empty())
                      session().select({Selection::Type::Block, path.front().id});
                  Q_EMIT frontRequested();
              },
-             "Match"}};
+             tr("Match")}};
 }
 
 void MatchStage::show(const ResultsPtr& results) {

@@ -30,13 +30,13 @@ MatchView::MatchView(Session& session, QWidget* parent)
     column->setContentsMargins(8, 6, 8, 6);
     column->setSpacing(3);
     auto* top = new QHBoxLayout;
-    auto* title = new QLabel("Feed path");
+    auto* title = new QLabel(tr("Feed path"));
     title->setFont(textFont(kTitlePt, true));
     top->addWidget(title);
     top->addStretch(1);
-    top->addWidget(softLabel("the radio gives"));
-    power_ = numberField("100", "Power of the radio in watts, for what is lost on the way");
-    power_->setAccessibleName("Power in W");
+    top->addWidget(softLabel(tr("the radio gives")));
+    power_ = numberField("100", tr("Power of the radio in watts, for what is lost on the way"));
+    power_->setAccessibleName(tr("Power in W"));
     top->addWidget(power_);
     top->addWidget(softLabel("W"));
     column->addLayout(top);
@@ -58,9 +58,9 @@ MatchView::MatchView(Session& session, QWidget* parent)
     balance_->setObjectName("balance");
     balance_->setWordWrap(true);
     balance_->setToolTip(
-        "Current at both sides of the feed, for the power of the radio; what they differ by runs down the "
-        "outside "
-        "of the cable");
+        tr("Current at both sides of the feed, for the power of the radio; what they differ by runs down the "
+           "outside "
+           "of the cable"));
     column->addWidget(balance_);
 
     auto* bottom = new QHBoxLayout;
@@ -73,7 +73,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
     connect(power_, &QLineEdit::editingFinished, this, [this] {
         const double watts = typedNumber(power_->text()).value_or(0.0);
         if (!(watts > 0.0) || watts == document_.project().powerW) return refresh();
-        document_.edit("Change power", [&](model::Project& p) { p.powerW = watts; });
+        document_.edit(tr("Change power"), [&](model::Project& p) { p.powerW = watts; });
     });
     connect(chain_, &ChainView::blockChosen, this, &MatchView::choose);
     connect(chain_, &ChainView::blockHovered, this, &MatchView::highlight);
@@ -81,12 +81,13 @@ MatchView::MatchView(Session& session, QWidget* parent)
     connect(chain_, &ChainView::blockToggled, this, [this](int block) {
         const auto item =
             edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
-        document_.edit("Switch on or off", [&](model::Project& p) { p = edit::toggle(std::move(p), item); });
+        document_.edit(tr("Switch on or off"),
+                       [&](model::Project& p) { p = edit::toggle(std::move(p), item); });
     });
     connect(chain_, &ChainView::removeRequested, this, [this](int block) {
         const auto item =
             edit::itemAt(document_.design(), Selection::Type::Block, static_cast<std::size_t>(block));
-        document_.edit("Remove", [&](model::Project& p) { p = edit::remove(std::move(p), item); });
+        document_.edit(tr("Remove"), [&](model::Project& p) { p = edit::remove(std::move(p), item); });
     });
     connect(chain_, &ChainView::jointChosen, this, [this](int joint) {
         chain_->selectJoint(joint);
@@ -100,8 +101,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
     connect(handles_, &BlockHandles::changed, this,
             [this](const model::FeedBlock& block, const QString& what, bool sliding) {
                 document_.editDesign(
-                    "Change " + what, [&](model::Design& d) { model::at(d.feedPath, block.id) = block; },
-                    sliding ? QString("handle %1 %2").arg(block.id).arg(what) : QString());
+                    tr("Change ") + what, [&](model::Design& d) { model::at(d.feedPath, block.id) = block; },
+                    sliding ? tr("handle %1 %2").arg(block.id).arg(what) : QString());
             });
     connect(handles_, &BlockHandles::slideEnded, this, [this] { document_.finishMerging(); });
     connect(rows_, &MatchRows::optionChosen, this, &MatchView::insertOption);
@@ -126,11 +127,11 @@ QWidget* MatchView::buildSynthesis() {
     column->setSpacing(3);
     auto* first = new QHBoxLayout;
     first->setSpacing(4);
-    where_ = new QLabel("Match");
+    where_ = new QLabel(tr("Match"));
     where_->setFont(textFont(kTextPt, true));
     first->addWidget(where_, 1);
-    target_ = numberField("", "Impedance to match to in ohm; empty: the reference of the design");
-    target_->setAccessibleName("Match to ohm");
+    target_ = numberField("", tr("Impedance to match to in ohm; empty: the reference of the design"));
+    target_->setAccessibleName(tr("Match to ohm"));
     first->addWidget(target_);
     first->addWidget(softLabel("Ω"));
     column->addLayout(first);
@@ -138,26 +139,26 @@ QWidget* MatchView::buildSynthesis() {
     grid->setHorizontalSpacing(4);
     grid->setVerticalSpacing(2);
     values_ = new QComboBox;
-    values_->addItems({"exact values", "12 steps", "24 steps"});
-    values_->setToolTip("Coils and capacitors of exactly the value, or of the nearest standard one");
-    values_->setAccessibleName("Values");
+    values_->addItems({tr("exact values"), tr("12 steps"), tr("24 steps")});
+    values_->setToolTip(tr("Coils and capacitors of exactly the value, or of the nearest standard one"));
+    values_->setAccessibleName(tr("Values"));
     line_ = new QComboBox;
     for (const auto& type : model::lineTypes()) line_->addItem(text(type.name), text(type.id));
     line_->setToolTip(
-        "Line for stubs and quarter-wave sections; a stub needs one of the impedance to match to");
-    line_->setAccessibleName("Line of stubs");
+        tr("Line for stubs and quarter-wave sections; a stub needs one of the impedance to match to"));
+    line_->setAccessibleName(tr("Line of stubs"));
     line_->setMinimumContentsLength(8);
     line_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    coilQ_ = numberField("200", "Q of the coils; 0: no loss");
-    capacitorQ_ = numberField("1000", "Q of the capacitors; 0: no loss");
-    loadedQ_ = numberField("5", "Loaded Q of pi and T networks: higher is narrower");
+    coilQ_ = numberField("200", tr("Q of the coils; 0: no loss"));
+    capacitorQ_ = numberField("1000", tr("Q of the capacitors; 0: no loss"));
+    loadedQ_ = numberField("5", tr("Loaded Q of pi and T networks: higher is narrower"));
     for (QWidget* w : std::initializer_list<QWidget*>{values_, line_}) w->setFont(textFont(kSmallPt));
     for (QLineEdit* f : {coilQ_, capacitorQ_, loadedQ_}) f->setFixedWidth(44);
     grid->addWidget(values_, 0, 0, 1, 2);
     grid->addWidget(line_, 0, 2, 1, 4);
     int at = 0;
     for (const auto& [name, field] :
-         {std::pair{"Q coil", coilQ_}, {"Q cap", capacitorQ_}, {"Q π,T", loadedQ_}}) {
+         {std::pair{tr("Q coil"), coilQ_}, {tr("Q cap"), capacitorQ_}, {"Q π,T", loadedQ_}}) {
         grid->addWidget(softLabel(name), 1, at++);
         grid->addWidget(field, 1, at++);
     }
@@ -189,8 +190,8 @@ void MatchView::edit(const QString& label, const std::function<void(model::Desig
 void MatchView::refresh() {
     const auto& design = document_.design();
     chain_->setPath(design.feedPath);
-    power_->setText(QString::number(document_.project().powerW));
-    target_->setPlaceholderText(text(design.reference));
+    power_->setText(written(document_.project().powerW));
+    target_->setPlaceholderText(shownTyped(design.reference));
     const auto enabled = static_cast<int>(std::count_if(design.feedPath.begin(), design.feedPath.end(),
                                                         [](const auto& b) { return b.enabled; }));
     const auto block = selectedBlock();
@@ -198,9 +199,9 @@ void MatchView::refresh() {
         block ? std::optional(design.feedPath[static_cast<std::size_t>(*block)]) : std::nullopt,
         model::scopeOf(design));
     const int joint = chain_->joint();
-    where_->setText(joint == enabled ? "Match at the radio to"
-                    : joint == 0     ? "Match at the antenna to"
-                                     : QString("Match at joint %1 to").arg(joint));
+    where_->setText(joint == enabled ? tr("Match at the radio to")
+                    : joint == 0     ? tr("Match at the antenna to")
+                                     : tr("Match at joint %1 to").arg(joint));
 }
 
 std::optional<int> MatchView::selectedBlock() const {
@@ -251,7 +252,7 @@ void MatchView::setResults(const ResultsPtr& results) {
         if (!one.run.empty()) balance << text(one.sentence(perA));
     for (const auto& heat : study::loadHeat(*results->expansion, *results->analysis, p.powerW))
         if (heat.watts > 0.0005 * p.powerW)
-            balance << QString("%1: %2 W.").arg(text(heat.name)).arg(heat.watts, 0, 'g', 3);
+            balance << QString("%1: %2 W.").arg(text(heat.name)).arg(written(heat.watts, 'g', 3));
     balance_->setText(balance.join(" "));
     balance_->setVisible(!balance.isEmpty());
     rows_->setStudy(results->path, p.swrLimits);
@@ -280,7 +281,7 @@ void MatchView::showWalk() {
     const study::PathStudy& study = *shown_->path;
     std::vector<SmithTrace> traces;
     std::vector<SmithMark> marks;
-    traces.push_back({study.radio.ohm, theme_.copper, 1.3, true, "At the radio, over the band", -1});
+    traces.push_back({study.radio.ohm, theme_.copper, 1.3, true, tr("At the radio, over the band"), -1});
     const auto& report = study.now;
     for (std::size_t i = 0; i < report.arcs.size(); ++i) {
         const int block = enabledBlock(static_cast<int>(i));
@@ -294,8 +295,8 @@ void MatchView::showWalk() {
                          j == 0 ? theme_.sun
                          : ends ? theme_.copper
                                 : theme_.ink,
-                         j == 0 ? QString("antenna")
-                         : ends ? QString("radio")
+                         j == 0 ? tr("antenna")
+                         : ends ? tr("radio")
                                 : QString(),
                          ends});
     }
@@ -309,7 +310,7 @@ void MatchView::highlight(int block) {
 }
 
 void MatchView::move(int from, int to) {
-    edit("Move block", [&](model::Design& d) {
+    edit(tr("Move block"), [&](model::Design& d) {
         auto& path = d.feedPath;
         const model::FeedBlock block = path.at(static_cast<std::size_t>(from));
         path.erase(path.begin() + from);
@@ -321,7 +322,7 @@ void MatchView::move(int from, int to) {
 void MatchView::insertOption(const study::MatchOption& option) {
     const auto joint = static_cast<std::size_t>(chain_->joint());
     const std::size_t at = study::placeInPath(document_.design(), joint);
-    edit("Insert match", [&](model::Design& d) {
+    edit(tr("Insert match"), [&](model::Design& d) {
         d.feedPath.insert(d.feedPath.begin() + static_cast<std::ptrdiff_t>(at), option.blocks.begin(),
                           option.blocks.end());
     });
@@ -338,7 +339,7 @@ void MatchView::useRatio(const QString& ratio) {
     });
     const auto at = found == path.end() ? 0 : static_cast<std::size_t>(found - path.begin());
     const bool add = found == path.end();
-    edit("Change ratio", [&](model::Design& d) {
+    edit(tr("Change ratio"), [&](model::Design& d) {
         if (add) d.feedPath.insert(d.feedPath.begin(), model::FeedBlock{});
         d.feedPath.at(at).ratio = ratio.toStdString();
     });

@@ -17,24 +17,24 @@ PartsStage::PartsStage(Session& s, Editing& editing, PartsView* view)
             less = model::withoutPart(std::move(less), part);
             names << text(part);
         }
-        if (names.isEmpty()) return session().bad("Tick the parts that it is to be without.");
-        editing.pinDesign(QString("%1 without %2").arg(text(session().design().name), names.join(", ")),
-                          less);
+        if (names.isEmpty()) return session().bad(tr("Tick the parts that it is to be without."));
+        editing.pinDesign(tr("%1 without %2").arg(text(session().design().name), names.join(", ")), less);
     });
 }
 
 std::vector<StageAction> PartsStage::actions() {
-    return {{StageAction::Menu::Study, "What each &part does", "Ctrl+Alt+P",
-             "The antenna without its mast, cable, gutter, guys: each alone and all together",
+    return {{StageAction::Menu::Study, tr("What each &part does"), "Ctrl+Alt+P",
+             tr("The antenna without its mast, cable, gutter, guys: each alone and all together"),
              [this] { study(); }}};
 }
 
 void PartsStage::study() {
     using EffectsPtr = std::shared_ptr<const study::PartEffects>;
     if (study::sparePartsOf(session().design()).empty())
-        return session().caution("Nothing stands here but what is fed: add a mast, a cable run or a gutter.");
+        return session().caution(
+            tr("Nothing stands here but what is fed: add a mast, a cable run or a gutter."));
     begin(
-        "What each part does", Varied::Nothing,
+        tr("What each part does"), Varied::Nothing,
         [band = session().band()](const auto& design, double hz, const auto&, std::stop_token stop,
                                   const auto& progress) {
             return std::make_shared<const study::PartEffects>(

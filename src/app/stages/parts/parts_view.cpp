@@ -16,7 +16,7 @@ PartsView::PartsView(QWidget* parent) : StudyFrame(parent) {
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
     table_ = new QTableWidget;
-    table_->setAccessibleName("What each part does");
+    table_->setAccessibleName(tr("What each part does"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(24);
     table_->setFont(textFont(kSmallPt));
@@ -28,8 +28,8 @@ PartsView::PartsView(QWidget* parent) : StudyFrame(parent) {
     row->addStretch(1);
     pin_ = new QToolButton;
     pin_->setObjectName("pinWithout");
-    pin_->setText("Pin it without the ticked ones");
-    pin_->setToolTip("Its SWR curve, cuts and figures without these parts, beside those of the whole");
+    pin_->setText(tr("Pin it without the ticked ones"));
+    pin_->setToolTip(tr("Its SWR curve, cuts and figures without these parts, beside those of the whole"));
     row->addWidget(pin_);
     column->addLayout(row);
     addContent(content, 1);
@@ -41,8 +41,8 @@ PartsView::PartsView(QWidget* parent) : StudyFrame(parent) {
 void PartsView::setEffects(std::shared_ptr<const study::PartEffects> effects, const QString& title) {
     effects_ = std::move(effects);
     setTitle(title);
-    const QStringList heads = {"without", "current", "SWR",        "peak",
-                               "takeoff", "F/B",     "efficiency", "to the sky"};
+    const QStringList heads = {tr("without"), tr("current"),    "SWR",           tr("peak"), tr("takeoff"),
+                               "F/B",         tr("efficiency"), tr("to the sky")};
     table_->clear();
     table_->setColumnCount(static_cast<int>(heads.size()));
     table_->setHorizontalHeaderLabels(heads);
@@ -59,7 +59,7 @@ void PartsView::setEffects(std::shared_ptr<const study::PartEffects> effects, co
         const auto differs = [&](double value, double of, int decimals, const QString& unit) {
             const double shown = whole ? of : value - of;
             const QString sign = !whole && shown > 0.0 ? "+" : "";
-            return QString(sign + QString::number(shown, 'f', decimals) + unit).replace('-', QChar(0x2212));
+            return QString(sign + written(shown, 'f', decimals) + unit).replace('-', QChar(0x2212));
         };
         put(r, 2, text(quantity::formatSwr(worst)));
         put(r, 3, differs(f.peak.gainDbi, w.peak.gainDbi, 2, whole ? " dBi" : " dB"));
@@ -68,21 +68,21 @@ void PartsView::setEffects(std::shared_ptr<const study::PartEffects> effects, co
         put(r, 6, differs(100.0 * f.efficiency, 100.0 * w.efficiency, 1, " %"));
         put(r, 7, differs(100.0 * f.skyShare, 100.0 * w.skyShare, 1, " %"));
     };
-    put(0, 0, "nothing: the whole");
+    put(0, 0, tr("nothing: the whole"));
     figures(0, effects_->whole, effects_->worstSwr, true);
     for (std::size_t i = 0; i < effects_->rows.size(); ++i) {
         const auto& effect = effects_->rows[i];
         const int r = static_cast<int>(i) + 1;
-        auto* name = put(r, 0, effect.without.size() > 1 ? QString("all of these") : text(effect.name()));
+        auto* name = put(r, 0, effect.without.size() > 1 ? tr("all of these") : text(effect.name()));
         if (effect.without.size() == 1) {
             name->setFlags(name->flags() | Qt::ItemIsUserCheckable);
             name->setCheckState(Qt::Unchecked);
         }
-        put(r, 1, QString("%1 %").arg(100.0 * effect.share, 0, 'f', 0));
+        put(r, 1, QString("%1 %").arg(written(100.0 * effect.share, 'f', 0)));
         if (effect.problem.empty())
             figures(r, effect.figures, effect.worstSwr, false);
         else
-            put(r, 2, "none");
+            put(r, 2, tr("none"));
     }
     // All of it in view: the figures share what the names leave.
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
@@ -111,8 +111,8 @@ void PartsView::refresh() {
     QStringList words;
     for (std::size_t i = 0; i < effects_->rows.size(); ++i)
         if (row <= 0 || row == static_cast<int>(i) + 1) words << text(effects_->sentence(effects_->rows[i]));
-    if (words.isEmpty()) words << "Nothing stands here but what is fed.";
-    setLine({}, "The antenna has changed since: these are the figures before.", words.join(" "));
+    if (words.isEmpty()) words << tr("Nothing stands here but what is fed.");
+    setLine({}, tr("The antenna has changed since: these are the figures before."), words.join(" "));
 }
 
 }  // namespace rm::app

@@ -28,7 +28,7 @@ double axisOf(int count) {
 }
 
 QString metres(double lengthM) {
-    return QString("%1 m").arg(lengthM, 0, 'g', 3);
+    return QString("%1 m").arg(written(lengthM, 'g', 3));
 }
 
 }  // namespace
@@ -36,9 +36,9 @@ QString metres(double lengthM) {
 RadialPlots::RadialPlots(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
-    setAccessibleName("Radials study");
+    setAccessibleName(tr("Radials study"));
     setMinimumSize(320, 320);
-    setToolTip("Move the mouse to read values; click to lay that many radials of that length.");
+    setToolTip(tr("Move the mouse to read values; click to lay that many radials of that length."));
 }
 
 void RadialPlots::setStudy(std::shared_ptr<const study::RadialStudy> study) {
@@ -111,20 +111,20 @@ QString RadialPlots::reading() const {
     if (!cursor_ || !study_) return {};
     const auto& curve = study_->curves[cursor_->curve];
     const auto& p = curve.points[cursor_->point];
-    return QString("%1 × %2, %3 m of wire: %4 Ω, SWR %5, %6 dBi at %7°, %8 % to the sky")
+    return tr("%1 × %2, %3 m of wire: %4 Ω, SWR %5, %6 dBi at %7°, %8 % to the sky")
         .arg(p.count)
         .arg(metres(curve.lengthM))
         .arg(std::lround(p.wireM))
         .arg(text(quantity::formatImpedance(p.ohm)), text(quantity::formatSwr(p.swr)),
              text(quantity::formatDb(p.watchGainDbi[kWatch], 1)))
         .arg(study_->look.watchDeg[kWatch])
-        .arg(100.0 * p.skyShare, 0, 'f', 0);
+        .arg(written(100.0 * p.skyShare, 'f', 0));
 }
 
 void RadialPlots::paintPlot(QPainter& painter, std::size_t plot) const {
     const Frame frame = frameOf(plot);
-    const QString titles[] = {QString("gain in dBi at %1°").arg(study_->look.watchDeg[kWatch]),
-                              "resistance in Ω", "% of the power to the sky"};
+    const QString titles[] = {tr("gain in dBi at %1°").arg(study_->look.watchDeg[kWatch]),
+                              tr("resistance in Ω"), tr("% of the power to the sky")};
     painter.setFont(textFont(kSmallPt));
     painter.setPen(theme_.softInk);
     painter.drawText(QRectF(frame.area.left(), frame.area.top() - 18, frame.area.width(), 16),
@@ -168,7 +168,7 @@ void RadialPlots::paintNumbers(QPainter& painter) const {
                          QString::number(count));
     }
     painter.drawText(QRectF(last.area.left(), last.area.bottom() + 18, last.area.width(), 14),
-                     Qt::AlignCenter, "number of radials");
+                     Qt::AlignCenter, tr("number of radials"));
 }
 
 void RadialPlots::paintEvent(QPaintEvent*) {
@@ -186,7 +186,7 @@ void RadialPlots::paintEvent(QPaintEvent*) {
         painter.setFont(textFont(kTinyPt, true));
         const bool left = x > first.area.right() - 60;
         painter.drawText(QRectF(left ? x - 64 : x + 4, first.area.bottom() - 16, 60, 14),
-                         left ? Qt::AlignRight : Qt::AlignLeft, QString("now %1").arg(now_));
+                         left ? Qt::AlignRight : Qt::AlignLeft, tr("now %1").arg(now_));
     }
     if (!cursor_) return;
     painter.setPen(Qt::NoPen);
@@ -222,7 +222,7 @@ RadialView::RadialView(QWidget* parent) : PlotStudy(parent) {
 }
 
 QString RadialView::old() const {
-    return "The design has changed since: only the radials may differ.";
+    return tr("The design has changed since: only the radials may differ.");
 }
 
 QString RadialView::plain() const {

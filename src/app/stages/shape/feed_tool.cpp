@@ -97,7 +97,7 @@ std::optional<edit::Spot> FeedTool::spotUnder(const QPointF& at) const {
 std::optional<QString> FeedTool::hover(const QPointF& at) {
     const auto mark = under(at);
     if (!mark) return std::nullopt;
-    QString tip = mark->name.toHtmlEscaped() + ": drag it along the conductors";
+    QString tip = mark->name.toHtmlEscaped() + tr(": drag it along the conductors");
     if (mark->item.type == Selection::Type::Feed)
         tip += "\n" + text(edit::sidesOf(*yard_.state().expansion, mark->feed));
     return tip;
@@ -125,7 +125,7 @@ void FeedTool::drag(const QPointF& at, Qt::KeyboardModifiers) {
     where_ = text(spot->name);
     const Selection item = held_->item;
     session_.document().editDesign(
-        "Move " + held_->name,
+        tr("Move ") + held_->name,
         [&](model::Design& d) {
             if (item.type == Selection::Type::Load) {
                 auto& load = model::at(d.loads, item.id);
@@ -138,7 +138,7 @@ void FeedTool::drag(const QPointF& at, Qt::KeyboardModifiers) {
             feed.part = spot->part;
             feed.place = spot->place;
         },
-        QString("feed %1").arg(run_));
+        tr("feed %1").arg(run_));
     Q_EMIT changed();
 }
 

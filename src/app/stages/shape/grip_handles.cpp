@@ -57,7 +57,7 @@ void GripHandles::lay(const model::Design& design, const ExpansionPtr& expansion
             GripHandle handle;
             handle.grip = grip;
             handle.atM = grip.atM;
-            handle.name = several_ ? text(name) + ": whole part" : text(grip.name);
+            handle.name = several_ ? text(name) + tr(": whole part") : text(grip.name);
             // A feed or a load that sits on a grip is taken by itself; the grip stands above it.
             for (const auto& port : expansion->model.places()) {
                 const auto& wire = expansion->model.wires.at(port.place.wire);
@@ -72,7 +72,7 @@ void GripHandles::lay(const model::Design& design, const ExpansionPtr& expansion
     reachM_ = 0.0;
     for (const Vec3& end : ends) reachM_ = std::max(reachM_, (end - centreM_).norm());
     for (const auto& [kind, name] :
-         {std::pair{GripHandle::Kind::Turn, "turn"}, {GripHandle::Kind::Scale, "scale"}}) {
+         {std::pair{GripHandle::Kind::Turn, tr("turn")}, {GripHandle::Kind::Scale, tr("scale")}}) {
         GripHandle frame;
         frame.kind = kind;
         frame.grip.part = parts.front();

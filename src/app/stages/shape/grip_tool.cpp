@@ -87,17 +87,18 @@ void GripTool::paint(QPainter& p, const YardState& yard) {
 
 QString GripTool::typedMeaning() const {
     if (!hot_) return {};
-    if (hot_->kind == GripHandle::Kind::Turn || mode_ == Mode::Turn) return "turn to the right by, degrees";
-    if (hot_->kind == GripHandle::Kind::Scale) return "scale to, as 0.5 or 50 %";
-    if (mode_ == Mode::Up || mode_ == Mode::Whole || !hot_->grip.anchorM) return "height";
-    return "length";
+    if (hot_->kind == GripHandle::Kind::Turn || mode_ == Mode::Turn)
+        return tr("turn to the right by, degrees");
+    if (hot_->kind == GripHandle::Kind::Scale) return tr("scale to, as 0.5 or 50 %");
+    if (mode_ == Mode::Up || mode_ == Mode::Whole || !hot_->grip.anchorM) return tr("height");
+    return tr("length");
 }
 
 QStringList GripTool::tag() const {
     if (!hot_) return {};
     QStringList lines;
     if (!typed_.isEmpty()) {
-        lines << typed_ + QChar(0x2502) << typedMeaning() + ", Enter to take it";
+        lines << typed_ + QChar(0x2502) << typedMeaning() + tr(", Enter to take it");
     } else if (hot_->kind != GripHandle::Kind::Grip || (mode_ == Mode::Turn && held_)) {
         lines << (figure_.isEmpty() ? hot_->name : figure_);
     } else {
@@ -105,21 +106,22 @@ QStringList GripTool::tag() const {
         if (grip.anchorM) {
             const Vec3 d = grip.atM - *grip.anchorM;
             const double lambda = wavelengthM(session_.frequencyHz());
-            lines
-                << QString("%1   %2 λ").arg(lengthWords(d.norm(), feet())).arg(d.norm() / lambda, 0, 'f', 3);
+            lines << QString("%1   %2 λ")
+                         .arg(lengthWords(d.norm(), feet()))
+                         .arg(written(d.norm() / lambda, 'f', 3));
             const double slope =
                 d.norm() > 0.0 ? std::asin(std::clamp(d.z() / d.norm(), -1.0, 1.0)) / kDegree : 0.0;
             const double bearing = model::compassDeg(d, session_.expansion()->headingDeg);
-            lines << QString("%1 up, %2° %3, towards %4°")
+            lines << tr("%1 up, %2° %3, towards %4°")
                          .arg(lengthWords(grip.atM.z(), feet()))
-                         .arg(std::abs(slope), 0, 'f', 0)
-                         .arg(slope < -0.5  ? "down"
-                              : slope > 0.5 ? "rising"
-                                            : "level")
-                         .arg(bearing, 0, 'f', 0);
+                         .arg(written(std::abs(slope), 'f', 0))
+                         .arg(slope < -0.5  ? tr("down")
+                              : slope > 0.5 ? tr("rising")
+                                            : tr("level"))
+                         .arg(written(bearing, 'f', 0));
         } else {
-            lines << QString("%1 up").arg(lengthWords(grip.atM.z(), feet()));
-            lines << QString("%1 forward, %2 left")
+            lines << tr("%1 up").arg(lengthWords(grip.atM.z(), feet()));
+            lines << tr("%1 forward, %2 left")
                          .arg(lengthWords(grip.atM.x(), feet()), lengthWords(grip.atM.y(), feet()));
         }
     }
@@ -128,22 +130,23 @@ QStringList GripTool::tag() const {
     if (!fit_.moved.empty() && held_) {
         QStringList names;
         for (const auto& name : fit_.moved) names << text(name);
-        lines << "moves " + names.join(", ");
+        lines << tr("moves ") + names.join(", ");
     }
     if (held_)
         for (const auto& held : fit_.held) lines << text(held);
     if (typed_.isEmpty() && hot_->kind == GripHandle::Kind::Grip) {
-        const auto mark = [&](bool on, const char* words) {
+        const auto mark = [&](bool on, const QString& words) {
             return on ? QString("[%1]").arg(words) : QString(words);
         };
         QStringList keys;
-        if (hot_->grip.anchorM) keys << mark(mode_ == Mode::Along, "D along");
-        keys << mark(mode_ == Mode::Up, "U up") << mark(mode_ == Mode::Whole, "M whole")
-             << mark(mode_ == Mode::Turn, "R turn") << mark(fine_, "F fine") << mark(noSnap_, "N no snap");
+        if (hot_->grip.anchorM) keys << mark(mode_ == Mode::Along, tr("D along"));
+        keys << mark(mode_ == Mode::Up, tr("U up")) << mark(mode_ == Mode::Whole, tr("M whole"))
+             << mark(mode_ == Mode::Turn, tr("R turn")) << mark(fine_, tr("F fine"))
+             << mark(noSnap_, tr("N no snap"));
         lines << keys.join("  ");
-        if (!held_) lines << "or type the " + typedMeaning();
+        if (!held_) lines << tr("or type the ") + typedMeaning();
     } else if (typed_.isEmpty() && !held_) {
-        lines << "drag it, or type what to " + typedMeaning();
+        lines << tr("drag it, or type what to ") + typedMeaning();
     }
     return lines;
 }
@@ -151,9 +154,9 @@ QStringList GripTool::tag() const {
 std::optional<QString> GripTool::hover(const QPointF& at) {
     const GripHandle* handle = handles_.under(at);
     if (handle == nullptr) return std::nullopt;
-    if (handle->kind == GripHandle::Kind::Turn) return "Drag to turn what is selected about its middle";
-    if (handle->kind == GripHandle::Kind::Scale) return "Drag to scale what is selected about its middle";
-    return handle->name.toHtmlEscaped() + ": drag it, or click it and type a length";
+    if (handle->kind == GripHandle::Kind::Turn) return tr("Drag to turn what is selected about its middle");
+    if (handle->kind == GripHandle::Kind::Scale) return tr("Drag to scale what is selected about its middle");
+    return handle->name.toHtmlEscaped() + tr(": drag it, or click it and type a length");
 }
 
 edit::Steps GripTool::steps(bool fine) const {
@@ -306,7 +309,7 @@ void GripTool::apply(const QString& what, const std::function<edit::Fit(model::D
 }
 
 void GripTool::placeAt(const Vec3& to, const edit::Steps& step) {
-    apply("Move " + start_.name + " of " + nameOf(start_.grip.part), [&](model::Design& d) {
+    apply(tr("Move ") + start_.name + tr(" of ") + nameOf(start_.grip.part), [&](model::Design& d) {
         auto dragged = edit::dragGrip(std::move(d), start_.grip, to, offsetM_, step);
         d = std::move(dragged.design);
         return dragged.fit;
@@ -314,22 +317,23 @@ void GripTool::placeAt(const Vec3& to, const edit::Steps& step) {
 }
 
 void GripTool::shiftBy(const Vec3& by, const edit::Steps& step) {
-    apply(parts_.size() > 1 ? "Move parts" : "Move " + nameOf(parts_.front()),
+    apply(parts_.size() > 1 ? tr("Move parts") : tr("Move ") + nameOf(parts_.front()),
           [&](model::Design& d) { return edit::shiftParts(d, parts_, by, step); });
 }
 
 void GripTool::turnBy(double degrees, const edit::Steps& step) {
-    figure_ =
-        QString("%1° to the %2").arg(std::abs(degrees), 0, 'f', 0).arg(degrees < 0.0 ? "left" : "right");
+    figure_ = tr("%1° to the %2")
+                  .arg(written(std::abs(degrees), 'f', 0))
+                  .arg(degrees < 0.0 ? tr("left") : tr("right"));
     const Vec3 about = pivotM_ - offsetM_;
-    apply(parts_.size() > 1 ? "Turn parts" : "Turn " + nameOf(parts_.front()),
+    apply(parts_.size() > 1 ? tr("Turn parts") : tr("Turn ") + nameOf(parts_.front()),
           [&](model::Design& d) { return edit::turnParts(d, parts_, about, degrees, step); });
 }
 
 void GripTool::scaleBy(double factor, const edit::Steps& step) {
-    figure_ = QString("× %1").arg(factor, 0, 'f', 2);
+    figure_ = QString("× %1").arg(written(factor, 'f', 2));
     const Vec3 about = centreM_ - offsetM_;
-    apply(parts_.size() > 1 ? "Scale parts" : "Scale " + nameOf(parts_.front()),
+    apply(parts_.size() > 1 ? tr("Scale parts") : tr("Scale ") + nameOf(parts_.front()),
           [&](model::Design& d) { return edit::scaleParts(d, parts_, about, factor, step); });
 }
 
@@ -440,7 +444,7 @@ void GripTool::applyTyped() {
         if (turn) {
             turnBy(value, {1e-5, 1e-3});
         } else if (scale) {
-            if (!(value > 0.0)) throw Error("A scale is above zero.");
+            if (!(value > 0.0)) throw Error(say("A scale is above zero."));
             scaleBy(value, {1e-3, 0.1});
         } else if (mode_ == Mode::Up || mode_ == Mode::Whole || !start_.grip.anchorM) {
             const Vec3 to(start_.atM.x(), start_.atM.y(), value);
@@ -450,7 +454,7 @@ void GripTool::applyTyped() {
                 placeAt(to, exact);
         } else {
             const Vec3 d = start_.atM - *start_.grip.anchorM;
-            if (!(value > 0.0)) throw Error("A length is above zero.");
+            if (!(value > 0.0)) throw Error(say("A length is above zero."));
             placeAt(*start_.grip.anchorM + value / std::max(1e-9, d.norm()) * d, exact);
         }
         typed_.clear();

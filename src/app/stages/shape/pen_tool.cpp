@@ -31,10 +31,11 @@ void PenTool::start() {
     // Over ground the pen begins at the height of the antenna, in free space on its level.
     levelM_ = session_.expansion() ? session_.expansion()->heightM : 0.0;
     yard_.setFocus();
-    session_.say({Notice::Tone::Good,
-                  "Click corner after corner; on the first one it closes to a loop, a double-click or Enter "
-                  "ends it.",
-                  "Put the pen down", [this] { stop(); }});
+    session_.say(
+        {Notice::Tone::Good,
+         tr("Click corner after corner; on the first one it closes to a loop, a double-click or Enter "
+            "ends it."),
+         tr("Put the pen down"), [this] { stop(); }});
     Q_EMIT changed();
 }
 
@@ -64,7 +65,7 @@ void PenTool::aim(const QPointF& at) {
     if (points_.size() > 2 && QLineF(yard.at(points_.front()), at).length() < kClosePx) {
         closes_ = true;
         aim_ = points_.front();
-        snap_ = "closes the loop";
+        snap_ = tr("closes the loop");
         return;
     }
     const HandPlane hand = plane();
@@ -76,9 +77,9 @@ void PenTool::aim(const QPointF& at) {
         if (!points_.empty()) scene.anchorM = points_.back();
         if (points_.size() > 1) scene.beforeAnchorM = points_[points_.size() - 2];
         for (std::size_t i = 0; i + 1 < points_.size(); ++i) {
-            scene.points.push_back({points_[i], i == 0 ? "the start" : "corner " + std::to_string(i)});
+            scene.points.push_back({points_[i], i == 0 ? say("the start") : say("corner {}", i)});
             const double length = (points_[i + 1] - points_[i]).norm();
-            scene.lengths.push_back({length, "as long as side " + std::to_string(i + 1)});
+            scene.lengths.push_back({length, say("as long as side {}", i + 1)});
         }
         model::PlainWire like;
         const auto waves = edit::waveLengths(like, wavelengthM(session_.frequencyHz()));
@@ -130,7 +131,7 @@ bool PenTool::doubleClick(const QPointF&) {
 
 void PenTool::end(bool closed) {
     if (points_.size() < 2) {
-        said_ = "A wire needs two points.";
+        said_ = tr("A wire needs two points.");
         Q_EMIT changed();
         return;
     }
@@ -159,14 +160,13 @@ void PenTool::interrupted() {
     stop();
     const model::Design* of = model::find(session_.project().designs, design);
     if (drawn.size() < 2 || of == nullptr || design == session_.design().id) return;
-    session_.say({Notice::Tone::Caution,
-                  QString("The pen was put down: the %1 corners drawn belong to %2.")
-                      .arg(drawn.size())
-                      .arg(text(of->name)),
-                  "Draw them there", [this, drawn, design] {
-                      session_.chooseDesign(design);
-                      if (session_.design().id == design) editing_.addDrawn(drawn, false);
-                  }});
+    session_.say(
+        {Notice::Tone::Caution,
+         tr("The pen was put down: the %1 corners drawn belong to %2.").arg(drawn.size()).arg(text(of->name)),
+         tr("Draw them there"), [this, drawn, design] {
+             session_.chooseDesign(design);
+             if (session_.design().id == design) editing_.addDrawn(drawn, false);
+         }});
 }
 
 QStringList PenTool::tag() const {
@@ -174,22 +174,23 @@ QStringList PenTool::tag() const {
     if (!active_) return lines;
     if (!typed_.isEmpty()) {
         lines << typed_ + QChar(0x2502)
-              << (points_.empty() ? "height of the first point, Enter to take it"
-                                  : "length of this side, Enter to take it");
+              << (points_.empty() ? tr("height of the first point, Enter to take it")
+                                  : tr("length of this side, Enter to take it"));
     } else if (!points_.empty() && aim_) {
         const double length = (*aim_ - points_.back()).norm();
         lines << QString("%1   %2 λ")
                      .arg(lengthWords(length, feet()))
-                     .arg(length / wavelengthM(session_.frequencyHz()), 0, 'f', 3);
-        lines << QString("%1 up").arg(lengthWords(aim_->z(), feet()));
+                     .arg(written(length / wavelengthM(session_.frequencyHz()), 'f', 3));
+        lines << tr("%1 up").arg(lengthWords(aim_->z(), feet()));
     } else if (aim_) {
-        lines << QString("%1 up").arg(lengthWords(aim_->z(), feet()));
+        lines << tr("%1 up").arg(lengthWords(aim_->z(), feet()));
     }
     if (!said_.isEmpty()) lines << said_;
     if (!snap_.isEmpty()) lines << snap_;
     const bool level = !plane().upright();
-    lines << QString("%1   V upright  L level  G ground  %2")
-                 .arg(level ? "on the level" : "upright", noSnap_ ? "[N no snap]" : "N no snap");
+    lines << tr("%1   V upright  L level  G ground  %2")
+                 .arg(level ? tr("on the level") : tr("upright"),
+                      noSnap_ ? tr("[N no snap]") : tr("N no snap"));
     return lines;
 }
 
@@ -277,8 +278,9 @@ void PenTool::applyTyped() {
             levelM_ = metres;
             return aim(pointer_);
         }
-        if (!aim_ || !((*aim_ - points_.back()).norm() > kSameM)) throw Error("Point where it goes first.");
-        if (!(metres > 0.0)) throw Error("A length is above zero.");
+        if (!aim_ || !((*aim_ - points_.back()).norm() > kSameM))
+            throw Error(say("Point where it goes first."));
+        if (!(metres > 0.0)) throw Error(say("A length is above zero."));
         aim_ = points_.back() + metres * (*aim_ - points_.back()).normalized();
         closes_ = false;
         put();

@@ -1,5 +1,6 @@
 #include "app/stages/shape/shape_stage.h"
 
+#include "app/look/text.h"
 #include "app/stages/shape/feed_tool.h"
 #include "app/stages/shape/grip_tool.h"
 #include "app/stages/shape/pen_tool.h"
@@ -68,33 +69,33 @@ QWidget* ShapeStage::widget() {
 }
 
 std::vector<StageAction> ShapeStage::actions() {
-    return {{StageAction::Menu::View, "&Shape", "Ctrl+1", "The antenna on its site (Ctrl+1)",
-             [this] { Q_EMIT frontRequested(); }, "Shape"}};
+    return {{StageAction::Menu::View, tr("&Shape"), "Ctrl+1", tr("The antenna on its site (Ctrl+1)"),
+             [this] { Q_EMIT frontRequested(); }, tr("Shape")}};
 }
 
 std::vector<StageAction> ShapeStage::viewActions() {
     constexpr auto view = StageAction::Menu::View;
-    return {{view, "Yard at an &angle", "F2", {}, [this] { yard_->viewAtAnAngle(); }},
-            {view, "Yard from the &front", "F3", {}, [this] { yard_->viewFromFront(); }},
-            {view, "Yard from the &side", "F4", {}, [this] { yard_->viewFromSide(); }},
-            {view, "Yard from a&bove", "F5", {}, [this] { yard_->viewFromAbove(); }},
-            {view, "&Fit the antenna", "F6", {}, [this] { yard_->fitTo(false); }},
-            {view, "Fit the site", "Shift+F6", {}, [this] { yard_->fitTo(true); }},
-            {StageAction::Menu::Edit, "Draw a wire with the p&en", "W",
-             "Click corner after corner in the yard; on the first one it closes to a loop", [this] {
+    return {{view, tr("Yard at an &angle"), "F2", {}, [this] { yard_->viewAtAnAngle(); }},
+            {view, tr("Yard from the &front"), "F3", {}, [this] { yard_->viewFromFront(); }},
+            {view, tr("Yard from the &side"), "F4", {}, [this] { yard_->viewFromSide(); }},
+            {view, tr("Yard from a&bove"), "F5", {}, [this] { yard_->viewFromAbove(); }},
+            {view, tr("&Fit the antenna"), "F6", {}, [this] { yard_->fitTo(false); }},
+            {view, tr("Fit the site"), "Shift+F6", {}, [this] { yard_->fitTo(true); }},
+            {StageAction::Menu::Edit, tr("Draw a wire with the p&en"), "W",
+             tr("Click corner after corner in the yard; on the first one it closes to a loop"), [this] {
                  Q_EMIT frontRequested();
                  pen_->start();
              }}};
 }
 
 std::vector<StageSwitch> ShapeStage::switches() {
-    return {
-        {"&Current along the wires", "Ctrl+I", "currents", true,
-         [this](bool on) { yard_->setShowCurrents(on); }},
-        {"Phase of the current as &colour", "Ctrl+Shift+Q", "phase", false,
-         [this](bool on) { yard_->setShowPhase(on); }},
-        {"&Lobe in the yard", "Ctrl+L", "lobe", false, [this](bool on) { showLobe(on); }},
-        {"Field close by in the &yard", "Ctrl+Alt+L", "field", false, [this](bool on) { showField(on); }}};
+    return {{tr("&Current along the wires"), "Ctrl+I", "currents", true,
+             [this](bool on) { yard_->setShowCurrents(on); }},
+            {tr("Phase of the current as &colour"), "Ctrl+Shift+Q", "phase", false,
+             [this](bool on) { yard_->setShowPhase(on); }},
+            {tr("&Lobe in the yard"), "Ctrl+L", "lobe", false, [this](bool on) { showLobe(on); }},
+            {tr("Field close by in the &yard"), "Ctrl+Alt+L", "field", false,
+             [this](bool on) { showField(on); }}};
 }
 
 void ShapeStage::show(const ResultsPtr& results) {
@@ -103,8 +104,8 @@ void ShapeStage::show(const ResultsPtr& results) {
     askField();
     showKeep();
     yard_->setCaption(
-        (results->design().site.quick ? QString("FREE SPACE FOR NOW   ") : QString()) +
-        QString("%1   %2").arg(results->range ? QString("range") : QString::fromStdString(results->band.name),
+        (results->design().site.quick ? tr("FREE SPACE FOR NOW   ") : QString()) +
+        QString("%1   %2").arg(results->range ? tr("range") : QString::fromStdString(results->band.name),
                                QString::fromStdString(quantity::formatFrequency(results->frequencyHz))));
 }
 

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/edit/supports.h"
 
@@ -40,8 +41,10 @@ std::vector<SupportTool::Handle> SupportTool::handles() const {
     const auto* support = plain();
     if (support == nullptr) return {};
     const auto foot = [](const Vec3& top) { return Vec3(top.x(), top.y(), 0.0); };
-    std::vector<Handle> all{{What::Foot, "foot", foot(support->topM)}, {What::Top, "top", support->topM}};
-    if (model::isEdge(support->kind)) all.push_back({What::OtherFoot, "other foot", foot(support->otherM)});
+    std::vector<Handle> all{{What::Foot, tr("foot"), foot(support->topM)},
+                            {What::Top, tr("top"), support->topM}};
+    if (model::isEdge(support->kind))
+        all.push_back({What::OtherFoot, tr("other foot"), foot(support->otherM)});
     return all;
 }
 
@@ -65,10 +68,10 @@ QStringList SupportTool::tag() const {
                                      yard_.state().expansion->headingDeg);
     QStringList lines;
     if (held_->what == What::Top)
-        lines << lengthWords(support->heightM(), feet) + " high";
+        lines << lengthWords(support->heightM(), feet) + tr(" high");
     else
-        lines << QString("%1 east, %2 north").arg(lengthWords(at.x(), feet), lengthWords(at.y(), feet));
-    for (const auto& moved : fit_.moved) lines << "moves " + text(moved);
+        lines << tr("%1 east, %2 north").arg(lengthWords(at.x(), feet), lengthWords(at.y(), feet));
+    for (const auto& moved : fit_.moved) lines << tr("moves ") + text(moved);
     for (const auto& held : fit_.held) lines << text(held);
     for (const auto& finding : session_.expansion()->findings)
         if (finding.severity == model::Severity::Error) {
@@ -96,8 +99,8 @@ void SupportTool::paint(QPainter& p, const YardState& yard) {
 std::optional<QString> SupportTool::hover(const QPointF& at) {
     const auto handle = under(at);
     if (!handle) return std::nullopt;
-    return handle->what == What::Top ? QString("Drag to change its height")
-                                     : QString("Drag to move it: what hangs on it follows");
+    return handle->what == What::Top ? tr("Drag to change its height")
+                                     : tr("Drag to move it: what hangs on it follows");
 }
 
 bool SupportTool::press(const QPointF& at, Qt::KeyboardModifiers, Qt::MouseButton button) {
@@ -128,7 +131,7 @@ void SupportTool::drag(const QPointF& at, Qt::KeyboardModifiers keys) {
     const double step = fine ? 0.01 : std::max(0.05, roundStep(metresPerPixel(held_->atM, yard_.state()), 2));
     const edit::Steps steps{step, 1.0};
     const Vec3 compass = model::toCompass(to, yard_.state().expansion->headingDeg);
-    hand_.apply(held_->what == What::Top ? "Change height" : "Move support", [&](model::Design& d) {
+    hand_.apply(held_->what == What::Top ? tr("Change height") : tr("Move support"), [&](model::Design& d) {
         fit_ = held_->what == What::Top ? edit::raiseSupport(d, support_, to.z(), steps)
                                         : edit::placeSupport(d, support_, held_->what == What::OtherFoot,
                                                              compass.x(), compass.y(), steps);

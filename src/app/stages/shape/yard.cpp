@@ -1,5 +1,6 @@
 #include "app/stages/shape/yard.h"
 
+#include "app/look/text.h"
 #include "app/stages/field_colours.h"
 
 #include <QMouseEvent>
@@ -27,7 +28,7 @@ Yard::Yard(QWidget* parent) : Themed(parent) {
     state_.theme = theme_;
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Yard");
+    setAccessibleName(tr("Yard"));
 }
 
 void Yard::addTool(YardTool* tool) {
@@ -110,12 +111,11 @@ void Yard::paintField() {
         state_.field = fieldImage(*fieldMap_, fieldLook_, scale, theme_, {}, kAlpha);
         state_.fieldPlane = fieldMap_->plane;
         state_.fieldCaption =
-            QString("%1 to %2 %3, %4")
-                .arg(scale.low, 0, 'g', 2)
-                .arg(scale.high, 0, 'g', 2)
+            tr("%1 to %2 %3, %4")
+                .arg(written(scale.low, 'g', 2))
+                .arg(written(scale.high, 'g', 2))
                 .arg(study::unitOf(fieldLook_.kind))
-                .arg(fieldMap_->place.upright ? QString("upright")
-                                              : QString("at %1 m").arg(fieldMap_->place.heightM));
+                .arg(fieldMap_->place.upright ? tr("upright") : tr("at %1 m").arg(fieldMap_->place.heightM));
     }
     update();
 }
@@ -241,7 +241,7 @@ void Yard::paintEvent(QPaintEvent*) {
     p.drawPath(frame);
     p.setFont(textFont(kTitlePt, true));
     p.setPen(theme_.ink);
-    p.drawText(QRectF(12, 8, 100, 18), Qt::AlignLeft | Qt::AlignVCenter, "Yard");
+    p.drawText(QRectF(12, 8, 100, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("Yard"));
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.softInk);
     p.drawText(QRectF(100, 8, width() - 112, 18), Qt::AlignRight | Qt::AlignVCenter, caption_);
@@ -314,20 +314,19 @@ void Yard::hover(const QPointF& at) {
     const auto handle = heightHandle();
     if (handle && QLineF(*handle, at).length() < kHandlePx) {
         setCursor(Qt::SizeVerCursor);
-        setToolTip("Drag to raise or lower the whole antenna");
+        setToolTip(tr("Drag to raise or lower the whole antenna"));
         return;
     }
     const QString part = partAt(at);
     const QString support = part.isEmpty() ? supportAt(at) : QString();
     if (!support.isEmpty()) {
         setCursor(Qt::PointingHandCursor);
-        setToolTip(support.toHtmlEscaped() + ": click to move it or to change its height");
+        setToolTip(support.toHtmlEscaped() + tr(": click to move it or to change its height"));
         return;
     }
     setCursor(part.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
-    setToolTip(part.isEmpty()
-                   ? QString("Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit")
-                   : part.toHtmlEscaped() + ": click to take hold of it");
+    setToolTip(part.isEmpty() ? tr("Drag to turn, Shift-drag to move, wheel to zoom, double-click to fit")
+                              : part.toHtmlEscaped() + tr(": click to take hold of it"));
 }
 
 void Yard::mouseMoveEvent(QMouseEvent* event) {

@@ -8,6 +8,7 @@
 #include <optional>
 #include <set>
 
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "app/stages/shape/support_scene.h"
 
@@ -236,7 +237,7 @@ void YardScene::gridLabel() {
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.softInk);
     p_.drawText(QRectF(12, s_.size.height() - 20, 300, 14), Qt::AlignLeft | Qt::AlignVCenter,
-                QString("grid %1 m%2").arg(gridM_).arg(fromBelow() ? "   seen from below the ground" : ""));
+                tr("grid %1 m%2").arg(gridM_).arg(fromBelow() ? tr("   seen from below the ground") : ""));
 }
 
 /// What stands above the ground darkens it: where a wire is, in plan, is read from its shadow.
@@ -273,7 +274,7 @@ void YardScene::heights() {
             if (s_.expansion->model.runsThrough(end)) continue;
             if (end.z() < -1e-3 && depths.size() < 3 &&
                 depths.emplace(std::lround(end.z() * 50.0), true).second)
-                label(onScreen(end) + QPointF(6, 3), QString("%1 m deep").arg(-end.z(), 0, 'f', 2),
+                label(onScreen(end) + QPointF(6, 3), tr("%1 m deep").arg(written(-end.z(), 'f', 2)),
                       s_.theme.softInk);
             if (end.z() > 1e-3) drops.push_back({end, s_.isSelected(wire)});
         }
@@ -284,7 +285,7 @@ void YardScene::heights() {
     const std::size_t most = s_.expansion->model.wires.size() > kManyWires ? kMostDropsOfMany : kMostDrops;
     std::vector<QPointF> feet;
     std::vector<QLineF> dropped;
-    std::map<long, bool> written;
+    std::map<long, bool> labelled;
     for (const auto& drop : drops) {
         const QPointF foot = onScreen({drop.end.x(), drop.end.y(), 0.0});
         const bool crowded = std::any_of(feet.begin(), feet.end(), [&](const QPointF& other) {
@@ -297,10 +298,11 @@ void YardScene::heights() {
         }
         if (!drop.selected && !s_.selected.isEmpty()) continue;
         // One label for each height, on the first end that has it.
-        if (written.size() >= kMostHeights || !written.emplace(std::lround(drop.end.z() * 50.0), true).second)
+        if (labelled.size() >= kMostHeights ||
+            !labelled.emplace(std::lround(drop.end.z() * 50.0), true).second)
             continue;
         labelBeside(onScreen(drop.end), drop.selected ? 9.0 : 6.0,
-                    QString("%1 m up").arg(drop.end.z(), 0, 'f', drop.end.z() < 100.0 ? 2 : 0));
+                    tr("%1 m up").arg(written(drop.end.z(), 'f', drop.end.z() < 100.0 ? 2 : 0)));
     }
     // Hairlines, upright but for the perspective: dots along them or soft edges would take most of the frame.
     const Replacing opaque(p_);
@@ -409,7 +411,8 @@ void YardScene::compass() {
         return Vec3(std::cos(azimuth), std::sin(azimuth), 0.0);
     };
     p_.setFont(textFont(kSmallPt, true));
-    for (const auto& [name, bearing] : {std::pair{"N", 0.0}, {"E", 90.0}, {"S", 180.0}, {"W", 270.0}}) {
+    for (const auto& [name, bearing] :
+         {std::pair{tr("N"), 0.0}, {tr("E"), 90.0}, {tr("S"), 180.0}, {tr("W"), 270.0}}) {
         const Vec3 out = c + reach * 1.16 * toward(bearing);
         const QPointF at = onScreen(out);
         p_.setPen(bearing == 0.0 ? s_.theme.ink : s_.theme.softInk);
@@ -435,7 +438,7 @@ void YardScene::compass() {
     const int bearing =
         static_cast<int>(std::lround(std::fmod(s_.expansion->headingDeg + 360.0, 360.0))) % 360;
     taken_.emplace_back(tip.x() - 30, tip.y() + 3, 60, 12);
-    p_.drawText(taken_.back(), Qt::AlignCenter, QString("front %1°").arg(bearing, 3, 10, QChar('0')));
+    p_.drawText(taken_.back(), Qt::AlignCenter, tr("front %1°").arg(bearing, 3, 10, QChar('0')));
     if (s_.ray) {
         const double a = s_.ray->azimuthDeg * kDegree;
         const double e = s_.ray->elevationDeg * kDegree;
@@ -499,7 +502,7 @@ void YardScene::handle() {
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.reed);
     const QString text =
-        QString("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(std::abs(point.z()), 0, 'f', 2);
+        tr("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(written(std::abs(point.z()), 'f', 2));
     const bool room = at.x() + 12 + p_.fontMetrics().horizontalAdvance(text) < s_.size.width() - 14;
     p_.drawText(room ? QRectF(at.x() + 10, at.y() - 7, 110, 14) : QRectF(at.x() - 120, at.y() - 7, 110, 14),
                 (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);

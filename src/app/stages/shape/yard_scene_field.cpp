@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/stages/shape/yard_scene.h"
 #include "core/em/span_basis.h"
 
@@ -56,7 +57,7 @@ void YardScene::keepLines() {
         }
         if (!keep.pieces.empty())
             label(rightmost + QPointF(4, 0),
-                  QString("keep clear at %1 m: %2 m").arg(keep.heightM).arg(keep.farthestM, 0, 'f', 1),
+                  tr("keep clear at %1 m: %2 m").arg(keep.heightM).arg(written(keep.farthestM, 'f', 1)),
                   s_.theme.clay);
     }
 }
@@ -160,9 +161,10 @@ void YardScene::currents(bool inSoil) {
     if (!s_.showPhase || inSoil) return;
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.copper);
-    p_.drawText(QRectF(0, 24, s_.size.width() - 12, 14), Qt::AlignRight, "in phase with the largest current");
+    p_.drawText(QRectF(0, 24, s_.size.width() - 12, 14), Qt::AlignRight,
+                tr("in phase with the largest current"));
     p_.setPen(s_.theme.water);
-    p_.drawText(QRectF(0, 38, s_.size.width() - 12, 14), Qt::AlignRight, "against it");
+    p_.drawText(QRectF(0, 38, s_.size.width() - 12, 14), Qt::AlignRight, tr("against it"));
 }
 
 /// From water over reed to copper: quiet where little goes, warm where it goes.

@@ -6,6 +6,8 @@
 #include <QLineF>
 #include <cmath>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 namespace {
@@ -31,8 +33,8 @@ void BackdropPicture::load(const std::string& file, const QString& folder) {
     const QFileInfo info(path);
     // No device, no pipe: a project from elsewhere may name anything.
     if (!info.isFile() || info.size() > kLargestFile) {
-        problem_ = info.exists() ? QString("%1 is no picture of up to 64 MB: choose another one.").arg(path)
-                                 : QString("%1 is not there any more: choose the picture again.").arg(path);
+        problem_ = info.exists() ? tr("%1 is no picture of up to 64 MB: choose another one.").arg(path)
+                                 : tr("%1 is not there any more: choose the picture again.").arg(path);
         return;
     }
     QImageReader reader(path);
@@ -42,7 +44,7 @@ void BackdropPicture::load(const std::string& file, const QString& folder) {
     if (whole.isValid() && std::max(whole.width(), whole.height()) > kLargestSide)
         reader.setScaledSize(whole.scaled(kLargestSide, kLargestSide, Qt::KeepAspectRatio));
     image_ = reader.read();
-    if (image_.isNull()) problem_ = QString("%1 cannot be read as a picture: use a PNG or a JPEG.").arg(path);
+    if (image_.isNull()) problem_ = tr("%1 cannot be read as a picture: use a PNG or a JPEG.").arg(path);
 }
 
 bool BackdropPicture::canShow(const model::Backdrop& b) const {

@@ -25,10 +25,10 @@ SiteCanvas::SiteCanvas(Session& session, Editing& editing, QWidget* parent)
     : Themed(parent), session_(session), editing_(editing), hand_(session.document()) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Plan of the site");
-    setToolTip(
+    setAccessibleName(tr("Plan of the site"));
+    setToolTip(tr(
         "Drag a support to move it, the ground to move the view; wheel to zoom, double-click to fit, arrow "
-        "keys to push what is selected");
+        "keys to push what is selected"));
     look_.picture = &picture_;
     look_.theme = theme_;
 }
@@ -101,21 +101,20 @@ void SiteCanvas::setTool(Tool tool, model::SupportKind kind) {
 QString SiteCanvas::reading() const {
     switch (tool_) {
         case Tool::Put:
-            return QString("Click where the %1 stands%2; Escape: none")
-                .arg(model::supportName(kind_), model::isEdge(kind_) ? ", or drag from end to end" : "");
+            return tr("Click where the %1 stands%2; Escape: none")
+                .arg(text(model::supportName(kind_)),
+                     model::isEdge(kind_) ? tr(", or drag from end to end") : "");
         case Tool::Hang:
-            return look_.hanging.isEmpty() ? QString("Click the support that the wire starts from")
-                                           : QString(
-                                                 "%1, then? Click the next; the last one again, or Enter: "
-                                                 "hang it; Escape: not")
-                                                 .arg(look_.hanging.join(" to "));
+            return look_.hanging.isEmpty() ? tr("Click the support that the wire starts from")
+                                           : tr("%1, then? Click the next; the last one again, or Enter: "
+                                                "hang it; Escape: not")
+                                                 .arg(look_.hanging.join(tr(" to ")));
         case Tool::Measure:
             return look_.measured ? runWords(look_.measured->p1(), look_.measured->p2(), look_.feet)
-                                  : QString("Drag from one place to another; Escape: enough measured");
+                                  : tr("Drag from one place to another; Escape: enough measured");
         case Tool::Scale:
-            return look_.scaling.size() < 2
-                       ? QString("Click two places of the picture whose distance you know")
-                       : QString("How far is it between them? Type it above");
+            return look_.scaling.size() < 2 ? tr("Click two places of the picture whose distance you know")
+                                            : tr("How far is it between them? Type it above");
         case Tool::Look:
             break;
     }
@@ -123,9 +122,9 @@ QString SiteCanvas::reading() const {
     if (!picture_.problem().isEmpty()) return picture_.problem();
     if (!look_.pointerM)
         return session_.design().site.supports.empty()
-                   ? QString("Put up what stands there, then hang a wire from one to the next.")
-                   : QString("What stands here can be dragged; what hangs on it follows.");
-    return QString("%1; from the middle %2")
+                   ? tr("Put up what stands there, then hang a wire from one to the next.")
+                   : tr("What stands here can be dragged; what hangs on it follows.");
+    return tr("%1; from the middle %2")
         .arg(placeWords(*look_.pointerM, look_.feet), runWords({0.0, 0.0}, *look_.pointerM, look_.feet));
 }
 
@@ -204,7 +203,7 @@ void SiteCanvas::mousePressEvent(QMouseEvent* event) {
 }
 
 void SiteCanvas::moveTo(const QPointF& metres) {
-    hand_.apply("Move " + nameOf(held_.support), [&](model::Design& d) {
+    hand_.apply(tr("Move ") + nameOf(held_.support), [&](model::Design& d) {
         fit_ = held_.whole
                    ? edit::shiftSupport(d, held_.support, metres.x() - pressedM_.x(),
                                         metres.y() - pressedM_.y(), steps())
@@ -285,17 +284,17 @@ void SiteCanvas::finishHanging() {
     std::vector<std::string> names;
     for (const QString& name : look_.hanging) names.push_back(name.toStdString());
     if (names.size() < 2)
-        return session_.caution("A wire hangs from two supports at least: click another one.");
+        return session_.caution(tr("A wire hangs from two supports at least: click another one."));
     setTool(Tool::Look);
     editing_.addHung(names);
 }
 
 void SiteCanvas::scalePicture(double metres, double bearingDeg) {
-    if (look_.scaling.size() != 2) throw Error("Click two places of the picture first.");
+    if (look_.scaling.size() != 2) throw Error(say("Click two places of the picture first."));
     if (!(metres > 0.01 && metres < 1e5))
-        throw Error("Type how far it is between the two places: 1 cm to 100 km.");
+        throw Error(say("Type how far it is between the two places: 1 cm to 100 km."));
     const model::Backdrop& now = session_.design().site.backdrop;
-    if (!picture_.canShow(now)) throw Error("There is no picture to scale: choose one first.");
+    if (!picture_.canShow(now)) throw Error(say("There is no picture to scale: choose one first."));
     const QTransform back = picture_.onto(look_.map, now).inverted();
     const auto share = [&](const QPointF& point) {
         const QPointF pixel = back.map(look_.map.at(point));
@@ -304,10 +303,10 @@ void SiteCanvas::scalePicture(double metres, double bearingDeg) {
     const QPointF first = share(look_.scaling[0]);
     const QPointF second = share(look_.scaling[1]);
     if (QLineF(first, second).length() < 1e-3)
-        throw Error("The two places are one: click them further apart.");
+        throw Error(say("The two places are one: click them further apart."));
     const QPointF from = look_.scaling[0];
     const double a = bearingDeg * kDegree;
-    session_.document().editDesign("Scale the picture", [&](model::Design& d) {
+    session_.document().editDesign(tr("Scale the picture"), [&](model::Design& d) {
         model::Backdrop& b = d.site.backdrop;
         b.firstX = first.x();
         b.firstY = first.y();
@@ -347,11 +346,11 @@ void SiteCanvas::keyPressEvent(QKeyEvent* event) {
     const auto push = [&](double east, double north) {
         if (s.type != Selection::Type::Support) return;
         session_.document().editDesign(
-            "Move " + nameOf(s.id),
+            tr("Move ") + nameOf(s.id),
             [&](model::Design& d) {
                 edit::shiftSupport(d, s.id, east, north, {0.01, 1.0});
             },
-            QString("push %1").arg(s.id));
+            tr("push %1").arg(s.id));
     };
     switch (event->key()) {
         case Qt::Key_Left:

@@ -21,7 +21,7 @@ QString tapeWords(double metres, bool feet) {
 }  // namespace
 
 QString placeWords(const QPointF& eastNorthM, bool feet) {
-    return QString("%1 east, %2 north").arg(tapeWords(eastNorthM.x(), feet), tapeWords(eastNorthM.y(), feet));
+    return tr("%1 east, %2 north").arg(tapeWords(eastNorthM.x(), feet), tapeWords(eastNorthM.y(), feet));
 }
 
 QString runWords(const QPointF& fromM, const QPointF& toM, bool feet) {
@@ -106,9 +106,9 @@ void SiteScene::grid() {
         if (y > 32.0) p_.drawText(QRectF(4, y - 14, 60, 13), Qt::AlignLeft | Qt::AlignVCenter, number(north));
     }
     p_.drawText(QRectF(size.width() - 150, size.height() - 30, 144, 13), Qt::AlignRight | Qt::AlignVCenter,
-                s_.feet ? "feet to the east" : "metres to the east");
+                s_.feet ? tr("feet to the east") : tr("metres to the east"));
     p_.drawText(QRectF(4, 4, 160, 13), Qt::AlignLeft | Qt::AlignVCenter,
-                s_.feet ? "feet to the north" : "metres to the north");
+                s_.feet ? tr("feet to the north") : tr("metres to the north"));
 }
 
 void SiteScene::north() {
@@ -133,7 +133,7 @@ void SiteScene::north() {
     p_.setBrush(s_.theme.copper);
     p_.drawPolygon(QPolygonF({tip + 7.0 * front, tip + 3.5 * side, tip - 3.5 * side}));
     p_.setFont(textFont(kTinyPt));
-    label(tip + 14.0 * front, "front", s_.theme.copper, true);
+    label(tip + 14.0 * front, tr("front"), s_.theme.copper, true);
 }
 
 void SiteScene::wires() {
@@ -213,7 +213,7 @@ void SiteScene::supports() {
         p_.setFont(textFont(kSmallPt, selected || chosen));
         QString words = text(support.name);
         if (support.kind != model::SupportKind::Peg)
-            words += QString(", %1 high").arg(tapeWords(support.heightM(), s_.feet));
+            words += tr(", %1 high").arg(tapeWords(support.heightM(), s_.feet));
         label(0.5 * (c + at(support.otherM)) + QPointF(11, -6), words, colour);
     }
 }

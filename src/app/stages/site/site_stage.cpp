@@ -8,6 +8,8 @@
 #include <QToolButton>
 #include <cmath>
 
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
@@ -44,13 +46,13 @@ void SiteFrame::buildTools() {
     auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 2, 0, 2);
     line->setSpacing(4);
-    put_ = toolButton("Put up", "A mast, a tree, a roof edge, a wall or a peg: then click where it stands",
-                      line);
+    put_ = toolButton(tr("Put up"),
+                      tr("A mast, a tree, a roof edge, a wall or a peg: then click where it stands"), line);
     put_->setPopupMode(QToolButton::InstantPopup);
     auto* kinds = new QMenu(put_);
     using Kind = model::SupportKind;
     for (const Kind kind : {Kind::Mast, Kind::Tree, Kind::RoofEdge, Kind::Wall, Kind::Peg}) {
-        const QString name = model::supportName(kind);
+        const QString name = text(model::supportName(kind));
         kinds->addAction(name.left(1).toUpper() + name.mid(1), this,
                          [this, kind] { canvas_->setTool(SiteCanvas::Tool::Put, kind); });
     }
@@ -64,14 +66,16 @@ void SiteFrame::buildTools() {
         });
         return button;
     };
-    hang_ = tool("Hang a wire", "Click the supports in turn that it is led over", SiteCanvas::Tool::Hang);
-    measure_ = tool("Measure", "Distance and bearing from one place to another", SiteCanvas::Tool::Measure);
+    hang_ =
+        tool(tr("Hang a wire"), tr("Click the supports in turn that it is led over"), SiteCanvas::Tool::Hang);
+    measure_ =
+        tool(tr("Measure"), tr("Distance and bearing from one place to another"), SiteCanvas::Tool::Measure);
     line->addSpacing(8);
-    connect(toolButton("Garden picture…", "A picture of the site from above, under the plan", line),
+    connect(toolButton(tr("Garden picture…"), tr("A picture of the site from above, under the plan"), line),
             &QToolButton::clicked, this, &SiteFrame::askPicture);
-    scale_ = tool("Scale it", "Click two places of the picture and say how far apart they are",
+    scale_ = tool(tr("Scale it"), tr("Click two places of the picture and say how far apart they are"),
                   SiteCanvas::Tool::Scale);
-    drop_ = toolButton("No picture", "Takes the picture away", line);
+    drop_ = toolButton(tr("No picture"), tr("Takes the picture away"), line);
     connect(drop_, &QToolButton::clicked, this, &SiteFrame::dropPicture);
     scaleFields_ = new QWidget;
     auto* fields = new QHBoxLayout(scaleFields_);
@@ -87,9 +91,9 @@ void SiteFrame::buildTools() {
         connect(edit, &QLineEdit::returnPressed, this, &SiteFrame::scale);
         return edit;
     };
-    distance_ = field("apart", "Distance of the two places", 70);
-    bearing_ = field("at", "Bearing of the second from the first", 56);
-    connect(toolButton("Take it", "Lays the picture so", fields), &QToolButton::clicked, this,
+    distance_ = field(tr("apart"), tr("Distance of the two places"), 70);
+    bearing_ = field(tr("at"), tr("Bearing of the second from the first"), 56);
+    connect(toolButton(tr("Take it"), tr("Lays the picture so"), fields), &QToolButton::clicked, this,
             &SiteFrame::scale);
     line->addWidget(scaleFields_);
     line->addStretch(1);
@@ -108,7 +112,7 @@ void SiteFrame::showTool() {
         distance_->clear();
         distance_->setPlaceholderText("10 m");
         bearing_->setText(QString("%1 deg").arg(
-            std::fmod(std::atan2(run.x(), run.y()) / kDegree + 360.0, 360.0), 0, 'f', 1));
+            written(std::fmod(std::atan2(run.x(), run.y()) / kDegree + 360.0, 360.0), 'f', 1)));
         scaleFields_->show();
         distance_->setFocus();
     } else if (!ready) {
@@ -117,7 +121,7 @@ void SiteFrame::showTool() {
 }
 
 void SiteFrame::refresh() {
-    setTitle("Plan of the site");
+    setTitle(tr("Plan of the site"));
     canvas_->refresh();
     const bool picture = !session_.design().site.backdrop.file.empty();
     scale_->setVisible(picture);
@@ -125,10 +129,11 @@ void SiteFrame::refresh() {
 }
 
 void SiteFrame::askPicture() {
-    const QString path = QFileDialog::getOpenFileName(this, "A picture of the site from above", {},
-                                                      "Pictures (*.png *.jpg *.jpeg *.webp);;All files (*)");
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("A picture of the site from above"), {},
+                                     tr("Pictures (*.png *.jpg *.jpeg *.webp);;All files (*)"));
     if (path.isEmpty()) return;
-    session_.document().editDesign("Lay a picture under the plan", [&](model::Design& d) {
+    session_.document().editDesign(tr("Lay a picture under the plan"), [&](model::Design& d) {
         d.site.backdrop = {};
         d.site.backdrop.file = path.toStdString();
     });
@@ -137,15 +142,15 @@ void SiteFrame::askPicture() {
 }
 
 void SiteFrame::dropPicture() {
-    session_.document().editDesign("Take the picture away",
+    session_.document().editDesign(tr("Take the picture away"),
                                    [](model::Design& d) { d.site.backdrop = model::Backdrop{}; });
 }
 
 void SiteFrame::scale() {
     using quantity::Kind;
     try {
-        const double metres = quantity::evaluate(distance_->text().trimmed().toStdString(), Kind::Length, {});
-        const double bearing = quantity::evaluate(bearing_->text().trimmed().toStdString(), Kind::Angle, {});
+        const double metres = quantity::evaluate(keptTyped(distance_->text()), Kind::Length, {});
+        const double bearing = quantity::evaluate(keptTyped(bearing_->text()), Kind::Angle, {});
         canvas_->scalePicture(metres, bearing);
         canvas_->setFocus();
     } catch (const Error& e) {
@@ -159,8 +164,8 @@ SiteStage::SiteStage(Session& s, Editing& editing) : Stage("site", s), frame_(ne
 }
 
 std::vector<StageAction> SiteStage::actions() {
-    return {{StageAction::Menu::View, "Plan of the s&ite", "Ctrl+Shift+7",
-             "From above, to scale: masts, trees and what hangs from them", [this] {
+    return {{StageAction::Menu::View, tr("Plan of the s&ite"), "Ctrl+Shift+7",
+             tr("From above, to scale: masts, trees and what hangs from them"), [this] {
                  frame_->refresh();
                  Q_EMIT frontRequested();
              }}};

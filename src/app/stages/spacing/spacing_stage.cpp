@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/stages/spacing/spacing_view.h"
 
 namespace rm::app {
@@ -25,7 +26,7 @@ SpacingStage::SpacingStage(Session& s) : SpacingStage(s, new SpacingView) {}
 
 SpacingStage::SpacingStage(Session& s, SpacingView* view) : StudyStage("spacing", s, view), view_(view) {
     connect(view_->plot(), &SpacingPlot::spacingChosen, this, [this](double metres) {
-        document().edit("Set spacing",
+        document().edit(tr("Set spacing"),
                         [&](model::Project& p) { p = edit::setSpacing(std::move(p), copy_, metres); });
     });
 }
@@ -33,7 +34,7 @@ SpacingStage::SpacingStage(Session& s, SpacingView* view) : StudyStage("spacing"
 void SpacingStage::scan(model::Id copy) {
     const model::Design design = session().design();
     const std::size_t place = model::indexOf(design.copies, copy);
-    if (place >= design.copies.size()) return session().caution("These copies are not there any more.");
+    if (place >= design.copies.size()) return session().caution(tr("These copies are not there any more."));
     task().start([this, design, place, copy, hz = session().frequencyHz()](
                      std::stop_token stop, const Task::Progress& progress) -> Task::After {
         const model::Copy stack = design.copies.at(place);
@@ -46,14 +47,14 @@ void SpacingStage::scan(model::Id copy) {
             study::scanStacking(design, place, hz, 0.25 * lambda, to, kPoints, stop, progress);
         const bool stopped = stop.stop_requested();
         return [this, points, advised, now, copy, design, stopped, name = stack.name] {
-            if (stopped) return session().caution("The scan was stopped.");
+            if (stopped) return session().caution(tr("The scan was stopped."));
             if (model::find(session().design().copies, copy) == nullptr)
-                return session().caution("The copies that were scanned are not there any more.");
+                return session().caution(tr("The copies that were scanned are not there any more."));
             copy_ = copy;
             scanned_ = design;
             advisedM_ = advised;
             view_->plot()->setPoints(points, advised, now);
-            view_->setTitle(QString("Stacking distance, %1").arg(QString::fromStdString(name)));
+            view_->setTitle(tr("Stacking distance, %1").arg(QString::fromStdString(name)));
             Q_EMIT frontRequested();
         };
     });
@@ -64,7 +65,7 @@ void SpacingStage::show(const ResultsPtr&) {
     const model::Copy* copy = model::find(design.copies, copy_);
     if (copy == nullptr) {
         view_->plot()->setPoints({}, std::nullopt, 0.0);
-        view_->setTitle("Stacking distance: the copies that were scanned are not in this design");
+        view_->setTitle(tr("Stacking distance: the copies that were scanned are not in this design"));
         view_->setStale(false);
         return;
     }

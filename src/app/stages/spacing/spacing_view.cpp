@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 
@@ -15,8 +16,9 @@ SpacingPlot::SpacingPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(280, 200);
-    setAccessibleName("Gain and side lobes against spacing");
-    setToolTip("Click to set the spacing. In free space: over ground the lobes of the ground come on top");
+    setAccessibleName(tr("Gain and side lobes against spacing"));
+    setToolTip(
+        tr("Click to set the spacing. In free space: over ground the lobes of the ground come on top"));
 }
 
 void SpacingPlot::setPoints(std::vector<study::StackingPoint> points, std::optional<double> adviceM,
@@ -50,7 +52,7 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
     const QRectF r = area();
     if (points_.size() < 2) {
         p.setPen(theme_.softInk);
-        p.drawText(r, Qt::AlignCenter, "Choose a stack in the Plan and scan its spacing.");
+        p.drawText(r, Qt::AlignCenter, tr("Choose a stack in the Plan and scan its spacing."));
         return;
     }
     double low = 1e9;
@@ -87,14 +89,15 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(at(m).x(), r.top()), QPointF(at(m).x(), r.bottom()));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(at(m).x() - 24, r.bottom() + 3, 48, 13), Qt::AlignCenter, QString::number(m));
+        p.drawText(QRectF(at(m).x() - 24, r.bottom() + 3, 48, 13), Qt::AlignCenter, written(m));
     }
-    p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter, "spacing in metres");
+    p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter, tr("spacing in metres"));
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.copper);
-    p.drawText(QRectF(r.left(), 4, 0.5 * r.width(), 16), Qt::AlignLeft, "gain in free space, dBi");
+    p.drawText(QRectF(r.left(), 4, 0.5 * r.width(), 16), Qt::AlignLeft, tr("gain in free space, dBi"));
     p.setPen(theme_.water);
-    p.drawText(QRectF(r.center().x(), 4, 0.5 * r.width(), 16), Qt::AlignRight, "largest side lobe, dB below");
+    p.drawText(QRectF(r.center().x(), 4, 0.5 * r.width(), 16), Qt::AlignRight,
+               tr("largest side lobe, dB below"));
     const auto mark = [&](double m, const QColor& colour, const QString& name, double y) {
         if (m < from || m > to) return;
         p.setPen(QPen(colour, 1.4, Qt::DashLine));
@@ -102,9 +105,9 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(at(m).x() + 4, y, 140, 14), Qt::AlignLeft, name);
     };
     p.setFont(textFont(kTinyPt));
-    mark(nowM_, theme_.sun, QString("now %1 m").arg(nowM_, 0, 'f', 2), r.bottom() - 32);
+    mark(nowM_, theme_.sun, tr("now %1 m").arg(written(nowM_, 'f', 2)), r.bottom() - 32);
     if (adviceM_)
-        mark(*adviceM_, theme_.reed, QString("half-power rule %1 m").arg(*adviceM_, 0, 'f', 2),
+        mark(*adviceM_, theme_.reed, tr("half-power rule %1 m").arg(written(*adviceM_, 'f', 2)),
              r.bottom() - 18);
     QPolygonF gain;
     QPolygonF lobes;
@@ -125,12 +128,12 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(x, r.top()), QPointF(x, r.bottom()));
     p.setFont(textFont(kSmallPt));
     p.drawText(QRectF(r.left(), r.top() + 2, r.width() - 4, 16), Qt::AlignRight,
-               QString("%1 m  %2 dBi  side lobe %3")
-                   .arg(nearest->spacingM, 0, 'f', 2)
+               tr("%1 m  %2 dBi  side lobe %3")
+                   .arg(written(nearest->spacingM, 'f', 2))
                    .arg(QString::fromStdString(quantity::formatDb(nearest->gainDbi, 2)),
                         nearest->sideLobeDb
                             ? QString::fromStdString(quantity::formatDb(*nearest->sideLobeDb)) + " dB"
-                            : QString("none")));
+                            : tr("none")));
 }
 
 void SpacingPlot::mouseMoveEvent(QMouseEvent* event) {
@@ -150,7 +153,7 @@ void SpacingPlot::leaveEvent(QEvent*) {
 }
 
 SpacingView::SpacingView(QWidget* parent) : StudyFrame(parent) {
-    setTitle("Stacking distance");
+    setTitle(tr("Stacking distance"));
     plot_ = new SpacingPlot;
     addContent(plot_, 1);
 }

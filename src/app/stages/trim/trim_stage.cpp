@@ -17,17 +17,17 @@ TrimStage::TrimStage(Session& s, TrimView* view) : StudyStage("trim", s, view), 
 }
 
 std::vector<StageAction> TrimStage::actions() {
-    return {
-        {StageAction::Menu::Study, "T&rim by what was measured", "Ctrl+Shift+6",
-         "What differs from the drawing, as far as a measured curve can tell, and how much to cut off or add",
-         [this] { study(); }}};
+    return {{StageAction::Menu::Study, tr("T&rim by what was measured"), "Ctrl+Shift+6",
+             tr("What differs from the drawing, as far as a measured curve can tell, and how much to cut off "
+                "or add"),
+             [this] { study(); }}};
 }
 
 void TrimStage::study() {
     const auto& design = session().design();
     if (std::none_of(design.measured.begin(), design.measured.end(), [](const auto& m) { return m.shown; }))
         return session().caution(
-            "There is no measurement of this antenna to trim by: import one first (Ctrl+Shift+I).");
+            tr("There is no measurement of this antenna to trim by: import one first (Ctrl+Shift+I)."));
     build::TrimRequest request;
     request.band = session().band();
     const auto names = build::trimDimensions(design);
@@ -35,7 +35,7 @@ void TrimStage::study() {
     if (std::find(names.begin(), names.end(), chosen) != names.end()) request.dimension = chosen;
     using AnswerPtr = std::shared_ptr<const build::TrimAnswer>;
     begin(
-        "Trim", Varied::Nothing,
+        tr("Trim"), Varied::Nothing,
         [request](const auto& of, double, const auto&, std::stop_token stop,
                   const auto& progress) -> AnswerPtr {
             try {
@@ -52,7 +52,7 @@ void TrimStage::takeOver() {
     const auto answer = view_->answer();
     if (!answer) return;
     const double metres = 0.001 * std::round(1e3 * (answer->nowM + answer->changeM));
-    const bool done = document().editDesign("Cut " + text(answer->dimension), [&](model::Design& d) {
+    const bool done = document().editDesign(tr("Cut ") + text(answer->dimension), [&](model::Design& d) {
         for (auto& dimension : d.dimensions)
             if (dimension.name == answer->dimension)
                 edit::fitFields(d, {{&dimension.text, quantity::Kind::Length, metres, dimension.name}},
@@ -60,9 +60,9 @@ void TrimStage::takeOver() {
     });
     if (done)
         session().done(
-            QString("%1 is %2 m now. Cut it so, measure again and import that: the next advice is better.")
+            tr("%1 is %2 m now. Cut it so, measure again and import that: the next advice is better.")
                 .arg(text(answer->dimension))
-                .arg(metres, 0, 'f', 3));
+                .arg(written(metres, 'f', 3)));
 }
 
 void TrimStage::refresh() {

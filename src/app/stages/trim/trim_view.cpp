@@ -25,7 +25,7 @@ constexpr double kTallest = 6.0;
 }  // namespace
 
 TrimPlot::TrimPlot(QWidget* parent) : Themed(parent) {
-    setAccessibleName("Curves of the trim");
+    setAccessibleName(tr("Curves of the trim"));
     setMinimumSize(320, 200);
 }
 
@@ -49,7 +49,7 @@ void TrimPlot::paintEvent(QPaintEvent*) {
             if (swr > 0.0) values.include(std::min(swr, kTallest));
     frame.y = {1.0, std::max(2.0, values.high)};
     frame.paintGrid(painter, theme_, 5, 5);
-    frame.paintTitles(painter, theme_, "MHz", "SWR at the radio");
+    frame.paintTitles(painter, theme_, "MHz", tr("SWR at the radio"));
     painter.setClipRect(frame.area.adjusted(-2, -2, 2, 2));
     std::vector<EndName> ends;
     const struct {
@@ -57,11 +57,11 @@ void TrimPlot::paintEvent(QPaintEvent*) {
         QColor colour;
         Qt::PenStyle style;
         double width;
-        const char* name;
-    } lines[] = {{curve.drawnSwr, theme_.softInk, Qt::DotLine, 1.4, "as drawn"},
-                 {curve.measuredSwr, theme_.water, Qt::SolidLine, 3.4, "measured"},
-                 {curve.fittedSwr, theme_.ink, Qt::DashLine, 1.4, "fitted to it"},
-                 {curve.cutSwr, theme_.copper, Qt::SolidLine, 2.2, "after the cut"}};
+        QString name;
+    } lines[] = {{curve.drawnSwr, theme_.softInk, Qt::DotLine, 1.4, tr("as drawn")},
+                 {curve.measuredSwr, theme_.water, Qt::SolidLine, 3.4, tr("measured")},
+                 {curve.fittedSwr, theme_.ink, Qt::DashLine, 1.4, tr("fitted to it")},
+                 {curve.cutSwr, theme_.copper, Qt::SolidLine, 2.2, tr("after the cut")}};
     for (const auto& line : lines) {
         QPolygonF path;
         for (std::size_t i = 0; i < curve.hz.size(); ++i)
@@ -82,13 +82,13 @@ TrimView::TrimView(QWidget* parent) : StudyFrame(parent) {
     auto* top = new QWidget;
     auto* row = new QHBoxLayout(top);
     row->setContentsMargins(0, 0, 0, 0);
-    auto* label = new QLabel("Cut");
+    auto* label = new QLabel(tr("Cut"));
     dimensions_ = new QComboBox;
-    dimensions_->setAccessibleName("Dimension to cut");
-    dimensions_->setToolTip("The length that is cut or lengthened; another one is worked out anew");
+    dimensions_->setAccessibleName(tr("Dimension to cut"));
+    dimensions_->setToolTip(tr("The length that is cut or lengthened; another one is worked out anew"));
     label->setBuddy(dimensions_);
-    take_ = new QPushButton("Take the cut over");
-    take_->setToolTip("Sets the dimension to what the advice says; undo brings it back");
+    take_ = new QPushButton(tr("Take the cut over"));
+    take_->setToolTip(tr("Sets the dimension to what the advice says; undo brings it back"));
     row->addWidget(label);
     row->addWidget(dimensions_);
     row->addStretch(1);
@@ -154,18 +154,18 @@ void TrimView::setStale(bool stale) {
 }
 
 void TrimView::refresh() {
-    setLine({}, "The design has changed since: work it out again before you cut.", {});
+    setLine({}, tr("The design has changed since: work it out again before you cut."), {});
     sentence_->setText(answer_ ? text(answer_->sentence) : QString());
     take_->setEnabled(answer_ != nullptr && !stale());
     if (!answer_) return causes_->clear();
     QStringList lines;
     for (const auto& cause : answer_->causes) lines << "• " + text(cause.words);
     causes_->setText(
-        QString("What differs from the drawing, as far as the curve can tell:\n%1\nThe fit is %2 off in the "
-                "reflection coefficient; the drawing was %3 off.")
+        tr("What differs from the drawing, as far as the curve can tell:\n%1\nThe fit is %2 off in the "
+           "reflection coefficient; the drawing was %3 off.")
             .arg(lines.join('\n'))
-            .arg(answer_->misfit, 0, 'f', 3)
-            .arg(answer_->misfitDrawn, 0, 'f', 3));
+            .arg(written(answer_->misfit, 'f', 3))
+            .arg(written(answer_->misfitDrawn, 'f', 3)));
 }
 
 }  // namespace rm::app

@@ -7,6 +7,7 @@
 
 #include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/look/typed_number.h"
 
 namespace rm::app {
 
@@ -22,10 +23,10 @@ struct ErrorField {
 };
 
 constexpr ErrorField kErrors[] = {
-    {"lengths ±", "asBuiltLength", "Standard deviation of every length that is named",
+    {later("lengths ±"), "asBuiltLength", later("Standard deviation of every length that is named"),
      &BuildErrorTexts::length},
-    {"height ±", "asBuiltHeight", "And of the height it ends up at", &BuildErrorTexts::height},
-    {"soil ±", "asBuiltGround", "And of the conductivity of the ground, in percent",
+    {later("height ±"), "asBuiltHeight", later("And of the height it ends up at"), &BuildErrorTexts::height},
+    {later("soil ±"), "asBuiltGround", later("And of the conductivity of the ground, in percent"),
      &BuildErrorTexts::ground}};
 
 }  // namespace
@@ -34,34 +35,34 @@ AsBuiltRow::AsBuiltRow(Document& document, QWidget* parent) : QWidget(parent), d
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(4);
-    check_ = new QCheckBox("as I build:");
+    check_ = new QCheckBox(tr("as I build:"));
     check_->setObjectName("asBuilt");
     check_->setFont(textFont(kSmallPt));
-    check_->setToolTip("Goals are to hold for nine of ten builds, not only for the one that is drawn");
+    check_->setToolTip(tr("Goals are to hold for nine of ten builds, not only for the one that is drawn"));
     row->addWidget(check_);
     connect(check_, &QCheckBox::clicked, this, [this](bool on) {
-        document_.editDesign(on ? "Tune as I build" : "Tune as drawn",
+        document_.editDesign(on ? tr("Tune as I build") : tr("Tune as drawn"),
                              [&](model::Design& d) { d.tune.asBuilt = on; });
     });
     for (int i = 0; i < kFields; ++i) {
-        auto* label = new QLabel(kErrors[i].label);
+        auto* label = new QLabel(tr(kErrors[i].label));
         label->setFont(textFont(kSmallPt));
         label->setProperty("soft", true);
         row->addWidget(label);
         auto* f = fields_[i] = new QLineEdit;
         f->setObjectName(kErrors[i].name);
-        f->setAccessibleName(kErrors[i].label);
-        f->setToolTip(kErrors[i].tip);
+        f->setAccessibleName(tr(kErrors[i].label));
+        f->setToolTip(tr(kErrors[i].tip));
         f->setFixedWidth(52);
         f->setFont(textFont(kSmallPt));
         row->addWidget(f);
         connect(f, &QLineEdit::editingFinished, this, [this, f, i] {
             if (!f->isModified()) return;
             f->setModified(false);
-            const std::string typed = f->text().trimmed().toStdString();
+            const std::string typed = keptTyped(f->text());
             const auto member = kErrors[i].member;
             if (document_.design().tune.errors.*member == typed) return;
-            document_.editDesign("Change how well is built",
+            document_.editDesign(tr("Change how well is built"),
                                  [&](model::Design& d) { d.tune.errors.*member = typed; });
         });
     }
@@ -74,7 +75,7 @@ void AsBuiltRow::refresh() {
     for (int i = 0; i < kFields; ++i) {
         fields_[i]->setEnabled(plan.asBuilt);
         if (!(fields_[i]->hasFocus() && fields_[i]->isModified()))
-            fields_[i]->setText(text(plan.errors.*kErrors[i].member));
+            fields_[i]->setText(shownTyped(plan.errors.*kErrors[i].member));
     }
 }
 

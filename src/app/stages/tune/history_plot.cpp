@@ -4,14 +4,16 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 HistoryPlot::HistoryPlot(QWidget* parent) : Themed(parent) {
     setMinimumSize(130, 80);
-    setAccessibleName("Largest miss over time");
+    setAccessibleName(tr("Largest miss over time"));
     setToolTip(
-        "The largest miss of any goal, in units worth minding, over the seconds of work; below the line "
-        "all goals are met");
+        tr("The largest miss of any goal, in units worth minding, over the seconds of work; below the line "
+           "all goals are met"));
 }
 
 void HistoryPlot::clear() {
@@ -37,7 +39,7 @@ void HistoryPlot::paintEvent(QPaintEvent*) {
     const QRectF r = QRectF(rect()).adjusted(30, 16, -6, -18);
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, "still missing");
+    p.drawText(QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, tr("still missing"));
     if (steps_.empty()) return;
     double top = 0.3;
     double bottom = -0.2;
@@ -59,13 +61,13 @@ void HistoryPlot::paintEvent(QPaintEvent*) {
     p.drawRect(QRectF(QPointF(r.left(), y(0.0)), r.bottomRight()));
     p.setPen(QPen(theme_.reed, 1.0));
     p.drawLine(QPointF(r.left(), y(0.0)), QPointF(r.right(), y(0.0)));
-    p.drawText(QRectF(r.left(), y(0.0), r.width() - 3, 13), Qt::AlignRight | Qt::AlignVCenter, "met");
+    p.drawText(QRectF(r.left(), y(0.0), r.width() - 3, 13), Qt::AlignRight | Qt::AlignVCenter, tr("met"));
     p.setPen(theme_.softInk);
     p.drawText(QRectF(0, y(top / 1.08) - 7, r.left() - 4, 14), Qt::AlignRight | Qt::AlignVCenter,
-               QString::number(top / 1.08, 'g', 2));
+               written(top / 1.08, 'g', 2));
     p.drawText(QRectF(0, y(0.0) - 7, r.left() - 4, 14), Qt::AlignRight | Qt::AlignVCenter, "0");
     p.drawText(QRectF(r.left(), r.bottom() + 3, r.width(), 13), Qt::AlignRight,
-               QString("%1 s").arg(until, 0, 'f', 1));
+               QString("%1 s").arg(written(until, 'f', 1)));
     QPolygonF line;
     for (std::size_t i = 0; i < steps_.size(); ++i) {
         if (i > 0) line << QPointF(x(steps_[i].seconds), y(steps_[i - 1].objective));

@@ -11,6 +11,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
 #include "core/quantity/format.h"
 
 namespace rm::app {
@@ -23,18 +24,17 @@ constexpr int kNames = 128;
 
 QString signedText(double value, int decimals) {
     if (std::abs(value) < 0.5 * std::pow(10.0, -decimals)) return "0";
-    return (value < 0.0 ? QString(QChar(0x2212)) : QString("+")) +
-           QString::number(std::abs(value), 'f', decimals);
+    return (value < 0.0 ? QString(QChar(0x2212)) : QString("+")) + written(std::abs(value), 'f', decimals);
 }
 
 }  // namespace
 
 MattersPlot::MattersPlot(QWidget* parent) : Themed(parent) {
-    setAccessibleName("What matters");
+    setAccessibleName(tr("What matters"));
     new KeyPointer(*this);  // of the view
     setToolTip(
-        "What each dimension changes when it grows by one step. Click a row to go to the dimension, a "
-        "heading to sort by it");
+        tr("What each dimension changes when it grows by one step. Click a row to go to the dimension, a "
+           "heading to sort by it"));
 }
 
 double MattersPlot::valueOf(const study::Sensitivity& row, Figure figure) {
@@ -85,18 +85,19 @@ QSize MattersPlot::sizeHint() const {
 void MattersPlot::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const char* const heads[] = {"SWR", "resonance, kHz", "gain, dB", "front-to-rear, dB"};
+    const char* const heads[] = {"SWR", later("resonance, kHz"), later("gain, dB"),
+                                 later("front-to-rear, dB")};
     const int decimals[] = {3, 1, 3, 2};
     p.setFont(textFont(kTinyPt, true));
     p.setPen(theme_.softInk);
     p.drawText(QRect(4, 0, kNames, kHead), Qt::AlignLeft | Qt::AlignVCenter,
-               step_ == study::SensitivityStep::Percent      ? "1 % more of"
-               : step_ == study::SensitivityStep::Centimetre ? "1 cm more of"
-                                                             : "1 mm more of");
+               step_ == study::SensitivityStep::Percent      ? tr("1 % more of")
+               : step_ == study::SensitivityStep::Centimetre ? tr("1 cm more of")
+                                                             : tr("1 mm more of"));
     for (int f = 0; f < kFigures; ++f) {
         const auto figure = static_cast<Figure>(f);
         p.setPen(figure == by_ ? theme_.copper : theme_.softInk);
-        p.drawText(headRect(figure), Qt::AlignCenter, QString(heads[f]) + (figure == by_ ? " ▾" : ""));
+        p.drawText(headRect(figure), Qt::AlignCenter, tr(heads[f]) + (figure == by_ ? " ▾" : ""));
         double most = 0.0;
         for (const auto& row : rows_) most = std::max(most, std::abs(valueOf(row, figure)));
         const QRect head = headRect(figure);
@@ -139,7 +140,7 @@ void MattersPlot::paintEvent(QPaintEvent*) {
     }
     if (!rows_.empty()) return;
     p.setPen(theme_.softInk);
-    p.drawText(rect(), Qt::AlignCenter, "No dimension of this design has a number of its own.");
+    p.drawText(rect(), Qt::AlignCenter, tr("No dimension of this design has a number of its own."));
 }
 
 void MattersPlot::mousePressEvent(QMouseEvent* event) {
@@ -162,13 +163,13 @@ MattersView::MattersView(QWidget* parent) : QWidget(parent) {
     said_->setProperty("soft", true);
     said_->setFont(textFont(kSmallPt));
     top->addWidget(said_, 1);
-    auto* per = new QLabel("a step is");
+    auto* per = new QLabel(tr("a step is"));
     per->setFont(textFont(kSmallPt));
     top->addWidget(per);
     steps_ = new QComboBox;
     steps_->addItems({"1 mm", "1 cm", "1 %"});
     steps_->setObjectName("matterStep");
-    steps_->setToolTip("Of lengths; angles step by one degree, plain numbers by one percent");
+    steps_->setToolTip(tr("Of lengths; angles step by one degree, plain numbers by one percent"));
     steps_->setFont(textFont(kSmallPt));
     top->addWidget(steps_);
     column->addLayout(top);
@@ -186,13 +187,13 @@ study::SensitivityStep MattersView::step() const {
 }
 
 void MattersView::setWorking(bool working) {
-    if (working) said_->setText("working…");
+    if (working) said_->setText(tr("working…"));
     plot_->setEnabled(!working);
 }
 
 void MattersView::setRows(std::vector<study::Sensitivity> rows, double frequencyHz) {
     setWorking(false);
-    said_->setText(QString("At %1: what one step more of each dimension changes")
+    said_->setText(tr("At %1: what one step more of each dimension changes")
                        .arg(QString::fromStdString(quantity::formatFrequency(frequencyHz))));
     plot_->setRows(std::move(rows), step());
 }

@@ -1,5 +1,7 @@
 #include "app/stages/tune/mover_table.h"
+#include "app/look/small_fields.h"
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 
 #include <QHeaderView>
 #include <QMenu>
@@ -36,25 +38,27 @@ Mover& moverFor(Design& design, const std::string& dimension) {
 
 MoverTable::MoverTable(Document& document, QWidget* parent)
     : Themed(0, kColumns, parent), document_(document) {
-    setHorizontalHeaderLabels({"May move", "Now", "From", "To", "Step"});
-    const char* const tips[] = {"Tick what tuning may change", "As it is on the bench",
-                                "Lowest value; empty: the low end of its slider",
-                                "Highest value; empty: the high end of its slider",
-                                "What can be built: 1 mm, 1/8 in; or the only values there are, separated by "
-                                "commas: 4, 9, 49"};
-    for (int c = 0; c < kColumns; ++c) horizontalHeaderItem(c)->setToolTip(tips[c]);
+    setHorizontalHeaderLabels({tr("May move"), tr("Now"), tr("From"), tr("To"), tr("Step")});
+    const char* const tips[] = {
+        later("Tick what tuning may change"), later("As it is on the bench"),
+        later("Lowest value; empty: the low end of its slider"),
+        later("Highest value; empty: the high end of its slider"),
+        later("What can be built: 1 mm, 1/8 in; or the only values there are, separated by "
+              "commas: 4, 9, 49")};
+    for (int c = 0; c < kColumns; ++c) horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     verticalHeader()->hide();
     verticalHeader()->setDefaultSectionSize(22);
     horizontalHeader()->setStretchLastSection(true);
     horizontalHeader()->setFont(textFont(kTinyPt, true));
     const int widths[] = {84, 74, 66, 66, 60};
     for (int c = 0; c < kColumns; ++c) setColumnWidth(c, widths[c]);
+    showWholeHeadings(*this);
     setFont(textFont(kTinyPt));
     setShowGrid(false);
     setWordWrap(false);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setSelectionMode(QAbstractItemView::SingleSelection);
-    setAccessibleName("What may move");
+    setAccessibleName(tr("What may move"));
     connect(this, &QTableWidget::itemChanged, this, &MoverTable::edited);
 }
 
@@ -103,43 +107,43 @@ void MoverTable::refresh() {
         const bool ticked = mover != nullptr && mover->enabled;
         const bool lost = found == design.dimensions.end() || !quantity::isPlainNumber(found->text);
         put(r, Name, text(name), false,
-            lost                  ? QString("There is no such dimension with a number of its own: untick it")
+            lost                  ? tr("There is no such dimension with a number of its own: untick it")
             : found->note.empty() ? text(name)
                                   : text(found->note));
         item(r, Name)->setFlags(item(r, Name)->flags() | Qt::ItemIsUserCheckable);
         item(r, Name)->setCheckState(ticked ? Qt::Checked : Qt::Unchecked);
         item(r, Name)->setForeground(lost ? theme_.clay : ticked ? theme_.ink : theme_.softInk);
         if (lost) {
-            for (int c = Now; c < kColumns; ++c) put(r, c, c == Now ? "missing" : "", false, {});
+            for (int c = Now; c < kColumns; ++c) put(r, c, c == Now ? tr("missing") : "", false, {});
             continue;
         }
-        QString now = text(found->text);
+        QString now = shownTyped(found->text);
         const auto best = best_.find(name);
         if (ticked && best != best_.end()) {
             const auto moved = study::withValues(design, {{name, best->second}}, true);
             for (const auto& d : moved.dimensions)
-                if (d.name == name) now = "→ " + text(d.text);
+                if (d.name == name) now = "→ " + shownTyped(d.text);
         }
-        put(r, Now, now, false, "Now " + text(found->text));
+        put(r, Now, now, false, tr("Now %1").arg(shownTyped(found->text)));
         if (ticked && best != best_.end()) item(r, Now)->setForeground(theme_.copper);
         const bool listed = ticked && !mover->choices.empty();
         put(r, Low,
             !ticked  ? QString()
             : listed ? QString("–")
-                     : text(mover->low.empty() ? found->low : mover->low),
-            ticked && !listed, "Lowest value");
+                     : shownTyped(mover->low.empty() ? found->low : mover->low),
+            ticked && !listed, tr("Lowest value"));
         put(r, High,
             !ticked  ? QString()
             : listed ? QString("–")
-                     : text(mover->high.empty() ? found->high : mover->high),
-            ticked && !listed, "Highest value");
-        const char* const usual[] = {"1 mm", "0.1°", "fine"};
+                     : shownTyped(mover->high.empty() ? found->high : mover->high),
+            ticked && !listed, tr("Highest value"));
+        const char* const usual[] = {"1 mm", "0.1°", later("fine")};
         put(r, Step,
             !ticked               ? QString()
-            : listed              ? text(mover->choices)
-            : mover->step.empty() ? QString(usual[static_cast<std::size_t>(found->kind)])
-                                  : text(mover->step),
-            ticked, listed ? text(mover->choices) : QString("Step that can be built, or a list of values"));
+            : listed              ? shownTyped(mover->choices)
+            : mover->step.empty() ? tr(usual[static_cast<std::size_t>(found->kind)])
+                                  : shownTyped(mover->step),
+            ticked, listed ? shownTyped(mover->choices) : tr("Step that can be built, or a list of values"));
     }
     updating_ = false;
 }
@@ -147,20 +151,21 @@ void MoverTable::refresh() {
 void MoverTable::edited(QTableWidgetItem* cell) {
     if (updating_) return;
     const std::string name = names_.at(static_cast<std::size_t>(cell->row()));
-    const std::string typed = cell->text().trimmed().toStdString();
+    const std::string typed = keptTyped(cell->text());
     const int column = cell->column();
     const bool on = cell->checkState() == Qt::Checked;
-    document_.editDesign(column == Name ? (on ? "Let it move" : "Hold it") : "Change how far it may move",
-                         [&](Design& d) {
-                             Mover& mover = moverFor(d, name);
-                             if (column == Name) mover.enabled = on;
-                             if (column == Low) mover.low = typed;
-                             if (column == High) mover.high = typed;
-                             if (column != Step) return;
-                             const bool list = typed.find(',') != std::string::npos;
-                             mover.choices = list ? typed : std::string();
-                             if (!list) mover.step = typed;
-                         });
+    document_.editDesign(
+        column == Name ? (on ? tr("Let it move") : tr("Hold it")) : tr("Change how far it may move"),
+        [&](Design& d) {
+            Mover& mover = moverFor(d, name);
+            if (column == Name) mover.enabled = on;
+            if (column == Low) mover.low = typed;
+            if (column == High) mover.high = typed;
+            if (column != Step) return;
+            const bool list = typed.find(',') != std::string::npos;
+            mover.choices = list ? typed : std::string();
+            if (!list) mover.step = typed;
+        });
 }
 
 void MoverTable::fillOthers(QMenu* menu) {
@@ -171,12 +176,12 @@ void MoverTable::fillOthers(QMenu* menu) {
     for (const auto& movable : movablesOf(design)) {
         if (under == nullptr || movable.owner != owner) under = menu->addMenu(text(movable.owner));
         owner = movable.owner;
-        connect(under->addAction(text(movable.field)), &QAction::triggered, this, [this, movable] {
-            document_.editDesign("Let it move", [&](Design& d) { letMove(d, movable); });
+        connect(under->addAction(tr(movable.field.c_str())), &QAction::triggered, this, [this, movable] {
+            document_.editDesign(tr("Let it move"), [&](Design& d) { letMove(d, movable); });
         });
     }
     if (menu->isEmpty())
-        menu->addAction("Every number is a dimension or a formula already")->setEnabled(false);
+        menu->addAction(tr("Every number is a dimension or a formula already"))->setEnabled(false);
 }
 
 }  // namespace rm::app

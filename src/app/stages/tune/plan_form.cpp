@@ -28,18 +28,18 @@ constexpr LimitKind kLimitKinds[] = {LimitKind::LongestElement, LimitKind::BoomL
 QString relationWords(const Goal& goal) {
     switch (study::traitsOf(goal.kind).relation) {
         case study::Relation::Between:
-            return "between";
+            return tr("between");
         case study::Relation::AtLeast:
-            return "at least";
+            return tr("at least");
         case study::Relation::AsWide:
-            return "below an SWR of";
+            return tr("below an SWR of");
         default:
-            return goal.kind == GoalKind::Impedance ? "within" : "at most";
+            return goal.kind == GoalKind::Impedance ? tr("within") : tr("at most");
     }
 }
 
 QString unitWords(const Goal& goal) {
-    if (goal.kind == GoalKind::SideLobe || goal.kind == GoalKind::Null) return "dB below";
+    if (goal.kind == GoalKind::SideLobe || goal.kind == GoalKind::Null) return tr("dB below");
     return goal.kind == GoalKind::Bandwidth ? QString() : text(study::traitsOf(goal.kind).unit);
 }
 
@@ -66,59 +66,59 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
         l->setFont(textFont(kSmallPt));
         return l;
     };
-    kind_ = combo("goalKind", "What is asked for");
+    kind_ = combo("goalKind", tr("What is asked for"));
     relation_ = label();
-    limit_ = field("goalLimit", "Limit", 54, &Goal::limit);
+    limit_ = field("goalLimit", tr("Limit"), 54, &Goal::limit);
     and_ = label();
-    and_->setText("and");
-    upper_ = field("goalUpper", "At most", 46, &Goal::upper);
+    and_->setText(tr("and"));
+    upper_ = field("goalUpper", tr("At most"), 46, &Goal::upper);
     unit_ = label();
     angleLabel_ = label();
-    angleLabel_->setText("at");
-    angle_ = field("goalAngle", "Angle", 60, &Goal::angle);
-    angle_->setToolTip("Elevation over the horizon");
+    angleLabel_->setText(tr("at"));
+    angle_ = field("goalAngle", tr("Angle"), 60, &Goal::angle);
+    angle_->setToolTip(tr("Elevation over the horizon"));
     angleToLabel_ = label();
-    angleToLabel_->setText("to");
-    angleTo_ = field("goalAngleTo", "To angle", 60, &Goal::angleTo);
-    angleTo_->setToolTip("Up to this elevation");
+    angleToLabel_->setText(tr("to"));
+    angleTo_ = field("goalAngleTo", tr("To angle"), 60, &Goal::angleTo);
+    angleTo_->setToolTip(tr("Up to this elevation"));
     towardsLabel_ = label();
-    towardsLabel_->setText("towards");
-    towards_ = field("goalTowards", "Towards", 62, &Goal::towards);
-    towards_->setToolTip("front, back, best, or a compass bearing like 45 deg");
-    wanted_ = field("goalWanted", "Wanted impedance", 72, &Goal::wanted);
-    wanted_->setToolTip("The impedance at the antenna: 50, or 25 - j10");
+    towardsLabel_->setText(tr("towards"));
+    towards_ = field("goalTowards", tr("Towards"), 62, &Goal::towards);
+    towards_->setToolTip(tr("front, back, best, or a compass bearing like 45 deg"));
+    wanted_ = field("goalWanted", tr("Wanted impedance"), 72, &Goal::wanted);
+    wanted_->setToolTip(tr("The impedance at the antenna: 50, or 25 - j10"));
     drives_ = new QToolButton;
     drives_->setObjectName("goalDrives");
-    drives_->setToolTip("The drive sets for which it has to hold");
+    drives_->setToolTip(tr("The drive sets for which it has to hold"));
     drives_->setFont(textFont(kSmallPt));
     drives_->setPopupMode(QToolButton::InstantPopup);
     drivesMenu_ = new QMenu(drives_);
     drives_->setMenu(drivesMenu_);
     where_ = new QToolButton;
     where_->setObjectName("goalWhere");
-    where_->setToolTip("The bands, or a range of frequencies, over which it has to hold");
+    where_->setToolTip(tr("The bands, or a range of frequencies, over which it has to hold"));
     where_->setFont(textFont(kSmallPt));
     where_->setPopupMode(QToolButton::InstantPopup);
     whereMenu_ = new QMenu(where_);
     where_->setMenu(whereMenu_);
-    from_ = field("goalFrom", "From frequency", 80, &Goal::from);
+    from_ = field("goalFrom", tr("From frequency"), 80, &Goal::from);
     dash_ = label();
-    dash_->setText("to");
-    to_ = field("goalTo", "To frequency", 80, &Goal::to);
+    dash_->setText(tr("to"));
+    to_ = field("goalTo", tr("To frequency"), 80, &Goal::to);
     for (QWidget* w : std::initializer_list<QWidget*>{kind_, wanted_, relation_, limit_, and_, upper_, unit_})
         first->addWidget(w);
     first->addStretch(1);
     for (QWidget* w : std::initializer_list<QWidget*>{from_, dash_, to_, where_}) first->addWidget(w);
-    importance_ = combo("goalImportance", "How much a miss counts against those of other goals");
-    importance_->addItems({"nice to have", "important", "essential"});
-    stage_ = combo("goalStage", "Goals of a later stage hold what earlier stages have reached");
-    stage_->addItems({"stage 1", "stage 2", "stage 3", "stage 4"});
-    counted_ = new QCheckBox("as many bands as possible");
+    importance_ = combo("goalImportance", tr("How much a miss counts against those of other goals"));
+    importance_->addItems({tr("nice to have"), tr("important"), tr("essential")});
+    stage_ = combo("goalStage", tr("Goals of a later stage hold what earlier stages have reached"));
+    stage_->addItems({tr("stage 1"), tr("stage 2"), tr("stage 3"), tr("stage 4")});
+    counted_ = new QCheckBox(tr("as many bands as possible"));
     counted_->setObjectName("goalCounted");
-    counted_->setToolTip("Gives up bands that cannot be had, instead of spoiling all of them alike");
+    counted_->setToolTip(tr("Gives up bands that cannot be had, instead of spoiling all of them alike"));
     counted_->setFont(textFont(kSmallPt));
     remove_ = new QToolButton;
-    remove_->setText("Remove");
+    remove_->setText(tr("Remove"));
     remove_->setObjectName("goalRemove");
     remove_->setFont(textFont(kSmallPt));
     for (QWidget* w : std::initializer_list<QWidget*>{importance_, stage_, counted_}) second->addWidget(w);
@@ -134,19 +134,19 @@ PlanForm::PlanForm(Document& document, QWidget* parent) : QFrame(parent), docume
 
     connect(kind_, &QComboBox::activated, this, [this](int i) {
         if (isLimit_) return editLimit([&](BuildLimit& l) { l.kind = kLimitKinds[i]; });
-        editGoal("Change goal", [&](Goal& g) {
+        editGoal(tr("Change goal"), [&](Goal& g) {
             study::changeKind(g, study::goalTraits()[static_cast<std::size_t>(i)].kind);
         });
     });
     connect(importance_, &QComboBox::activated, this, [this](int i) {
-        editGoal("Change importance", [&](Goal& g) { g.importance = static_cast<Importance>(i); });
+        editGoal(tr("Change importance"), [&](Goal& g) { g.importance = static_cast<Importance>(i); });
     });
     connect(stage_, &QComboBox::activated, this,
-            [this](int i) { editGoal("Change stage", [&](Goal& g) { g.stage = i + 1; }); });
+            [this](int i) { editGoal(tr("Change stage"), [&](Goal& g) { g.stage = i + 1; }); });
     connect(counted_, &QCheckBox::clicked, this,
-            [this](bool on) { editGoal("Count bands", [&](Goal& g) { g.counted = on; }); });
+            [this](bool on) { editGoal(tr("Count bands"), [&](Goal& g) { g.counted = on; }); });
     connect(remove_, &QToolButton::clicked, this, [this] {
-        document_.editDesign(isLimit_ ? "Remove limit" : "Remove goal", [&](Design& d) {
+        document_.editDesign(isLimit_ ? tr("Remove limit") : tr("Remove goal"), [&](Design& d) {
             if (isLimit_ && index_ < d.tune.limits.size())
                 d.tune.limits.erase(d.tune.limits.begin() + static_cast<std::ptrdiff_t>(index_));
             else if (!isLimit_ && index_ < d.tune.goals.size())
@@ -164,14 +164,14 @@ QLineEdit* PlanForm::field(const QString& name, const QString& says, int width, 
     connect(f, &QLineEdit::editingFinished, this, [this, f, member] {
         if (filling_ || !f->isModified()) return;
         f->setModified(false);
-        std::string typed = f->text().trimmed().toStdString();
+        std::string typed = keptTyped(f->text());
         if (isLimit_) return editLimit([&](BuildLimit& l) { l.value = typed; });
         if (goal() == nullptr || goal()->*member == typed) return;
         const bool bare = isBareNumber(f->text());
         if (bare && (member == &Goal::from || member == &Goal::to)) typed += " MHz";
         if (bare && (member == &Goal::angle || member == &Goal::angleTo || member == &Goal::towards))
             typed += " deg";
-        editGoal("Change goal", [&](Goal& g) { g.*member = typed; });
+        editGoal(tr("Change goal"), [&](Goal& g) { g.*member = typed; });
     });
     return f;
 }
@@ -196,7 +196,7 @@ void PlanForm::editLimit(const std::function<void(BuildLimit&)>& change) {
     BuildLimit changed = *buildLimit();
     change(changed);
     if (changed.kind == buildLimit()->kind && changed.value == buildLimit()->value) return;
-    document_.editDesign("Change limit", [&](Design& d) { d.tune.limits.at(index_) = changed; });
+    document_.editDesign(tr("Change limit"), [&](Design& d) { d.tune.limits.at(index_) = changed; });
 }
 
 void PlanForm::showGoal(std::size_t index) {
@@ -215,11 +215,11 @@ void PlanForm::fillWhere() {
     const Goal& g = *goal();
     whereMenu_->clear();
     const auto& design = document_.design();
-    auto* every = whereMenu_->addAction("every band of the design");
+    auto* every = whereMenu_->addAction(tr("every band of the design"));
     every->setCheckable(true);
     every->setChecked(g.from.empty() && g.bands.empty());
     connect(every, &QAction::triggered, this, [this] {
-        editGoal("Change where a goal holds", [](Goal& goal) {
+        editGoal(tr("Change where a goal holds"), [](Goal& goal) {
             goal.from.clear();
             goal.to.clear();
             goal.bands.clear();
@@ -233,7 +233,7 @@ void PlanForm::fillWhere() {
         one->setCheckable(true);
         one->setChecked(std::find(g.bands.begin(), g.bands.end(), band.name) != g.bands.end());
         connect(one, &QAction::triggered, this, [this, name = band.name] {
-            editGoal("Change where a goal holds", [&](Goal& goal) {
+            editGoal(tr("Change where a goal holds"), [&](Goal& goal) {
                 goal.from.clear();
                 goal.to.clear();
                 const auto found = std::find(goal.bands.begin(), goal.bands.end(), name);
@@ -245,17 +245,17 @@ void PlanForm::fillWhere() {
         });
     }
     whereMenu_->addSeparator();
-    auto* range = whereMenu_->addAction("a range of frequencies");
+    auto* range = whereMenu_->addAction(tr("a range of frequencies"));
     range->setCheckable(true);
     range->setChecked(!g.from.empty());
     connect(range, &QAction::triggered, this, [this] {
         const auto& p = document_.project();
-        editGoal("Change where a goal holds", [&](Goal& goal) {
+        editGoal(tr("Change where a goal holds"), [&](Goal& goal) {
             if (!goal.from.empty()) return;
             const double low = p.bands.empty() ? 14.0e6 : p.bands.at(p.workingBand).lowHz;
             const double high = p.bands.empty() ? 14.35e6 : p.bands.at(p.workingBand).highHz;
-            goal.from = QString("%1 MHz").arg(low / 1e6, 0, 'g', 7).toStdString();
-            goal.to = QString("%1 MHz").arg(high / 1e6, 0, 'g', 7).toStdString();
+            goal.from = QString("%1 MHz").arg(written(low / 1e6, 'g', 7)).toStdString();
+            goal.to = QString("%1 MHz").arg(written(high / 1e6, 'g', 7)).toStdString();
             goal.bands.clear();
         });
     });
@@ -267,25 +267,26 @@ void PlanForm::fillDrives() {
         return std::find(g.driveSets.begin(), g.driveSets.end(), name) != g.driveSets.end();
     };
     drivesMenu_->clear();
-    auto* now = drivesMenu_->addAction("as it is driven now");
+    auto* now = drivesMenu_->addAction(tr("as it is driven now"));
     now->setCheckable(true);
     now->setChecked(g.driveSets.empty());
-    connect(now, &QAction::triggered, this,
-            [this] { editGoal("Change drive sets of a goal", [](Goal& goal) { goal.driveSets.clear(); }); });
+    connect(now, &QAction::triggered, this, [this] {
+        editGoal(tr("Change drive sets of a goal"), [](Goal& goal) { goal.driveSets.clear(); });
+    });
     drivesMenu_->addSeparator();
     for (const auto& set : document_.design().driveSets) {
         auto* one = drivesMenu_->addAction(text(set.name));
         one->setCheckable(true);
         one->setChecked(has(set.name));
         connect(one, &QAction::triggered, this, [this, name = set.name] {
-            editGoal("Change drive sets of a goal", [&](Goal& goal) {
+            editGoal(tr("Change drive sets of a goal"), [&](Goal& goal) {
                 if (std::erase(goal.driveSets, name) == 0) goal.driveSets.push_back(name);
             });
         });
     }
-    drives_->setText(g.driveSets.empty()       ? QString("as driven now")
-                     : g.driveSets.size() == 1 ? "driven " + text(g.driveSets.front())
-                                               : QString("driven in %1 ways").arg(g.driveSets.size()));
+    drives_->setText(g.driveSets.empty()       ? tr("as driven now")
+                     : g.driveSets.size() == 1 ? tr("driven ") + text(g.driveSets.front())
+                                               : tr("driven in %1 ways").arg(g.driveSets.size()));
 }
 
 void PlanForm::refresh() {
@@ -294,17 +295,18 @@ void PlanForm::refresh() {
     if (g == nullptr && l == nullptr) return hide();
     filling_ = true;
     const auto put = [](QLineEdit* field, const std::string& value) {
-        if (!(field->hasFocus() && field->isModified())) field->setText(text(value));
+        if (!(field->hasFocus() && field->isModified())) field->setText(shownTyped(value));
     };
     kind_->clear();
     if (l != nullptr) {
         for (const auto k : kLimitKinds) kind_->addItem(text(study::nameOf(k)));
         kind_->setCurrentIndex(static_cast<int>(
             std::find(std::begin(kLimitKinds), std::end(kLimitKinds), l->kind) - std::begin(kLimitKinds)));
-        relation_->setText(l->kind == LimitKind::LowestPoint || l->kind == LimitKind::KeepApart ? "at least"
-                                                                                                : "at most");
+        relation_->setText(l->kind == LimitKind::LowestPoint || l->kind == LimitKind::KeepApart
+                               ? tr("at least")
+                               : tr("at most"));
         put(limit_, l->value);
-        limit_->setToolTip("A length with its unit, or a formula");
+        limit_->setToolTip(tr("A length with its unit, or a formula"));
     } else {
         const study::GoalTraits& traits = study::traitsOf(g->kind);
         for (const auto& one : study::goalTraits()) {
@@ -313,11 +315,11 @@ void PlanForm::refresh() {
         }
         relation_->setText(relationWords(*g));
         put(limit_, g->limit);
-        limit_->setPlaceholderText(traits.gain ? "most" : "");
-        limit_->setToolTip(traits.gain ? "Leave it empty for as much as possible"
+        limit_->setPlaceholderText(traits.gain ? tr("most") : "");
+        limit_->setToolTip(traits.gain ? tr("Leave it empty for as much as possible")
                            : g->kind == GoalKind::Bandwidth
-                               ? "The SWR at the radio below which the band counts"
-                               : "The number to reach");
+                               ? tr("The SWR at the radio below which the band counts")
+                               : tr("The number to reach"));
         put(wanted_, g->wanted);
         put(angleTo_, g->angleTo);
         put(towards_, g->towards);
@@ -328,7 +330,7 @@ void PlanForm::refresh() {
         put(from_, g->from);
         put(to_, g->to);
         unit_->setText(unitWords(*g));
-        where_->setText(g->from.empty() ? text(study::whereOf(*g)) : QString("bands"));
+        where_->setText(g->from.empty() ? text(study::whereOf(*g)) : tr("bands"));
         importance_->setCurrentIndex(static_cast<int>(g->importance));
         stage_->setCurrentIndex(std::clamp(g->stage, 1, 4) - 1);
         counted_->setChecked(g->counted);

@@ -6,6 +6,8 @@
 #include <QToolTip>
 #include <cmath>
 
+#include "app/look/text.h"
+
 namespace rm::app {
 
 namespace {
@@ -23,7 +25,7 @@ double shareOf(double miss) {
 
 PlanRows::PlanRows(QWidget* parent) : Themed(parent) {
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Goals and limits");
+    setAccessibleName(tr("Goals and limits"));
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
@@ -63,7 +65,7 @@ void PlanRows::paintEvent(QPaintEvent*) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
         p.drawText(rect().adjusted(8, 0, -8, 0), Qt::AlignVCenter | Qt::TextWordWrap,
-                   "Say first what a good antenna is: add a goal.");
+                   tr("Say first what a good antenna is: add a goal."));
         return;
     }
     for (int r = 0; r < static_cast<int>(rows_.size()); ++r) paintRow(p, r);
@@ -88,8 +90,9 @@ void PlanRows::paintRow(QPainter& p, int r) const {
     p.setPen(theme_.softInk);
     QString second = row.note;
     if (row.enabled && !row.now.isEmpty())
-        second += (second.isEmpty() ? QString() : QString(";  ")) +
-                  (row.best.isEmpty() ? "now " + row.now : "was " + row.now + ",  best " + row.best);
+        second +=
+            (second.isEmpty() ? QString() : QString(";  ")) +
+            (row.best.isEmpty() ? tr("now ") + row.now : tr("was ") + row.now + tr(",  best ") + row.best);
     const QRect below = sentenceOf(r).translated(0, 16);
     p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
                p.fontMetrics().elidedText(second, Qt::ElideRight, below.width()));

@@ -15,7 +15,7 @@ using study::GoalState;
 namespace {
 
 QString number(double value, int decimals = 2) {
-    return QString::number(value, 'f', decimals).replace('-', QChar(0x2212));
+    return written(value, 'f', decimals).replace('-', QChar(0x2212));
 }
 
 }  // namespace
@@ -42,12 +42,13 @@ QString briefly(const std::vector<GoalState>& states, bool withWhere) {
     const GoalState* worst = worstOf(states);
     if (worst == nullptr) return {};
     if (worst->counted)
-        return QString("%1 of %2 bands")
+        return tr("%1 of %2 bands")
             .arg(std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); }))
             .arg(states.size());
     if (!withWhere) return goalValueText(*worst, worst->worst);
-    return goalValueText(*worst, worst->worst) +
-           (states.size() > 1 ? " " + text(worst->where) : " at " + number(worst->atHz / 1e6, 3) + " MHz");
+    return goalValueText(*worst, worst->worst) + (states.size() > 1
+                                                      ? " " + text(worst->where)
+                                                      : tr(" at ") + number(worst->atHz / 1e6, 3) + " MHz");
 }
 
 QString verdictOf(const model::Goal& goal, const std::vector<GoalState>& states) {
@@ -56,16 +57,16 @@ QString verdictOf(const model::Goal& goal, const std::vector<GoalState>& states)
     if (worst->most) return goalValueText(*worst, worst->worst);
     const auto met = std::count_if(states.begin(), states.end(), [](const auto& s) { return s.met(); });
     const auto all = static_cast<std::ptrdiff_t>(states.size());
-    if (worst->counted) return QString("met on %1 of %2 bands").arg(met).arg(all);
-    if (worst->met()) return "met";
+    if (worst->counted) return tr("met on %1 of %2 bands").arg(met).arg(all);
+    if (worst->met()) return tr("met");
     const QString by =
-        worst->unit.empty() && worst->miss > 99.0 ? QString("far") : goalValueText(*worst, worst->miss);
+        worst->unit.empty() && worst->miss > 99.0 ? tr("far") : goalValueText(*worst, worst->miss);
     const QString how = goal.kind == model::GoalKind::Resistance || goal.kind == model::GoalKind::Resonance
-                            ? QString("off by %1").arg(by)
+                            ? tr("off by %1").arg(by)
                         : study::traitsOf(goal.kind).relation == study::Relation::AtLeast
-                            ? QString("%1 too little").arg(by)
-                            : QString("%1 too much").arg(by);
-    return all > 1 ? QString("%1, on %2 of %3 bands").arg(how).arg(all - met).arg(all) : how;
+                            ? tr("%1 too little").arg(by)
+                            : tr("%1 too much").arg(by);
+    return all > 1 ? tr("%1, on %2 of %3 bands").arg(how).arg(all - met).arg(all) : how;
 }
 
 /// Scaled miss of the worst, for the gauge.
@@ -83,9 +84,9 @@ PlanRow goalRow(const model::Goal& goal, const std::vector<GoalState>& now,
     row.enabled = goal.enabled;
     row.sentence = text(study::wishOf(goal) + " " + study::whereOf(goal));
     row.sentence[0] = row.sentence[0].toUpper();
-    const char* const importance[] = {"nice to have", "important", "essential"};
-    row.note = importance[static_cast<std::size_t>(goal.importance)];
-    if (goal.stage > 1) row.note += QString(", stage %1").arg(goal.stage);
+    const char* const importance[] = {later("nice to have"), later("important"), later("essential")};
+    row.note = tr(importance[static_cast<std::size_t>(goal.importance)]);
+    if (goal.stage > 1) row.note += tr(", stage %1").arg(goal.stage);
     row.now = briefly(now, best.empty());
     row.best = briefly(best, best.size() > 1);
     row.nowMiss = missOf(goal, now);
@@ -104,8 +105,8 @@ PlanRow goalRow(const model::Goal& goal, const std::vector<GoalState>& now,
         bands << QString("%1: %2%3")
                      .arg(text(state.where), goalValueText(state, state.worst),
                           state.most    ? ""
-                          : state.met() ? ", met"
-                                        : ", missed by " + goalValueText(state, state.miss));
+                          : state.met() ? tr(", met")
+                                        : tr(", missed by ") + goalValueText(state, state.miss));
     row.tip = bands.join("\n");
     return row;
 }
@@ -117,15 +118,15 @@ PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, s
     row.enabled = limit.enabled;
     row.sentence = text(study::sentenceOf(limit));
     row.sentence[0] = row.sentence[0].toUpper();
-    row.note = "limit";
+    row.note = tr("limit");
     const bool least =
         limit.kind == model::LimitKind::LowestPoint || limit.kind == model::LimitKind::KeepApart;
     const auto over = [&](double value) { return least ? *limitM - value : value - *limitM; };
     const auto written = [](double value) {
-        return value > 1e6 ? QString("nothing to keep apart") : text(quantity::formatLength(value));
+        return value > 1e6 ? tr("nothing to keep apart") : text(quantity::formatLength(value));
     };
     if (!limitM) {
-        row.verdict = "cannot be read";
+        row.verdict = tr("cannot be read");
         return row;
     }
     const double scale = 0.1 * std::max(0.1, std::abs(*limitM));
@@ -139,9 +140,9 @@ PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, s
     }
     if (const auto shown = bestM ? bestM : nowM) {
         row.met = over(*shown) <= 1e-4;
-        row.verdict =
-            row.met ? QString("kept")
-                    : text(quantity::formatLength(over(*shown))) + (least ? " too little" : " too much");
+        row.verdict = row.met ? tr("kept")
+                              : text(quantity::formatLength(over(*shown))) +
+                                    (least ? tr(" too little") : tr(" too much"));
     }
     return row;
 }
@@ -155,7 +156,7 @@ QStringList differencesOf(const std::vector<GoalState>& before, const std::vecto
         const QString a = goalValueText(before[i], before[i].worst);
         const QString b = goalValueText(after[i], after[i].worst);
         // "SWR", "front-to-rear", "change of gain".
-        const QString name = text(before[i].sentence).section(" at ", 0, 0).section(" as ", 0, 0);
+        const QString name = text(before[i].sentence).section(tr(" at "), 0, 0).section(tr(" as "), 0, 0);
         if (a != b) changes << QString("%1 %2 → %3").arg(name, a, b);
     }
     return changes;
@@ -165,32 +166,30 @@ QStringList differencesOf(const std::vector<GoalState>& before, const std::vecto
 
 QString roundingCost(const std::vector<GoalState>& exact, const std::vector<GoalState>& rounded) {
     const QStringList changes = differencesOf(exact, rounded);
-    if (changes.isEmpty()) return "Rounding to these steps costs nothing that shows.";
+    if (changes.isEmpty()) return tr("Rounding to these steps costs nothing that shows.");
     int lost = 0;
     for (std::size_t i = 0; i < exact.size() && i < rounded.size(); ++i)
         if (exact[i].met() && !rounded[i].met()) ++lost;
-    return (lost > 0 ? QString("Rounding loses %1: ")
-                           .arg(lost == 1 ? QString("a goal") : QString("%1 goals").arg(lost))
-                     : QString("Rounding: ")) +
+    return (lost > 0 ? tr("Rounding loses %1: ").arg(trn("a goal", "%n goals", lost)) : tr("Rounding: ")) +
            changes.mid(0, 3).join(";  ") + ".";
 }
 
 QString asBuiltText(const study::AsBuilt& built, const std::vector<GoalState>& rounded) {
     const QStringList changes = differencesOf(built.plain, rounded);
-    QString said = QString("As you build, %1 of %2 meet every goal").arg(built.meeting).arg(built.builds);
-    if (!built.nineOfTen()) said += ": nine of ten were not found";
-    if (changes.isEmpty()) return said + (built.nineOfTen() ? "; nothing had to be given for it." : ".");
-    return said + QString(" (tuned without regard to it, %1). Beside that: ").arg(built.plainMeeting) +
+    QString said = tr("As you build, %1 of %2 meet every goal").arg(built.meeting).arg(built.builds);
+    if (!built.nineOfTen()) said += tr(": nine of ten were not found");
+    if (changes.isEmpty()) return said + (built.nineOfTen() ? tr("; nothing had to be given for it.") : ".");
+    return said + tr(" (tuned without regard to it, %1). Beside that: ").arg(built.plainMeeting) +
            changes.mid(0, 4).join(";  ") + ".";
 }
 
 QString changesText(const std::vector<study::FigureChange>& changes, bool better) {
     if (changes.empty())
-        return better ? QString() : QString("Nothing better was found: the figures are what they were.");
+        return better ? QString() : tr("Nothing better was found: the figures are what they were.");
     QStringList all;
     for (const auto& change : changes)
         if (change.better == better) all << text(change.sentence()).replace(" -", " −");
-    return all.isEmpty() ? QString() : (better ? "Better: " : "Worse: ") + all.join(";  ") + ".";
+    return all.isEmpty() ? QString() : (better ? tr("Better: ") : tr("Worse: ")) + all.join(";  ") + ".";
 }
 
 }  // namespace rm::app

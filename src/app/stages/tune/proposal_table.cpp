@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/small_fields.h"
+#include "app/look/text.h"
 #include "core/model/expand.h"
 #include "core/study/tuning/tune_axes.h"
 
@@ -17,28 +19,31 @@ QString changeText(model::DimensionKind kind, double change) {
                                                       : 1e-9))
         return "0";
     if (kind == model::DimensionKind::Length)
-        return QString("%1%2 mm").arg(sign).arg(1e3 * size, 0, 'f', size < 0.0095 && size > 0.0 ? 1 : 0);
-    if (kind == model::DimensionKind::Angle) return QString("%1%2°").arg(sign).arg(size, 0, 'f', 1);
-    return QString("%1%2").arg(sign).arg(size, 0, 'g', 3);
+        return QString("%1%2 mm").arg(sign).arg(
+            written(1e3 * size, 'f', size < 0.0095 && size > 0.0 ? 1 : 0));
+    if (kind == model::DimensionKind::Angle) return QString("%1%2°").arg(sign).arg(written(size, 'f', 1));
+    return QString("%1%2").arg(sign).arg(written(size, 'g', 3));
 }
 
 ProposalTable::ProposalTable(QWidget* parent) : Themed(0, kColumns, parent) {
-    setHorizontalHeaderLabels({"Take over", "Now", "Proposed", "Change"});
-    const char* const tips[] = {"Tick what to take over; the pin \"proposal\" shows what comes of it",
-                                "As it was when tuning began", "What tuning proposes", "New less old"};
-    for (int c = 0; c < kColumns; ++c) horizontalHeaderItem(c)->setToolTip(tips[c]);
+    setHorizontalHeaderLabels({tr("Take over"), tr("Now"), tr("Proposed"), tr("Change")});
+    const char* const tips[] = {later("Tick what to take over; the pin \"proposal\" shows what comes of it"),
+                                later("As it was when tuning began"), later("What tuning proposes"),
+                                later("New less old")};
+    for (int c = 0; c < kColumns; ++c) horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     verticalHeader()->hide();
     verticalHeader()->setDefaultSectionSize(22);
     horizontalHeader()->setStretchLastSection(true);
     horizontalHeader()->setFont(textFont(kTinyPt, true));
     const int widths[] = {150, 90, 90, 80};
     for (int c = 0; c < kColumns; ++c) setColumnWidth(c, widths[c]);
+    showWholeHeadings(*this);
     setFont(textFont(kSmallPt));
     setShowGrid(false);
     setEditTriggers(QAbstractItemView::NoEditTriggers);
     setSelectionMode(QAbstractItemView::SingleSelection);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    setAccessibleName("Proposal");
+    setAccessibleName(tr("Proposal"));
     connect(this, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* cell) {
         if (updating_ || cell->column() != Name) return;
         left_[names_.at(static_cast<std::size_t>(cell->row()))] = cell->checkState() != Qt::Checked;

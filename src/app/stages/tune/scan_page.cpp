@@ -2,6 +2,7 @@
 
 #include <QComboBox>
 
+#include "app/look/text.h"
 #include "app/stages/tune/scan_view.h"
 #include "core/study/tuning/tune_axes.h"
 
@@ -12,11 +13,12 @@ ScanPage::ScanPage(Session& session) : TunePage(session), view_(new ScanView(ses
     connect(view_, &ScanView::valuesChosen, this,
             [this](const QString& first, double x, const QString& second, double y) {
                 if (scanned_ != session_.design().id)
-                    return session_.caution("This scan is of another design: scan again.");
+                    return session_.caution(tr("This scan is of another design: scan again."));
                 std::map<std::string, double> values{{first.toStdString(), x}};
                 if (!second.isEmpty()) values[second.toStdString()] = y;
-                session_.document().editDesign(
-                    "Set from the scan", [&](model::Design& d) { d = study::withValues(d, values, true); });
+                session_.document().editDesign(tr("Set from the scan"), [&](model::Design& d) {
+                    d = study::withValues(d, values, true);
+                });
             });
     connect(&task_, &Task::progress, &session, &Session::progress);
     connect(&task_, &Task::done, &session, [&session] { Q_EMIT session.progress(1.0); });
@@ -48,9 +50,9 @@ void ScanPage::scan() {
                                                          const Task::Progress& progress) -> Task::After {
         const auto scan = study::scanFigure(design, hz, quantity, x, y, stop, progress);
         return [this, scan, quantity, name, hz, id = design.id] {
-            if (!scan.complete) return session_.caution("The scan was stopped.");
+            if (!scan.complete) return session_.caution(tr("The scan was stopped."));
             if (id != session_.design().id)
-                return session_.caution("Another design is on the bench now: the scan was dropped.");
+                return session_.caution(tr("Another design is on the bench now: the scan was dropped."));
             scanned_ = id;
             view_->setScan(scan, quantity, name, hz);
             refresh();

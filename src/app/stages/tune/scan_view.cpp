@@ -13,6 +13,8 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plot/ticks.h"
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
@@ -45,8 +47,8 @@ ScanPlot::ScanPlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(260, 160);
-    setAccessibleName("Scan");
-    setToolTip("Click a point to set the dimension there");
+    setAccessibleName(tr("Scan"));
+    setToolTip(tr("Click a point to set the dimension there"));
 }
 
 void ScanPlot::setNow(double x, double y) {
@@ -94,9 +96,9 @@ double ScanPlot::yAt(double pixel) const {
            (scan_.y.to - scan_.y.from) * std::clamp((r.bottom() - pixel) / r.height(), 0.0, 1.0);
 }
 
-QString ScanPlot::written(double value) const {
+QString ScanPlot::figure(double value) const {
     using study::ScanFigure;
-    if (std::isnan(value)) return "not to be worked out";
+    if (std::isnan(value)) return tr("not to be worked out");
     switch (figure_) {
         case ScanFigure::Swr:
             return "SWR " + QString::fromStdString(quantity::formatSwr(value));
@@ -109,12 +111,12 @@ QString ScanPlot::written(double value) const {
             return QString::fromStdString(quantity::formatDb(value, 1)) + " dB";
         case ScanFigure::Takeoff:
         case ScanFigure::Beamwidth:
-            return QString("%1°").arg(value, 0, 'f', 1);
+            return QString("%1°").arg(written(value, 'f', 1));
         case ScanFigure::Efficiency:
         case ScanFigure::GroundShare:
-            return QString("%1 %").arg(value, 0, 'f', 1);
+            return QString("%1 %").arg(written(value, 'f', 1));
         default:
-            return QString("%1 Ω").arg(value, 0, 'f', 1).replace('-', QChar(0x2212));
+            return QString("%1 Ω").arg(written(value, 'f', 1)).replace('-', QChar(0x2212));
     }
 }
 
@@ -123,10 +125,11 @@ QString ScanPlot::place(int i, int j) const {
         static const QRegularExpression zeros("(\\.\\d*?)0+(?=\\D|$)");
         static const QRegularExpression point("\\.(?=\\D|$)");
         return d.kind == model::DimensionKind::Length
-                   ? QString::fromStdString(quantity::lengthLike(d.text, value))
-                         .replace(zeros, "\\1")
-                         .remove(point)
-                   : QString("%1%2").arg(value, 0, 'g', 5).arg(unitOf(d.kind));
+                   ? shownTyped(text(quantity::lengthLike(d.text, value))
+                                    .replace(zeros, "\\1")
+                                    .remove(point)
+                                    .toStdString())
+                   : QString("%1%2").arg(written(value, 'g', 5)).arg(unitOf(d.kind));
     };
     return one(x_, scan_.x.at(i)) + (map() ? ", " + one(y_, scan_.y.at(j)) : QString());
 }
@@ -159,14 +162,13 @@ void ScanPlot::paintAxis(QPainter& p) const {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x, r.bottom()), QPointF(x, map() ? r.bottom() + 3 : r.top()));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(x - 30, r.bottom() + 4, 60, 13), Qt::AlignCenter, QString::number(v, 'g', 5));
+        p.drawText(QRectF(x - 30, r.bottom() + 4, 60, 13), Qt::AlignCenter, written(v, 'g', 5));
     }
     p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter,
                QString::fromStdString(scan_.x.dimension) +
                    (unitOf(x_.kind).isEmpty()
                         ? QString()
-                        : "," + (x_.kind == model::DimensionKind::Angle ? QString(" degrees")
-                                                                        : QString(" metres"))));
+                        : "," + (x_.kind == model::DimensionKind::Angle ? tr(" degrees") : tr(" metres"))));
 }
 
 void ScanPlot::paintCurve(QPainter& p) const {
@@ -183,7 +185,7 @@ void ScanPlot::paintCurve(QPainter& p) const {
         p.drawLine(QPointF(r.left(), y(v)), QPointF(r.right(), y(v)));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(0, y(v) - 7, r.left() - 5, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(std::abs(v) < 1e-9 * step ? 0.0 : v, 'g', 4).replace('-', QChar(0x2212)));
+                   written(std::abs(v) < 1e-9 * step ? 0.0 : v, 'g', 4).replace('-', QChar(0x2212)));
     }
     p.setPen(QPen(theme_.copper, 2.0));
     QPolygonF line;
@@ -228,8 +230,7 @@ void ScanPlot::paintMap(QPainter& p) const {
     for (const double v : ticksBy(scan_.y.from, scan_.y.to, step)) {
         const double y = r.bottom() - r.height() * (v - scan_.y.from) / (scan_.y.to - scan_.y.from);
         p.drawLine(QPointF(r.left() - 3, y), QPointF(r.left(), y));
-        p.drawText(QRectF(0, y - 7, r.left() - 6, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(v, 'g', 4));
+        p.drawText(QRectF(0, y - 7, r.left() - 6, 14), Qt::AlignRight | Qt::AlignVCenter, written(v, 'g', 4));
     }
     p.drawText(QRectF(2, 2, r.left() + 200, 16), Qt::AlignLeft | Qt::AlignVCenter,
                QString::fromStdString(scan_.y.dimension) +
@@ -244,7 +245,7 @@ void ScanPlot::paintMap(QPainter& p) const {
         p.drawText(
             QRectF(key.right() + 4, key.bottom() - key.height() * (v - low_) / (high_ - low_) - 7, 44, 14),
             Qt::AlignLeft | Qt::AlignVCenter,
-            QString::number(std::abs(v) < 1e-9 * labels ? 0.0 : v, 'g', 3).replace('-', QChar(0x2212)));
+            written(std::abs(v) < 1e-9 * labels ? 0.0 : v, 'g', 3).replace('-', QChar(0x2212)));
 }
 
 void ScanPlot::paintEvent(QPaintEvent*) {
@@ -254,8 +255,8 @@ void ScanPlot::paintEvent(QPaintEvent*) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   "Choose a dimension and a figure, and press Scan. With a second dimension the curve "
-                   "becomes a map.");
+                   tr("Choose a dimension and a figure, and press Scan. With a second dimension the curve "
+                      "becomes a map."));
         return;
     }
     const QRectF r = area();
@@ -279,7 +280,7 @@ void ScanPlot::paintEvent(QPaintEvent*) {
         p.setFont(textFont(kSmallPt, true));
         p.setPen(theme_.reed);
         p.drawText(QRectF(r.left(), 3, width() - r.left() - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
-                   QString("best %1 at %2").arg(written(scan_.value[*found]), place(i, j)));
+                   tr("best %1 at %2").arg(figure(scan_.value[*found]), place(i, j)));
         if (map()) {
             p.setPen(QPen(theme_.reed, 2.0));
             p.setBrush(Qt::NoBrush);
@@ -296,7 +297,7 @@ void ScanPlot::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(at(i, j).x(), r.top()), QPointF(at(i, j).x(), r.bottom()));
     if (map()) p.drawLine(QPointF(r.left(), at(i, j).y()), QPointF(r.right(), at(i, j).y()));
     const QString said = QString("%1: %2").arg(
-        place(i, j), written(scan_.value[static_cast<std::size_t>(j * scan_.x.count + i)]));
+        place(i, j), figure(scan_.value[static_cast<std::size_t>(j * scan_.x.count + i)]));
     p.setFont(textFont(kSmallPt));
     const QRectF box(r.left() + 6, r.top() + 4, p.fontMetrics().horizontalAdvance(said) + 12.0, 18);
     p.setPen(Qt::NoPen);
@@ -335,17 +336,18 @@ ScanView::ScanView(Document& document, QWidget* parent) : QWidget(parent), docum
         row->setSpacing(5);
         dimensions_[which] = new QComboBox;
         dimensions_[which]->setObjectName(QString("scanDimension%1").arg(which));
-        dimensions_[which]->setToolTip(which == 0 ? "The dimension to scan" : "A second one makes a map");
+        dimensions_[which]->setToolTip(which == 0 ? tr("The dimension to scan")
+                                                  : tr("A second one makes a map"));
         from_[which] = new QLineEdit;
         to_[which] = new QLineEdit;
-        dimensions_[which]->setAccessibleName(which == 0 ? "Over" : "And over");
-        from_[which]->setAccessibleName("From");
-        to_[which]->setAccessibleName("To");
-        row->addWidget(label(which == 0 ? "Over" : "and"));
+        dimensions_[which]->setAccessibleName(which == 0 ? tr("Over") : tr("And over"));
+        from_[which]->setAccessibleName(tr("From"));
+        to_[which]->setAccessibleName(tr("To"));
+        row->addWidget(label(which == 0 ? tr("Over") : tr("and")));
         row->addWidget(dimensions_[which], 1);
-        row->addWidget(label("from"));
+        row->addWidget(label(tr("from")));
         row->addWidget(from_[which]);
-        row->addWidget(label("to"));
+        row->addWidget(label(tr("to")));
         row->addWidget(to_[which]);
         for (auto* field : {from_[which], to_[which]}) {
             field->setFixedWidth(72);
@@ -358,12 +360,13 @@ ScanView::ScanView(Document& document, QWidget* parent) : QWidget(parent), docum
             figures_ = new QComboBox;
             figures_->setObjectName("scanFigure");
             figures_->setFont(textFont(kSmallPt));
-            figures_->addItems({"SWR", "gain", "front-to-rear", "front-to-back", "takeoff angle", "R", "X",
-                                "efficiency", "lost in the ground", "beamwidth", "side lobe"});
-            figures_->setToolTip("What to look at, at the working frequency");
+            figures_->addItems({"SWR", tr("gain"), tr("front-to-rear"), tr("front-to-back"),
+                                tr("takeoff angle"), "R", "X", tr("efficiency"), tr("lost in the ground"),
+                                tr("beamwidth"), tr("side lobe")});
+            figures_->setToolTip(tr("What to look at, at the working frequency"));
             row->addWidget(figures_);
         } else {
-            run_ = new QPushButton("Scan");
+            run_ = new QPushButton(tr("Scan"));
             run_->setObjectName("scanRun");
             run_->setProperty("main", true);
             run_->setFont(textFont(kTextPt, true));
@@ -396,7 +399,7 @@ void ScanView::refresh() {
     for (int which = 0; which < 2; ++which) {
         const QVariant before = dimensions_[which]->currentData();
         dimensions_[which]->clear();
-        if (which == 1) dimensions_[which]->addItem("nothing else", QString());
+        if (which == 1) dimensions_[which]->addItem(tr("nothing else"), QString());
         for (const auto& d : document_.design().dimensions)
             if (quantity::isPlainNumber(d.text))
                 dimensions_[which]->addItem(QString::fromStdString(d.name), QString::fromStdString(d.name));
@@ -408,7 +411,7 @@ void ScanView::refresh() {
     const auto& watch = document_.project().angles.watchDeg;
     for (std::size_t i = 0; i < watch.size(); ++i) {
         const int at = static_cast<int>(study::ScanFigure::GainAt) + static_cast<int>(i);
-        const QString name = QString("gain at %1°").arg(watch[i]);
+        const QString name = tr("gain at %1°").arg(watch[i]);
         if (at < figures_->count())
             figures_->setItemText(at, name);
         else
@@ -440,7 +443,7 @@ void ScanView::fillRange(int which) {
         // The finding about the dimension says what is wrong.
     }
     const auto end = [&](const std::string& typed, double factor) {
-        return QString::fromStdString(typed.empty() ? study::dimensionText(d->kind, factor * now) : typed);
+        return shownTyped(typed.empty() ? study::dimensionText(d->kind, factor * now) : typed);
     };
     from_[which]->setText(end(d->low, 0.75));
     to_[which]->setText(end(d->high, 1.25));
@@ -456,20 +459,20 @@ study::ScanAxis ScanView::axis(int which) const {
     const auto* d = chosen(which);
     if (d == nullptr && which == 1) return {"", 0.0, 0.0, 1};
     if (d == nullptr)
-        throw Error("Choose a dimension to scan: this design has none with a number of its own.");
+        throw Error(say("Choose a dimension to scan: this design has none with a number of its own."));
     const auto scope = model::scopeOf(document_.design());
     study::ScanAxis axis;
     axis.dimension = d->name;
     try {
-        axis.from = quantity::evaluate(from_[which]->text().toStdString(), model::kindOf(d->kind), scope);
-        axis.to = quantity::evaluate(to_[which]->text().toStdString(), model::kindOf(d->kind), scope);
+        axis.from = quantity::evaluate(keptTyped(from_[which]->text()), model::kindOf(d->kind), scope);
+        axis.to = quantity::evaluate(keptTyped(to_[which]->text()), model::kindOf(d->kind), scope);
     } catch (const Error& e) {
-        throw Error("The range of " + d->name + ": " + e.what());
+        throw Error(say("The range of {}: {}", d->name, e.what()));
     }
     if (!(axis.to > axis.from))
-        throw Error("The range of " + d->name + " has to go from a lower to a higher value.");
+        throw Error(say("The range of {} has to go from a lower to a higher value.", d->name));
     if (which == 1 && dimensions_[0]->currentData() == dimensions_[1]->currentData())
-        throw Error("Both dimensions are the same: choose another one for the second.");
+        throw Error(say("Both dimensions are the same: choose another one for the second."));
     axis.count = chosen(1) != nullptr ? kMapPoints : kCurvePoints;
     return axis;
 }
@@ -492,9 +495,9 @@ void ScanView::setScan(const study::Scan& scan, const study::ScanQuantity& quant
     refresh();
     const bool gaps =
         std::any_of(scan.value.begin(), scan.value.end(), [](double v) { return std::isnan(v); });
-    said_->setText(QString("%1 at %2; the dashed line is the design, a click moves it%3")
+    said_->setText(tr("%1 at %2; the dashed line is the design, a click moves it%3")
                        .arg(name, QString::fromStdString(quantity::formatFrequency(frequencyHz)),
-                            gaps ? "; grey or empty: cannot be built" : ""));
+                            gaps ? tr("; grey or empty: cannot be built") : ""));
 }
 
 }  // namespace rm::app

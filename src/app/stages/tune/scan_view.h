@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "app/look/text.h"
 #include "app/look/themed.h"
 #include "app/session/document.h"
 #include "core/study/scan.h"
@@ -43,7 +44,7 @@ class ScanPlot : public Themed<QWidget> {
     void paintCurve(QPainter& p) const;
     void paintMap(QPainter& p) const;
     void paintAxis(QPainter& p) const;
-    QString written(double value) const;
+    QString figure(double value) const;
     /// Where a point lies: "2130 mm", "18 m, 120°".
     QString place(int i, int j) const;
     std::optional<std::size_t> best() const;

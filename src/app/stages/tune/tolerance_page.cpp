@@ -1,4 +1,5 @@
 #include "app/stages/tune/tolerance_page.h"
+#include "app/look/text.h"
 #include "app/look/typed_number.h"
 
 #include <algorithm>
@@ -46,9 +47,8 @@ void TolerancePage::build() {
         const bool stopped = stop.stop_requested();
         return [this, project, band, result, stopped] {
             if (result.builds < kFewestBuilds)
-                return session_.caution("The builds were stopped before there were five.");
-            if (stopped)
-                session_.caution(QString("Stopped: these are the first %1 builds.").arg(result.builds));
+                return session_.caution(tr("The builds were stopped before there were five."));
+            if (stopped) session_.caution(tr("Stopped: these are the first %1 builds.").arg(result.builds));
             built_ = project;
             double limit = project->swrLimits[1];
             for (const auto& goal : project->active().tune.goals)

@@ -14,6 +14,8 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
 #include "core/quantity/formula.h"
@@ -24,7 +26,7 @@ TolerancePlot::TolerancePlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(260, 140);
-    setAccessibleName("SWR of many builds");
+    setAccessibleName(tr("SWR of many builds"));
 }
 
 void TolerancePlot::setResult(const study::Tolerance& result, double limit) {
@@ -40,10 +42,10 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     if (result_.hz.size() < 2) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
-        p.drawText(
-            rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-            "Say how well you build, and press Build: the program builds that many antennas with errors of "
-            "this size, and shows where their curves lie.");
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   tr("Say how well you build, and press Build: the program builds that many antennas with "
+                      "errors of "
+                      "this size, and shows where their curves lie."));
         return;
     }
     const double from = result_.hz.front();
@@ -63,15 +65,14 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(r.left(), y(s)), QPointF(r.right(), y(s)));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(0, y(s) - 7, r.left() - 5, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(s, 'g', 3));
+                   written(s, 'g', 3));
     }
     const double mega = roundStep((to - from) / 1e6, 6);
     for (const double f : ticksBy(from / 1e6, to / 1e6, mega)) {
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x(f * 1e6), r.top()), QPointF(x(f * 1e6), r.bottom()));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(x(f * 1e6) - 28, r.bottom() + 3, 56, 13), Qt::AlignCenter,
-                   QString::number(f, 'g', 6));
+        p.drawText(QRectF(x(f * 1e6) - 28, r.bottom() + 3, 56, 13), Qt::AlignCenter, written(f, 'g', 6));
     }
     p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter, "MHz");
     const auto curve = [&](const std::vector<double>& values) {
@@ -98,10 +99,10 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     const struct {
         QString name;
         QColor colour;
-    } keys[] = {{"where nine of ten lie", tint},
-                {"median", theme_.water},
-                {"as drawn", theme_.copper},
-                {QString("limit %1").arg(limit_), theme_.sun}};
+    } keys[] = {{tr("where nine of ten lie"), tint},
+                {tr("median"), theme_.water},
+                {tr("as drawn"), theme_.copper},
+                {tr("limit %1").arg(limit_), theme_.sun}};
     double left = r.left();
     p.setFont(textFont(kSmallPt));
     for (const auto& key : keys) {
@@ -118,7 +119,7 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     p.setPen(QPen(theme_.heather, 1.2));
     p.drawLine(QPointF(x(result_.hz[i]), r.top()), QPointF(x(result_.hz[i]), r.bottom()));
     p.drawText(r.adjusted(4, 2, -4, 0), Qt::AlignRight | Qt::AlignTop,
-               QString("%1: %2 to %3, median %4")
+               tr("%1: %2 to %3, median %4")
                    .arg(QString::fromStdString(quantity::formatFrequency(result_.hz[i])),
                         QString::fromStdString(quantity::formatSwr(result_.lowSwr[i])),
                         QString::fromStdString(quantity::formatSwr(result_.highSwr[i])),
@@ -152,7 +153,7 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
         auto* f = new QLineEdit(value);
         f->setObjectName(name);
         f->setAccessibleName(label);
-        f->setToolTip(tip + " (standard deviation; 0: none)");
+        f->setToolTip(tip + tr(" (standard deviation; 0: none)"));
         f->setFixedWidth(58);
         f->setFont(textFont(kSmallPt));
         row->addWidget(l);
@@ -160,14 +161,14 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
         connect(f, &QLineEdit::returnPressed, this, &ToleranceView::runRequested);
     };
     auto* first = line();
-    field(first, "Lengths ±", "errLength", "3 mm", "Error of every chosen length");
-    field(first, "angles ±", "errAngle", "0.5 deg", "Error of every chosen angle");
-    field(first, "diameters ±", "errDiameter", "2 %", "Error of the conductors' diameters");
+    field(first, tr("Lengths ±"), "errLength", "3 mm", tr("Error of every chosen length"));
+    field(first, tr("angles ±"), "errAngle", "0.5 deg", tr("Error of every chosen angle"));
+    field(first, tr("diameters ±"), "errDiameter", "2 %", tr("Error of the conductors' diameters"));
     first->addStretch(1);
     which_ = new QToolButton;
-    which_->setText("on every dimension");
+    which_->setText(tr("on every dimension"));
     which_->setObjectName("errWhich");
-    which_->setToolTip("Which dimensions err; untick those that are measured well");
+    which_->setToolTip(tr("Which dimensions err; untick those that are measured well"));
     which_->setFont(textFont(kSmallPt));
     which_->setPopupMode(QToolButton::InstantPopup);
     whichMenu_ = new QMenu(which_);
@@ -175,22 +176,22 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
     connect(whichMenu_, &QMenu::aboutToShow, this, &ToleranceView::fillWhich);
     first->addWidget(which_);
     auto* second = line();
-    field(second, "Height ±", "errHeight", "0.1 m", "Error of the height of the whole antenna");
-    field(second, "ground ±", "errGround", "30 %",
-          "Error of the conductivity of real ground, and of its permittivity by the root of it");
-    field(second, "builds", "errBuilds", "100", "How many antennas are built");
+    field(second, tr("Height ±"), "errHeight", "0.1 m", tr("Error of the height of the whole antenna"));
+    field(second, tr("ground ±"), "errGround", "30 %",
+          tr("Error of the conductivity of real ground, and of its permittivity by the root of it"));
+    field(second, tr("builds"), "errBuilds", "100", tr("How many antennas are built"));
     second->addStretch(1);
-    run_ = new QPushButton("Build");
+    run_ = new QPushButton(tr("Build"));
     run_->setObjectName("errRun");
     run_->setProperty("main", true);
     run_->setFont(textFont(kTextPt, true));
-    run_->setToolTip("Build that many antennas with random errors");
+    run_->setToolTip(tr("Build that many antennas with random errors"));
     connect(run_, &QPushButton::clicked, this, &ToleranceView::runRequested);
     second->addWidget(run_);
     sentence_ = new QLabel;
     sentence_->setFont(textFont(kTitlePt, true));
     sentence_->setWordWrap(true);
-    sentence_->setAccessibleName("What to expect");
+    sentence_->setAccessibleName(tr("What to expect"));
     column->addWidget(sentence_);
     each_ = new QLabel;
     each_->setFont(textFont(kSmallPt));
@@ -206,7 +207,7 @@ QLineEdit* ToleranceView::field(const QString& name) const {
 }
 
 study::BuildErrors ToleranceView::errors() const {
-    const auto typed = [this](const char* name) { return field(name)->text().trimmed().toStdString(); };
+    const auto typed = [this](const char* name) { return keptTyped(field(name)->text()); };
     auto errors = study::readErrors({typed("errLength"), typed("errAngle"), typed("errDiameter"),
                                      typed("errHeight"), typed("errGround")});
     errors.only = only_;
@@ -216,18 +217,17 @@ study::BuildErrors ToleranceView::errors() const {
 int ToleranceView::builds() const {
     bool good = false;
     const int n = field("errBuilds")->text().toInt(&good);
-    if (!good || n < 5 || n > 5000) throw Error("The number of builds has to be between 5 and 5000.");
+    if (!good || n < 5 || n > 5000) throw Error(say("The number of builds has to be between 5 and 5000."));
     return n;
 }
 
 void ToleranceView::fillWhich() {
     whichMenu_->clear();
-    auto* every = whichMenu_->addAction("every dimension");
+    auto* every = whichMenu_->addAction(tr("every dimension"));
     every->setCheckable(true);
     every->setChecked(only_.empty());
     const auto changed = [this] {
-        which_->setText(only_.empty() ? QString("on every dimension")
-                                      : QString("on %1 of them").arg(only_.size()));
+        which_->setText(only_.empty() ? tr("on every dimension") : tr("on %1 of them").arg(only_.size()));
     };
     connect(every, &QAction::triggered, this, [this, changed] {
         only_.clear();
@@ -254,24 +254,24 @@ void ToleranceView::fillWhich() {
 void ToleranceView::setResult(const study::Tolerance& result, const QString& band, double limit) {
     plot_->setResult(result, limit);
     QString said =
-        QString("%1: nine builds of ten stay below SWR %2.")
+        tr("%1: nine builds of ten stay below SWR %2.")
             .arg(band,
                  QString::fromStdString(quantity::formatSwr(std::ceil(100.0 * result.mostOfNine) / 100.0)));
     if (result.meeting >= 0)
-        said = QString("%1 of %2 builds meet every goal.  ").arg(result.meeting).arg(result.builds) + said;
-    if (result.failed > 0) said += QString("  %1 could not be worked out.").arg(result.failed);
+        said = tr("%1 of %2 builds meet every goal.  ").arg(result.meeting).arg(result.builds) + said;
+    if (result.failed > 0) said += tr("  %1 could not be worked out.").arg(result.failed);
     sentence_->setText(said);
     QStringList each;
     for (const auto& [goal, met] : result.each)
-        each << QString("%1: %2 of %3").arg(QString::fromStdString(goal)).arg(met).arg(result.builds);
+        each << tr("%1: %2 of %3").arg(QString::fromStdString(goal)).arg(met).arg(result.builds);
     each_->setText(each.join("\n"));
     each_->setVisible(each.size() > 1);
 }
 
 void ToleranceView::setStale(bool stale) {
     plot_->setEnabled(!stale);
-    if (stale && !sentence_->text().isEmpty() && !sentence_->text().startsWith("Of an older"))
-        sentence_->setText("Of an older design: build again.  " + sentence_->text());
+    if (stale && !sentence_->text().isEmpty() && !sentence_->text().startsWith(tr("Of an older")))
+        sentence_->setText(tr("Of an older design: build again.  ") + sentence_->text());
 }
 
 QString ToleranceView::sentence() const {

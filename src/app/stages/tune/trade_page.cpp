@@ -18,7 +18,7 @@ TradePage::TradePage(Session& session, Editing& editing)
         if (const auto* point = view_->chosenPoint())
             editing_.pinDesign(QString("%1, %2 %3")
                                    .arg(text(point->design.name), view_->swept()->currentText())
-                                   .arg(point->value, 0, 'g', 4),
+                                   .arg(written(point->value, 'g', 4)),
                                point->design);
     });
     connect(&task_, &Task::progress, &session, &Session::progress);
@@ -84,13 +84,13 @@ bool TradePage::take() {
     const auto* point = view_->chosenPoint();
     if (point == nullptr) return false;
     if (traded_ != session_.design().id) {
-        session_.caution("This curve is of another design: trade again.");
+        session_.caution(tr("This curve is of another design: trade again."));
         return false;
     }
     const auto axis = view_->trade()->axis;
     const auto chosen = *point;
     // Only what was asked and found: what was changed beside it meanwhile stays.
-    session_.document().editDesign("Take from the trade-off", [&](model::Design& d) {
+    session_.document().editDesign(tr("Take from the trade-off"), [&](model::Design& d) {
         const auto size = axis.ofLimit ? d.tune.limits.size() : d.tune.goals.size();
         if (axis.index < size) d = study::withAsked(d, axis, chosen.value);
         d = study::withValues(d, chosen.values, true);

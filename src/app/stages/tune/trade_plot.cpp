@@ -17,8 +17,8 @@ constexpr double kReachPx = 14.0;
 
 TradePlot::TradePlot(QWidget* parent) : Themed(parent) {
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Trade-off");
-    setToolTip("Click a point to see its antenna; the arrow keys go from one to the next");
+    setAccessibleName(tr("Trade-off"));
+    setToolTip(tr("Click a point to see its antenna; the arrow keys go from one to the next"));
 }
 
 void TradePlot::setTrade(std::shared_ptr<const study::TradeOff> trade, const QString& across) {
@@ -74,8 +74,8 @@ void TradePlot::paintEvent(QPaintEvent*) {
         p.setPen(theme_.softInk);
         p.drawText(
             rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-            "Choose a number that is asked of the antenna and how far it goes. Everything else is tuned "
-            "at every step: the curve is what can be had, and every point of it an antenna to take.");
+            tr("Choose a number that is asked of the antenna and how far it goes. Everything else is tuned "
+               "at every step: the curve is what can be had, and every point of it an antenna to take."));
         return;
     }
     const Frame f = frame();
@@ -84,7 +84,7 @@ void TradePlot::paintEvent(QPaintEvent*) {
     for (const auto& point : trade_->points)
         if (point.solved && goal_ < point.goals.size()) {
             const auto& state = point.goals[goal_];
-            left = text(state.sentence).section(" at ", 0, 0).section(" as ", 0, 0);
+            left = text(state.sentence).section(tr(" at "), 0, 0).section(tr(" as "), 0, 0);
             if (!state.unit.empty()) left += ", " + text(state.unit);
             break;
         }
@@ -102,7 +102,7 @@ void TradePlot::paintEvent(QPaintEvent*) {
         p.drawLine(at - QPointF(0, 7), at + QPointF(0, 7));
         p.setFont(textFont(kTinyPt));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(at.x() + 9, at.y() + 2, 90, 13), Qt::AlignLeft, "the design now");
+        p.drawText(QRectF(at.x() + 9, at.y() + 2, 90, 13), Qt::AlignLeft, tr("the design now"));
     }
     for (std::size_t i = 0; i < trade_->points.size(); ++i) {
         if (!heightOf(i)) continue;

@@ -21,7 +21,7 @@ namespace rm::app {
 namespace {
 
 QString briefNumber(double value) {
-    return QString::number(value, 'g', 4);
+    return written(value, 'g', 4);
 }
 
 }  // namespace
@@ -62,35 +62,35 @@ TradeView::TradeView(Document& document, QWidget* parent) : QWidget(parent), doc
         s->setFixedWidth(46);
         return s;
     };
-    swept_ = combo("tradeSwept", "The number that is asked of the antenna, a goal's or a limit's");
-    from_ = field("tradeFrom", "From");
-    to_ = field("tradeTo", "To");
+    swept_ = combo("tradeSwept", tr("The number that is asked of the antenna, a goal's or a limit's"));
+    from_ = field("tradeFrom", tr("From"));
+    to_ = field("tradeTo", tr("To"));
     unit_ = label({});
     points_ = spin("tradePoints", 3, 25, 7);
-    points_->setToolTip("How many antennas are tuned along the way");
+    points_->setToolTip(tr("How many antennas are tuned along the way"));
     seconds_ = spin("tradeSeconds", 5, 3600, 60);
-    seconds_->setToolTip("At most so many seconds of work; Escape stops it before");
-    shown_ = combo("tradeShown", "What the curve shows, where it is worst");
-    run_ = new QPushButton("Trade");
+    seconds_->setToolTip(tr("At most so many seconds of work; Escape stops it before"));
+    shown_ = combo("tradeShown", tr("What the curve shows, where it is worst"));
+    run_ = new QPushButton(tr("Trade"));
     run_->setObjectName("tradeRun");
     run_->setProperty("main", true);
     run_->setFont(textFont(kTextPt, true));
     auto* first = new QHBoxLayout;
     auto* second = new QHBoxLayout;
     for (auto* row : {first, second}) row->setSpacing(5);
-    first->addWidget(label("Sweep"));
+    first->addWidget(label(tr("Sweep")));
     first->addWidget(swept_, 1);
-    first->addWidget(label("from"));
+    first->addWidget(label(tr("from")));
     first->addWidget(from_);
-    first->addWidget(label("to"));
+    first->addWidget(label(tr("to")));
     first->addWidget(to_);
     first->addWidget(unit_);
     first->addWidget(run_);
-    second->addWidget(label("and show"));
+    second->addWidget(label(tr("and show")));
     second->addWidget(shown_, 1);
-    second->addWidget(label("points"));
+    second->addWidget(label(tr("points")));
     second->addWidget(points_);
-    second->addWidget(label("at most, s"));
+    second->addWidget(label(tr("at most, s")));
     second->addWidget(seconds_);
     column->addLayout(first);
     column->addLayout(second);
@@ -110,9 +110,10 @@ TradeView::TradeView(Document& document, QWidget* parent) : QWidget(parent), doc
         b->setFont(textFont(kSmallPt));
         return b;
     };
-    take_ = tool("Take it", "tradeTake", "Its dimensions and what was asked of it, as one step to undo");
-    pin_ = tool("Pin it", "tradePin", "Keep it among the pins, and the design as it is");
-    goOn_ = tool("Tune on from it", "tradeGoOn", "Take it, and tune it with more starting points");
+    take_ =
+        tool(tr("Take it"), "tradeTake", tr("Its dimensions and what was asked of it, as one step to undo"));
+    pin_ = tool(tr("Pin it"), "tradePin", tr("Keep it among the pins, and the design as it is"));
+    goOn_ = tool(tr("Tune on from it"), "tradeGoOn", tr("Take it, and tune it with more starting points"));
     auto* last = new QHBoxLayout;
     for (auto* b : {take_, pin_, goOn_}) last->addWidget(b);
     last->addStretch(1);
@@ -151,12 +152,13 @@ void TradeView::refresh() {
         const QSignalBlocker quiet(swept_);
         swept_->clear();
         for (const auto& choice : choices_) swept_->addItem(text(choice.words));
-        if (choices_.empty()) swept_->addItem("no goal or limit has a number");
+        if (choices_.empty()) swept_->addItem(tr("no goal or limit has a number"));
         swept_->setCurrentIndex(std::max(0, swept_->findText(before)));
         fillRange();
     }
     run_->setEnabled(running_ || !choices_.empty());
-    run_->setToolTip(choices_.empty() ? "Add a goal with a number, or a limit, on the page of goals" : "");
+    run_->setToolTip(choices_.empty() ? tr("Add a goal with a number, or a limit, on the page of goals")
+                                      : "");
     say();
 }
 
@@ -177,23 +179,24 @@ void TradeView::fillRange() {
 study::TradeAxis TradeView::axis() const {
     const auto index = static_cast<std::size_t>(std::max(0, swept_->currentIndex()));
     if (index >= choices_.size())
-        throw Error("There is nothing to trade: add a goal with a number, or a limit of what is built.");
+        throw Error(
+            rm::say("There is nothing to trade: add a goal with a number, or a limit of what is built."));
     const auto& choice = choices_[index];
     study::TradeAxis axis{choice.ofLimit, choice.index, 0.0, 0.0, points_->value()};
     const auto kind = choice.ofLimit ? quantity::Kind::Length : quantity::Kind::Number;
     const auto read = [&](const QLineEdit* field) {
-        std::string typed = field->text().trimmed().toStdString();
+        std::string typed = keptTyped(field->text());
         if (isBareNumber(field->text()) && choice.ofLimit) typed += " m";
         try {
             return quantity::evaluate(typed, kind, {});
         } catch (const Error& e) {
-            throw Error("The range of the trade-off: " + std::string(e.what()));
+            throw Error(rm::say("The range of the trade-off: {}", e.what()));
         }
     };
     axis.from = read(from_);
     axis.to = read(to_);
     if (!(axis.to > axis.from))
-        throw Error("The range of the trade-off has to go from a lower to a higher value.");
+        throw Error(rm::say("The range of the trade-off has to go from a lower to a higher value."));
     return axis;
 }
 
@@ -211,7 +214,7 @@ QString TradeView::across() const {
 void TradeView::setTrade(std::shared_ptr<const study::TradeOff> trade, bool running) {
     trade_ = std::move(trade);
     running_ = running;
-    run_->setText(running ? "Stop" : "Trade");
+    run_->setText(running ? tr("Stop") : tr("Trade"));
     plot_->setTrade(trade_, across());
     fillShown();
     say();
@@ -259,18 +262,19 @@ void TradeView::say() {
         const auto found = std::count_if(trade_->points.begin(), trade_->points.end(),
                                          [](const auto& p) { return p.solved; });
         return said_->setText(
-            running_ ? QString("%1 of %2 antennas found so far.").arg(found).arg(trade_->points.size())
-                     : QString("Filled: every goal is met there. Click a point to see its antenna%1.")
-                           .arg(trade_->stopped ? "; stopped before the end, so more may be possible" : ""));
+            running_
+                ? tr("%1 of %2 antennas found so far.").arg(found).arg(trade_->points.size())
+                : tr("Filled: every goal is met there. Click a point to see its antenna%1.")
+                      .arg(trade_->stopped ? tr("; stopped before the end, so more may be possible") : ""));
     }
     QStringList figures;
     for (const auto& state : point->goals) {
-        QString name = text(state.sentence).section(" at ", 0, 0).section(" as ", 0, 0);
+        QString name = text(state.sentence).section(tr(" at "), 0, 0).section(tr(" as "), 0, 0);
         figures << name + " " + goalValueText(state, state.worst) +
-                       (state.met() || point->met() ? "" : " (missed)");
+                       (state.met() || point->met() ? "" : tr(" (missed)"));
     }
     said_->setText(across().section(',', 0, 0) + " " + briefNumber(point->value) + ": " + figures.join(", ") +
-                   (point->met() ? ". Every goal is met." : ". Not every goal can be met."));
+                   (point->met() ? tr(". Every goal is met.") : tr(". Not every goal can be met.")));
 }
 
 QString TradeView::said() const {

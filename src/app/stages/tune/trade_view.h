@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "app/look/text.h"
 #include "app/session/document.h"
 #include "app/stages/tune/trade_plot.h"
 

@@ -3,6 +3,7 @@
 #include <QCheckBox>
 #include <algorithm>
 
+#include "app/look/text.h"
 #include "app/stages/tune/matters_page.h"
 #include "app/stages/tune/scan_page.h"
 #include "app/stages/tune/tolerance_page.h"
@@ -47,19 +48,19 @@ PlanState planStateOf(const model::Design& design, const std::vector<model::Band
 
 TuneStage::TuneStage(Session& s, Editing& editing)
     : Stage("tune", s), editing_(editing), pages_(new TunePages), view_(new TuneView(s)) {
-    pages_->addPage("Goals", "What a good antenna is, what may move, and the tuning", view_);
+    pages_->addPage(tr("Goals"), tr("What a good antenna is, what may move, and the tuning"), view_);
     others_.push_back(std::make_unique<MattersPage>(s));
     others_.push_back(std::make_unique<TolerancePage>(s));
     others_.push_back(std::make_unique<ScanPage>(s));
-    pages_->addPage("What matters", "What each dimension does to the figures", others_[0]->widget());
-    pages_->addPage("Tolerance", "What errors of building do", others_[1]->widget());
-    pages_->addPage("Scan", "A figure over one or two dimensions", others_[2]->widget());
+    pages_->addPage(tr("What matters"), tr("What each dimension does to the figures"), others_[0]->widget());
+    pages_->addPage(tr("Tolerance"), tr("What errors of building do"), others_[1]->widget());
+    pages_->addPage(tr("Scan"), tr("A figure over one or two dimensions"), others_[2]->widget());
     auto trade = std::make_unique<TradePage>(s, editing);
     connect(trade.get(), &TradePage::tuneRequested, this, [this] {
         openPage(view_);
         start({});
     });
-    pages_->addPage("Trade-off", "What can be had against one number that is asked", trade->widget());
+    pages_->addPage(tr("Trade-off"), tr("What can be had against one number that is asked"), trade->widget());
     others_.push_back(std::move(trade));
     connect(view_, &TuneView::startRequested, this, [this] { start({}); });
     connect(view_, &TuneView::goOnRequested, this, [this] {
@@ -69,7 +70,7 @@ TuneStage::TuneStage(Session& s, Editing& editing)
     connect(view_, &TuneView::acceptRequested, this, &TuneStage::accept);
     connect(view_, &TuneView::pinRequested, this, [this] {
         if (const auto& trial = session().trial(); trial && trial->of == session().design().id)
-            editing_.pinDesign(QString::fromStdString(trial->design.name) + ", tuned", trial->design);
+            editing_.pinDesign(QString::fromStdString(trial->design.name) + tr(", tuned"), trial->design);
     });
     connect(view_, &TuneView::discardRequested, this, &TuneStage::drop);
     connect(view_, &TuneView::chosenChanged, this, [this] {
@@ -93,7 +94,7 @@ TuneStage::TuneStage(Session& s, Editing& editing)
     trialTimer_.setSingleShot(true);
     trialTimer_.setInterval(kTrialEveryMs);
     connect(&trialTimer_, &QTimer::timeout, this, [this] {
-        if (tuning_.running() && best_) layOver(*best_, "best so far");
+        if (tuning_.running() && best_) layOver(*best_, tr("best so far"));
     });
 }
 
@@ -105,18 +106,18 @@ QWidget* TuneStage::widget() {
 
 std::vector<StageAction> TuneStage::actions() {
     const auto page = [this](QWidget* widget) { return [this, widget] { openPage(widget); }; };
-    return {
-        {StageAction::Menu::View, "T&une", "Ctrl+8", "Goals, what may move, and a proposal (Ctrl+8)",
-         page(view_), "Tune"},
-        {StageAction::Menu::Study, "What &matters", "Ctrl+Shift+8",
-         "What a millimetre or a percent of each dimension does to the figures", page(others_[0]->widget())},
-        {StageAction::Menu::Study, "&Tolerance of building", "Ctrl+9",
-         "The curves to expect of many builds with random errors", page(others_[1]->widget())},
-        {StageAction::Menu::Study, "Scan one or two &dimensions", "Ctrl+Shift+9",
-         "A figure as a curve over one dimension, or as a map over two", page(others_[2]->widget())},
-        {StageAction::Menu::Study, "Trade-&off", "Ctrl+Alt+8",
-         "What the antenna can do against one number that is asked of it, all else tuned",
-         page(others_[3]->widget())}};
+    return {{StageAction::Menu::View, tr("T&une"), "Ctrl+8",
+             tr("Goals, what may move, and a proposal (Ctrl+8)"), page(view_), tr("Tune")},
+            {StageAction::Menu::Study, tr("What &matters"), "Ctrl+Shift+8",
+             tr("What a millimetre or a percent of each dimension does to the figures"),
+             page(others_[0]->widget())},
+            {StageAction::Menu::Study, tr("&Tolerance of building"), "Ctrl+9",
+             tr("The curves to expect of many builds with random errors"), page(others_[1]->widget())},
+            {StageAction::Menu::Study, tr("Scan one or two &dimensions"), "Ctrl+Shift+9",
+             tr("A figure as a curve over one dimension, or as a map over two"), page(others_[2]->widget())},
+            {StageAction::Menu::Study, tr("Trade-&off"), "Ctrl+Alt+8",
+             tr("What the antenna can do against one number that is asked of it, all else tuned"),
+             page(others_[3]->widget())}};
 }
 
 void TuneStage::openPage(QWidget* page) {
@@ -158,8 +159,8 @@ void TuneStage::stop() {
     readingStopped_ = true;
     PlanState state;
     state.problem =
-        "Reading the goals was stopped. They are read again with the next change, or when you come back "
-        "here.";
+        tr("Reading the goals was stopped. They are read again with the next change, or when you come back "
+           "here.");
     view_->setNow(state);
 }
 
@@ -217,7 +218,7 @@ void TuneStage::propose(const model::Design& design, const std::vector<model::Ba
     if (tuned_ != design.id) return;
     if (model::find(session().project().designs, tuned_) == nullptr) {
         forget();
-        return session().caution("The design that was tuned is not there any more: nothing is proposed.");
+        return session().caution(tr("The design that was tuned is not there any more: nothing is proposed."));
     }
     proposal_ = std::make_shared<const Proposal>(Proposal{design, result, bands});
     view_->rounded()->setChecked(true);
@@ -227,42 +228,42 @@ void TuneStage::propose(const model::Design& design, const std::vector<model::Ba
     const auto missed = std::count_if(goals.begin(), goals.end(), [](const auto& g) { return !g.met(); });
     if (result.best.values == result.before.values)
         session().caution(
-            "Nothing better was found than the design as it is: let more move, or ask for less.");
+            tr("Nothing better was found than the design as it is: let more move, or ask for less."));
     else if (result.stopped)
-        session().caution("Stopped: the best so far is the proposal.");
+        session().caution(tr("Stopped: the best so far is the proposal."));
     else if (result.asBuilt && study::allMet(goals) && !result.asBuilt->nineOfTen())
         session().caution(
-            QString("Every goal is met as drawn, but only by %1 of %2 builds: let more move, ask for "
-                    "less, or build more exactly.")
+            tr("Every goal is met as drawn, but only by %1 of %2 builds: let more move, ask for "
+               "less, or build more exactly.")
                 .arg(result.asBuilt->meeting)
                 .arg(result.asBuilt->builds));
     else if (missed > 0 && study::allMet(goals))
         session().good(
-            "Met on as many bands as were found together; the others are given up. Hover a goal for each "
-            "band.");
+            tr("Met on as many bands as were found together; the others are given up. Hover a goal for each "
+               "band."));
     else if (missed == 0)
-        session().good("Every goal is met. Accept the proposal, or only a part of it.");
+        session().good(tr("Every goal is met. Accept the proposal, or only a part of it."));
     else
-        session().caution(
+        session().caution(tr(
             "Not every goal can be met with what may move: this is the best that was found. Let more move, "
             "or ask "
-            "for less.");
+            "for less."));
 }
 
 void TuneStage::accept() {
     if (!proposal_ || !mine()) return;
     const auto values = view_->table()->chosen();
     if (values.empty())
-        return session().bad("Nothing is ticked in the proposal: tick what to take over, or discard it.");
+        return session().bad(tr("Nothing is ticked in the proposal: tick what to take over, or discard it."));
     const bool tidy = view_->table()->rounded();
     const model::Id design = tuned_;
     proposal_.reset();
     session().setTrial(std::nullopt);
     view_->setProposal(nullptr);
-    document().editDesign(design, "Accept proposal",
+    document().editDesign(design, tr("Accept proposal"),
                           [&](model::Design& d) { d = study::withValues(d, values, tidy); });
-    session().done(values.size() == 1 ? QString("One dimension was taken over.")
-                                      : QString("%1 dimensions were taken over.").arg(values.size()));
+    session().done(trn("One dimension was taken over.", "%n dimensions were taken over.",
+                       static_cast<int>(values.size())));
 }
 
 void TuneStage::drop() {

@@ -66,11 +66,11 @@ TuneView::TuneView(Session& session, QWidget* parent)
     auto* top = new QHBoxLayout;
     said_ = soft();
     said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    start_ = mainButton("Tune", "tuneStart",
-                        "Move what is ticked until the goals are met; the design stays as it is");
-    pause_ = tool("Pause", "tunePause", "Hold the work where it is");
+    start_ = mainButton(tr("Tune"), "tuneStart",
+                        tr("Move what is ticked until the goals are met; the design stays as it is"));
+    pause_ = tool(tr("Pause"), "tunePause", tr("Hold the work where it is"));
     pause_->setCheckable(true);
-    stop_ = tool("Stop", "tuneStop", "End here and keep the best so far as the proposal (Escape)");
+    stop_ = tool(tr("Stop"), "tuneStop", tr("End here and keep the best so far as the proposal (Escape)"));
     top->addWidget(said_, 1);
     for (QWidget* w : std::initializer_list<QWidget*>{start_, pause_, stop_}) top->addWidget(w);
     column->addLayout(top);
@@ -92,8 +92,8 @@ TuneView::TuneView(Session& session, QWidget* parent)
     form_->hide();
     column->addWidget(form_);
     auto* adders = new QHBoxLayout;
-    addGoal_ = tool("Add a goal", "addGoal", "What a good antenna is");
-    addLimit_ = tool("Add a limit", "addLimit", "What must not be exceeded when it is built");
+    addGoal_ = tool(tr("Add a goal"), "addGoal", tr("What a good antenna is"));
+    addLimit_ = tool(tr("Add a limit"), "addLimit", tr("What must not be exceeded when it is built"));
     for (auto* b : {addGoal_, addLimit_}) {
         b->setPopupMode(QToolButton::InstantPopup);
         b->setMenu(new QMenu(b));
@@ -113,7 +113,7 @@ TuneView::TuneView(Session& session, QWidget* parent)
     connect(stop_, &QToolButton::clicked, this, &TuneView::stopRequested);
     connect(pause_, &QToolButton::clicked, this, [this](bool on) {
         if (control_) control_->pause(on);
-        pause_->setText(on ? "Go on" : "Pause");
+        pause_->setText(on ? tr("Go on") : tr("Pause"));
         tick();
     });
     connect(accept_, &QPushButton::clicked, this, &TuneView::acceptRequested);
@@ -141,8 +141,8 @@ QWidget* TuneView::planPage() {
     left->setSpacing(3);
     movers_ = new MoverTable(document_);
     left->addWidget(movers_, 1);
-    others_ = tool("Let something else move", "letMove",
-                   "Makes a dimension of another number: of a load, the feed path, a feed, a part");
+    others_ = tool(tr("Let something else move"), "letMove",
+                   tr("Makes a dimension of another number: of a load, the feed path, a feed, a part"));
     others_->setPopupMode(QToolButton::InstantPopup);
     othersMenu_ = new QMenu(others_);
     others_->setMenu(othersMenu_);
@@ -171,9 +171,9 @@ QWidget* TuneView::planPage() {
         limits->addWidget(f);
         return f;
     };
-    seconds_ = field("at most, s", "tuneSeconds", "60", "Longest time to work, in seconds");
-    seed_ = field("seed", "tuneSeed", "1",
-                  "Another seed starts from other points; the same one finds the same antenna");
+    seconds_ = field(tr("at most, s"), "tuneSeconds", "60", tr("Longest time to work, in seconds"));
+    seed_ = field(tr("seed"), "tuneSeed", "1",
+                  tr("Another seed starts from other points; the same one finds the same antenna"));
     limits->addStretch(1);
     right->addLayout(limits);
     row->addLayout(right, 2);
@@ -187,16 +187,16 @@ QWidget* TuneView::proposalPage() {
     column->setSpacing(3);
     table_ = new ProposalTable;
     column->addWidget(table_, 1);
-    round_ = new QCheckBox("rounded to steps that can be built");
+    round_ = new QCheckBox(tr("rounded to steps that can be built"));
     round_->setObjectName("rounded");
     round_->setChecked(true);
     round_->setFont(textFont(kSmallPt));
     cost_ = soft();
     cost_->setWordWrap(true);
-    cost_->setAccessibleName("What rounding costs");
+    cost_->setAccessibleName(tr("What rounding costs"));
     built_ = soft();
     built_->setWordWrap(true);
-    built_->setAccessibleName("What building does to it");
+    built_->setAccessibleName(tr("What building does to it"));
     column->addWidget(round_);
     column->addWidget(cost_);
     column->addWidget(built_);
@@ -206,15 +206,15 @@ QWidget* TuneView::proposalPage() {
         (*label)->setTextFormat(Qt::PlainText);
         column->addWidget(*label);
     }
-    worse_->setAccessibleName("What becomes worse");
-    better_->setAccessibleName("What becomes better");
+    worse_->setAccessibleName(tr("What becomes worse"));
+    better_->setAccessibleName(tr("What becomes better"));
     auto* buttons = new QHBoxLayout;
-    accept_ = mainButton("Accept", "proposalAccept",
-                         "Take the ticked dimensions over into the design, as one step to undo");
-    pin_ = tool("Pin it", "proposalPin", "Keep it among the pins, and the design as it is");
-    goOn_ = tool("Tune on from here", "proposalGoOn",
-                 "Start again from the proposal, with other starting points");
-    discard_ = tool("Discard", "proposalDiscard", "Leave the design as it is");
+    accept_ = mainButton(tr("Accept"), "proposalAccept",
+                         tr("Take the ticked dimensions over into the design, as one step to undo"));
+    pin_ = tool(tr("Pin it"), "proposalPin", tr("Keep it among the pins, and the design as it is"));
+    goOn_ = tool(tr("Tune on from here"), "proposalGoOn",
+                 tr("Start again from the proposal, with other starting points"));
+    discard_ = tool(tr("Discard"), "proposalDiscard", tr("Leave the design as it is"));
     buttons->addWidget(accept_);
     for (auto* b : {pin_, goOn_}) buttons->addWidget(b);
     buttons->addStretch(1);
@@ -243,7 +243,7 @@ void TuneView::fillMenus() {
 void TuneView::addGoalOf(GoalKind kind) {
     Goal goal = study::usualGoal(kind);
     if (kind == GoalKind::Resonance) goal.from = document_.design().designFrequency;
-    document_.editDesign("Add goal", [&](Design& d) { d.tune.goals.push_back(goal); });
+    document_.editDesign(tr("Add goal"), [&](Design& d) { d.tune.goals.push_back(goal); });
     choose(static_cast<int>(goalCount()) - 1);
 }
 
@@ -255,7 +255,7 @@ void TuneView::addLimitOf(LimitKind kind) {
     const double now = expansion->usable() ? study::builtM(*expansion, kind) : 5.0;
     limit.value =
         study::dimensionText(DimensionKind::Length, now > 1e6 ? 0.3 : std::round(100.0 * now) / 100.0);
-    document_.editDesign("Add limit", [&](Design& d) { d.tune.limits.push_back(limit); });
+    document_.editDesign(tr("Add limit"), [&](Design& d) { d.tune.limits.push_back(limit); });
     choose(static_cast<int>(goalCount() + document_.design().tune.limits.size()) - 1);
 }
 
@@ -304,18 +304,19 @@ void TuneView::fillRows() {
     better_->setStyleSheet(QString("color: %1").arg(theme_.reed.name()));
     said_->setStyleSheet(now_.problem.isEmpty() ? QString() : QString("color: %1").arg(theme_.clay.name()));
     const bool plan = !design.tune.goals.empty();
-    said_->setText(!plan                     ? QString("Goals first, then what may move.")
+    said_->setText(!plan                     ? tr("Goals first, then what may move.")
                    : !now_.problem.isEmpty() ? now_.problem
-                   : running() ? QString("The design stays as it is; the best so far lies over it.")
-                   : proposal_ ? QString("Nothing has changed yet: this is a proposal.")
-                               : QString("The design stays as it is until you accept a proposal."));
+                   : running()               ? tr("The design stays as it is; the best so far lies over it.")
+                   : proposal_               ? tr("Nothing has changed yet: this is a proposal.")
+                                             : tr("The design stays as it is until you accept a proposal."));
     said_->setToolTip(said_->text());
     const bool moves = std::any_of(design.tune.movers.begin(), design.tune.movers.end(),
                                    [](const Mover& m) { return m.enabled; });
     start_->setEnabled(plan && moves && !running());
-    start_->setToolTip(!plan    ? "Add a goal first"
-                       : !moves ? "Tick first what may move"
-                                : "Move what is ticked until the goals are met; the design stays as it is");
+    start_->setToolTip(!plan ? tr("Add a goal first")
+                       : !moves
+                           ? tr("Tick first what may move")
+                           : tr("Move what is ticked until the goals are met; the design stays as it is"));
 }
 
 void TuneView::choose(int row) {
@@ -332,7 +333,7 @@ void TuneView::choose(int row) {
 void TuneView::toggle(int row) {
     const auto index = static_cast<std::size_t>(row);
     const bool goal = index < goalCount();
-    document_.editDesign(goal ? "Switch goal" : "Switch limit", [&](Design& d) {
+    document_.editDesign(goal ? tr("Switch goal") : tr("Switch limit"), [&](Design& d) {
         if (goal)
             d.tune.goals.at(index).enabled = !d.tune.goals.at(index).enabled;
         else
@@ -346,7 +347,7 @@ void TuneView::begin(std::shared_ptr<study::TuneControl> control) {
     history_->clear();
     began_ = std::chrono::steady_clock::now();
     pause_->setChecked(false);
-    pause_->setText("Pause");
+    pause_->setText(tr("Pause"));
     lower_->setCurrentIndex(0);
     for (QWidget* w : std::initializer_list<QWidget*>{pause_, stop_}) w->show();
     start_->hide();
@@ -378,12 +379,12 @@ void TuneView::tick() {
     const long evaluations = control_->evaluations;
     history_->setNow(seconds);
     const double rate = seconds > 0.05 ? static_cast<double>(evaluations) / seconds : 0.0;
-    rate_->setText(QString("%1 antennas in %2 s, %3 per second%4")
+    rate_->setText(tr("%1 antennas in %2 s, %3 per second%4")
                        .arg(evaluations)
-                       .arg(seconds, 0, 'f', 1)
-                       .arg(rate, 0, 'f', 0)
-                       .arg(control_->paused() ? "; paused" : ""));
-    rate_->setToolTip(QString("Each an antenna at one frequency; %1 of them took a field solution")
+                       .arg(written(seconds, 'f', 1))
+                       .arg(written(rate, 'f', 0))
+                       .arg(control_->paused() ? tr("; paused") : ""));
+    rate_->setToolTip(tr("Each an antenna at one frequency; %1 of them took a field solution")
                           .arg(static_cast<long>(control_->solutions)));
 }
 
@@ -400,11 +401,11 @@ void TuneView::setProposal(ProposalPtr proposal) {
         built_->setText(asBuilt ? asBuiltText(*asBuilt, proposal_->result.rounded) : QString());
         built_->setToolTip(built_->text());
         built_->setVisible(asBuilt.has_value());
-        start_->setText("Tune again");
+        start_->setText(tr("Tune again"));
         worse_->clear();
         better_->clear();
     } else {
-        start_->setText("Tune");
+        start_->setText(tr("Tune"));
     }
     fillRows();
 }

@@ -25,8 +25,8 @@ WidePlot::WidePlot(QWidget* parent) : Themed(parent) {
     setMouseTracking(true);
     new KeyPointer(*this);  // of the view
     setMinimumSize(260, 200);
-    setAccessibleName("Cases of the study");
-    setToolTip("Click a case to choose it");
+    setAccessibleName(tr("Cases of the study"));
+    setToolTip(tr("Click a case to choose it"));
 }
 
 void WidePlot::setTable(std::shared_ptr<const wide::Table> table, const Columns& columns) {
@@ -127,7 +127,7 @@ std::optional<std::size_t> WidePlot::nearest(const QPointF& point) const {
 
 QString WidePlot::reading() const {
     if (!cursor_ || !table_) return {};
-    QStringList words{QString("case %1").arg(table_->result().rows[*cursor_].number + 1)};
+    QStringList words{tr("case %1").arg(table_->result().rows[*cursor_].number + 1)};
     for (std::size_t c = 1; c < table_->columns(); ++c) {
         const bool asked = c == columns_.across || c == columns_.up || c == columns_.colour;
         if (asked || table_->varied(c))
@@ -202,8 +202,8 @@ void WidePlot::paintEvent(QPaintEvent*) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
         p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   table_ ? "No case is there yet."
-                          : "Open the result of a study: it was made by reedmast-cli study.");
+                   table_ ? tr("No case is there yet.")
+                          : tr("Open the result of a study: it was made by reedmast-cli study."));
         return;
     }
     if (picture_.isNull() || picture_.deviceIndependentSize() != QSizeF(size()) ||

@@ -24,15 +24,15 @@ QWidget* WideStage::widget() {
 }
 
 std::vector<StageAction> WideStage::actions() {
-    return {{StageAction::Menu::Study, "&Results of studies", "Ctrl+Alt+R",
-             "Thousands of variants, builds or searches that reedmast-cli study has worked out",
+    return {{StageAction::Menu::Study, tr("&Results of studies"), "Ctrl+Alt+R",
+             tr("Thousands of variants, builds or searches that reedmast-cli study has worked out"),
              [this] { Q_EMIT frontRequested(); }}};
 }
 
 void WideStage::askOpen() {
     const QString path =
-        QFileDialog::getOpenFileName(view_, "Open the result of a study", session().document().path(),
-                                     "Results (*.csv *.jsonl);;All files (*)");
+        QFileDialog::getOpenFileName(view_, tr("Open the result of a study"), session().document().path(),
+                                     tr("Results (*.csv *.jsonl);;All files (*)"));
     if (!path.isEmpty()) open(path);
 }
 
@@ -52,13 +52,13 @@ void WideStage::take(std::size_t row) {
     if (table == nullptr || row >= table->rows()) return;
     const auto& result = table->result();
     const QString name =
-        QString("%1, case %2").arg(text(result.cases.given().design.name)).arg(result.rows[row].number + 1);
+        tr("%1, case %2").arg(text(result.cases.given().design.name)).arg(result.rows[row].number + 1);
     auto design = result.cases.designOf(result.rows[row]);
-    document().edit("Take a case of a study", [&](model::Project& p) {
+    document().edit(tr("Take a case of a study"), [&](model::Project& p) {
         design.name = edit::freeName(p.designs, name.toStdString());
         p = edit::addDesign(std::move(p), design);
     });
-    session().good(QString("%1 is a design of this project now.").arg(text(session().design().name)));
+    session().good(tr("%1 is a design of this project now.").arg(text(session().design().name)));
 }
 
 }  // namespace rm::app

@@ -23,13 +23,14 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     column->setSpacing(4);
     auto* row = new QHBoxLayout;
     auto* open = new QToolButton;
-    open->setText("Open a result…");
+    open->setText(tr("Open a result…"));
     open->setObjectName("openResult");
-    open->setToolTip("A .csv or .jsonl that reedmast-cli study has written");
+    open->setToolTip(tr("A .csv or .jsonl that reedmast-cli study has written"));
     filter_ = new QLineEdit;
-    filter_->setAccessibleName("Conditions");
-    filter_->setPlaceholderText("only cases with, for instance, worst SWR < 1.6 and gain > 7");
-    filter_->setToolTip("Columns, signs and values, joined by \"and\": what does not meet them is left out");
+    filter_->setAccessibleName(tr("Conditions"));
+    filter_->setPlaceholderText(tr("only cases with, for instance, worst SWR < 1.6 and gain > 7"));
+    filter_->setToolTip(
+        tr("Columns, signs and values, joined by \"and\": what does not meet them is left out"));
     filter_->setClearButtonEnabled(true);
     filter_->setFont(textFont(kSmallPt));
     row->addWidget(open);
@@ -47,7 +48,7 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     model_ = new WideModel(this);
     rows_ = new QTableView;
     rows_->setModel(model_);
-    rows_->setAccessibleName("Cases");
+    rows_->setAccessibleName(tr("Cases"));
     rows_->setFont(textFont(kSmallPt));
     rows_->verticalHeader()->hide();
     rows_->verticalHeader()->setDefaultSectionSize(22);
@@ -60,12 +61,13 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     auto* side = new QVBoxLayout(upper);
     side->setContentsMargins(0, 0, 0, 0);
     auto* choices = new QHBoxLayout;
-    const char* const names[] = {"across", "up", "colour"};
-    const char* const tips[] = {"What the marks stand over", "How high they stand",
-                                "What their colour says: with what was varied across and up it is a map"};
+    const char* const names[] = {later("across"), later("up"), later("colour")};
+    const char* const tips[] = {
+        later("What the marks stand over"), later("How high they stand"),
+        later("What their colour says: with what was varied across and up it is a map")};
     for (int i = 0; i < 3; ++i) {
-        columns_[i] = smallChoice(names[i], {}, tips[i]);
-        choices->addWidget(softLabel(names[i]));
+        columns_[i] = smallChoice(tr(names[i]), {}, tr(tips[i]));
+        choices->addWidget(softLabel(tr(names[i])));
         choices->addWidget(columns_[i], 1);
         connect(columns_[i], &QComboBox::activated, this, &WideView::applyColumns);
     }
@@ -79,9 +81,9 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     auto* below = new QHBoxLayout;
     below->addStretch(1);
     take_ = new QToolButton;
-    take_->setText("Put it on the bench");
+    take_->setText(tr("Put it on the bench"));
     take_->setObjectName("takeCase");
-    take_->setToolTip("The antenna of the chosen case becomes a design of this project");
+    take_->setToolTip(tr("The antenna of the chosen case becomes a design of this project"));
     below->addWidget(take_);
     column->addWidget(middle, 1);
     column->addLayout(below);
@@ -103,8 +105,8 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
 
 void WideView::setTable(std::shared_ptr<const wide::Table> table, const QString& name) {
     table_ = std::move(table);
-    setTitle(table_ ? QString("Study of %1, %2").arg(text(table_->result().cases.given().design.name), name)
-                    : QString("Results of studies"));
+    setTitle(table_ ? tr("Study of %1, %2").arg(text(table_->result().cases.given().design.name), name)
+                    : tr("Results of studies"));
     {
         const QSignalBlocker quiet(filter_);
         filter_->clear();
@@ -114,7 +116,7 @@ void WideView::setTable(std::shared_ptr<const wide::Table> table, const QString&
     rows_->resizeColumnsToContents();
     for (auto* choice : columns_) choice->clear();
     if (table_) {
-        columns_[2]->addItem("nothing", -1);
+        columns_[2]->addItem(tr("nothing"), -1);
         std::size_t firstFigure = table_->columns();
         std::vector<std::size_t> varied;
         for (std::size_t c = 0; c < table_->columns(); ++c) {
@@ -182,20 +184,19 @@ void WideView::showChosen() {
 }
 
 void WideView::refresh() {
-    QString plain =
+    QString plain = tr(
         "reedmast-cli study works out thousands of variants, builds or searches; here their result is sorted "
-        "and sifted, and any case goes to the bench.";
+        "and sifted, and any case goes to the bench.");
     if (table_) {
         const auto& result = table_->result();
         const auto row = chosen();
-        plain = QString("%1 of %2 cases meet the conditions").arg(model_->rowCount()).arg(table_->rows());
+        plain = tr("%1 of %2 cases meet the conditions").arg(model_->rowCount()).arg(table_->rows());
         if (result.rows.size() < result.range.count())
-            plain += QString("; %1 of the study are not worked out yet")
-                         .arg(result.range.count() - result.rows.size());
-        if (!result.program.empty()) plain += QString(" · worked out by %1").arg(text(result.program));
+            plain +=
+                tr("; %1 of the study are not worked out yet").arg(result.range.count() - result.rows.size());
+        if (!result.program.empty()) plain += tr(" · worked out by %1").arg(text(result.program));
         if (row && !result.rows[*row].problem.empty())
-            plain =
-                QString("Case %1: %2").arg(result.rows[*row].number + 1).arg(text(result.rows[*row].problem));
+            plain = tr("Case %1: %2").arg(result.rows[*row].number + 1).arg(text(result.rows[*row].problem));
     }
     setLine(plot_->reading(), {}, plain);
 }

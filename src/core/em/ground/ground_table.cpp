@@ -7,6 +7,7 @@
 
 #include "core/em/ground/sommerfeld.h"
 #include "core/em/lanes.h"
+#include "core/words/words.h"
 
 namespace rm::em {
 
@@ -30,10 +31,10 @@ bool spansTooMuchSoil(const HalfSpace& halfSpace, const Interval& side, int cuts
 }
 
 Error changesTooFast(double distanceM) {
-    return Error(fmt::format(
-        "The field of the ground changes too fast {:.3g} m from its source to be worked out. Bring "
-        "the antenna closer together, raise it, or lower the frequency.",
-        distanceM));
+    return Error(
+        say("The field of the ground changes too fast {:.3g} m from its source to be worked out. Bring "
+            "the antenna closer together, raise it, or lower the frequency.",
+            distanceM));
 }
 
 std::uint64_t nextTableSerial() {

@@ -10,6 +10,7 @@
 #include "core/quantity/formula.h"
 #include "core/study/rational.h"
 #include "core/study/tuning/goal_words.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -30,7 +31,7 @@ double number(const std::string& text, quantity::Kind kind, const std::string& w
     try {
         return quantity::evaluate(text, kind, {});
     } catch (const Error& e) {
-        throw Error(fmt::format("The goal for {}: {}", what, e.what()));
+        throw Error(say("The goal for {}: {}", what, e.what()));
     }
 }
 
@@ -108,7 +109,7 @@ std::size_t Goals::driveOf(const model::Design& design, const std::string& name)
     const auto found =
         std::find_if(sets.begin(), sets.end(), [&](const auto& set) { return set.name == name; });
     if (found == sets.end())
-        throw Error(fmt::format("A goal is for the drive set {}, but the design has no such set.", name));
+        throw Error(say("A goal is for the drive set {}, but the design has no such set.", name));
     const int index = static_cast<int>(found - sets.begin());
     if (index == design.driveSet) return 0;
     const auto known = std::find(driveSets_.begin(), driveSets_.end(), index);
@@ -126,19 +127,18 @@ Goals::Plain Goals::plainOf(const Goal& goal, const model::Design& design) {
     // The SWR is read as the size of its reflection coefficient.
     plain.scale = goal.kind == GoalKind::Swr ? 0.1 : traits.worth;
     if (goal.kind != GoalKind::Resonance && !(plain.most && traits.gain)) {
-        if (goal.limit.empty()) throw Error(fmt::format("The goal for {} has no limit: type one.", what));
+        if (goal.limit.empty()) throw Error(say("The goal for {} has no limit: type one.", what));
         plain.limit = number(goal.limit, quantity::Kind::Number, what);
     }
     if (goal.kind == GoalKind::SideLobe || goal.kind == GoalKind::Null) plain.limit = std::abs(plain.limit);
     if ((goal.kind == GoalKind::Swr || goal.kind == GoalKind::Bandwidth) && plain.limit <= 1.0)
-        throw Error(fmt::format("The SWR of the goal for {} has to be above 1.", what));
+        throw Error(say("The SWR of the goal for {} has to be above 1.", what));
     if (goal.kind == GoalKind::Resistance) plain.upper = number(goal.upper, quantity::Kind::Number, what);
     if (goal.kind == GoalKind::Impedance) {
         const auto wanted = quantity::readComplex(goal.wanted);
         if (!wanted)
-            throw Error(
-                fmt::format("The goal for {} is {}, which is no impedance: type it as 50 or 25 - j10.", what,
-                            goal.wanted.empty() ? "empty" : goal.wanted));
+            throw Error(say("The goal for {} is {}, which is no impedance: type it as 50 or 25 - j10.", what,
+                            goal.wanted.empty() ? say("empty") : goal.wanted));
         plain.wantedOhm = *wanted;
     }
     if (traits.angle || traits.towards) {
@@ -148,7 +148,7 @@ Goals::Plain Goals::plainOf(const Goal& goal, const model::Design& design) {
         if (traits.angles) {
             ask.highDeg = number(goal.angleTo, quantity::Kind::Angle, what);
             if (!(ask.highDeg > ask.lowDeg))
-                throw Error(fmt::format("The goal for {} needs a lower and a higher angle.", what));
+                throw Error(say("The goal for {} needs a lower and a higher angle.", what));
         }
         ask.azimuthDeg = azimuthOf(goal, model::expand(design));
         plain.ask = asks_.asks.size();
@@ -180,19 +180,18 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
             const double low = number(goal.from, quantity::Kind::Frequency, what);
             const double high = goal.to.empty() ? low : number(goal.to, quantity::Kind::Frequency, what);
             if (!(low > 0.0) || high < low)
-                throw Error(fmt::format("The goal for {} needs a lower and a higher frequency.", what));
+                throw Error(say("The goal for {} needs a lower and a higher frequency.", what));
             stretches.push_back({low, high, rangeWords(low, high)});
         } else {
             for (const auto& name : goal.bands)
                 if (std::none_of(bands.begin(), bands.end(), [&](const auto& b) { return b.name == name; }))
-                    throw Error(fmt::format("The goal for {} is for {}, but the project has no such band.",
-                                            what, name));
+                    throw Error(
+                        say("The goal for {} is for {}, but the project has no such band.", what, name));
             const auto& names = goal.bands.empty() ? design.bands : goal.bands;
             for (const auto& band : bands)
                 if (names.empty() || std::find(names.begin(), names.end(), band.name) != names.end())
-                    stretches.push_back({band.lowHz, band.highHz, "on " + band.name});
-            if (stretches.empty())
-                throw Error(fmt::format("The goal for {} has no band: give it a range.", what));
+                    stretches.push_back({band.lowHz, band.highHz, say("on ") + band.name});
+            if (stretches.empty()) throw Error(say("The goal for {} has no band: give it a range.", what));
         }
         Plain plain = plainOf(goal, design);
         plain.goal = index;
@@ -200,11 +199,11 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
         const bool wide = goal.kind == GoalKind::Bandwidth;
         std::vector<std::pair<std::size_t, std::string>> drives;
         for (const auto& name : goal.driveSets)
-            drives.emplace_back(driveOf(design, name), ", driven " + name);
+            drives.emplace_back(driveOf(design, name), say(", driven ") + name);
         if (drives.empty()) drives.emplace_back(0, "");
         for (const auto& [low, high, where] : stretches) {
             if (wide && !(high > low))
-                throw Error(fmt::format("The goal for {} needs a lower and a higher frequency.", what));
+                throw Error(say("The goal for {} needs a lower and a higher frequency.", what));
             const int usual = high < (1.0 + kNarrow) * low ? narrowSamples.value_or(samples) : samples;
             plain.range = rangeOf(low, high, wide ? std::max(samples, kWideSamples) : usual);
             // A twentieth of the range is worth minding.
@@ -217,7 +216,7 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
             }
         }
     }
-    if (goals_.empty()) throw Error("There is no goal: say first what a good antenna is.");
+    if (goals_.empty()) throw Error(say("There is no goal: say first what a good antenna is."));
     layOut();
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/quantity/formula.h"
 #include "core/quantity/number.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -17,9 +18,9 @@ using model::LimitKind;
 const std::vector<GoalTraits>& goalTraits() {
     using R = Relation;
     static const std::vector<GoalTraits> all = {
-        {GoalKind::Swr, "SWR at the radio", "", "1.5", 0.5, R::AtMost},
+        {GoalKind::Swr, say("SWR at the radio"), "", "1.5", 0.5, R::AtMost},
         {.kind = GoalKind::Gain,
-         .name = "gain",
+         .name = say("gain"),
          .unit = "dBi",
          .usual = "",
          .worth = 0.5,
@@ -27,7 +28,7 @@ const std::vector<GoalTraits>& goalTraits() {
          .gain = true,
          .pattern = true},
         {.kind = GoalKind::GainAt,
-         .name = "gain at an angle",
+         .name = say("gain at an angle"),
          .unit = "dBi",
          .usual = "",
          .worth = 0.5,
@@ -38,7 +39,7 @@ const std::vector<GoalTraits>& goalTraits() {
          .pattern = true,
          .usualTowards = "best"},
         {.kind = GoalKind::MeanGain,
-         .name = "mean gain",
+         .name = say("mean gain"),
          .unit = "dBi",
          .usual = "",
          .worth = 0.5,
@@ -50,7 +51,7 @@ const std::vector<GoalTraits>& goalTraits() {
          .pattern = true,
          .usualTowards = "best"},
         {.kind = GoalKind::LeastGain,
-         .name = "least gain",
+         .name = say("least gain"),
          .unit = "dBi",
          .usual = "",
          .worth = 0.5,
@@ -62,7 +63,7 @@ const std::vector<GoalTraits>& goalTraits() {
          .pattern = true,
          .usualTowards = "best"},
         {.kind = GoalKind::FrontToRear,
-         .name = "front-to-rear",
+         .name = say("front-to-rear"),
          .unit = "dB",
          .usual = "20",
          .worth = 3.0,
@@ -71,7 +72,7 @@ const std::vector<GoalTraits>& goalTraits() {
          .pattern = true,
          .usualTowards = "front"},
         {.kind = GoalKind::FrontToBack,
-         .name = "front-to-back",
+         .name = say("front-to-back"),
          .unit = "dB",
          .usual = "20",
          .worth = 3.0,
@@ -80,7 +81,7 @@ const std::vector<GoalTraits>& goalTraits() {
          .pattern = true,
          .usualTowards = "front"},
         {.kind = GoalKind::Null,
-         .name = "null",
+         .name = say("null"),
          .unit = "dB",
          .usual = "20",
          .worth = 3.0,
@@ -90,31 +91,31 @@ const std::vector<GoalTraits>& goalTraits() {
          .pattern = true,
          .usualTowards = "back"},
         {.kind = GoalKind::Flat,
-         .name = "change of gain",
+         .name = say("change of gain"),
          .unit = "dB",
          .usual = "0.5",
          .worth = 0.3,
          .relation = R::AtMost,
          .pattern = true},
         {.kind = GoalKind::SideLobe,
-         .name = "side lobes",
+         .name = say("side lobes"),
          .unit = "dB",
          .usual = "15",
          .worth = 3.0,
          .relation = R::AtLeast,
          .pattern = true},
-        {GoalKind::Resistance, "R at the antenna", "ohm", "20", 10.0, R::Between},
-        {GoalKind::Impedance, "impedance at the antenna", "ohm", "5", 10.0, R::AtMost},
-        {GoalKind::Efficiency, "efficiency", "%", "90", 5.0, R::AtLeast},
+        {GoalKind::Resistance, say("R at the antenna"), "ohm", "20", 10.0, R::Between},
+        {GoalKind::Impedance, say("impedance at the antenna"), "ohm", "5", 10.0, R::AtMost},
+        {GoalKind::Efficiency, say("efficiency"), "%", "90", 5.0, R::AtLeast},
         {.kind = GoalKind::Takeoff,
-         .name = "takeoff angle",
+         .name = say("takeoff angle"),
          .unit = "°",
          .usual = "20",
          .worth = 5.0,
          .relation = R::AtMost,
          .pattern = true},
-        {GoalKind::Resonance, "resonance", "ohm", "", 10.0, R::None},
-        {GoalKind::Bandwidth, "bandwidth", "kHz", "2", 1.0, R::AsWide}};
+        {GoalKind::Resonance, say("resonance"), "ohm", "", 10.0, R::None},
+        {GoalKind::Bandwidth, say("bandwidth"), "kHz", "2", 1.0, R::AsWide}};
     return all;
 }
 
@@ -126,17 +127,17 @@ const GoalTraits& traitsOf(GoalKind kind) {
 std::string nameOf(LimitKind kind) {
     switch (kind) {
         case LimitKind::LongestElement:
-            return "longest element";
+            return say("longest element");
         case LimitKind::BoomLength:
-            return "boom";
+            return say("boom");
         case LimitKind::TotalWire:
-            return "wire in all";
+            return say("wire in all");
         case LimitKind::HighestPoint:
-            return "highest point";
+            return say("highest point");
         case LimitKind::LowestPoint:
-            return "lowest point";
+            return say("lowest point");
         default:
-            return "wires kept apart";
+            return say("wires kept apart");
     }
 }
 
@@ -168,21 +169,22 @@ std::string towardsWords(const Goal& goal) {
     const std::string towards = goal.towards.empty() ? traits.usualTowards : goal.towards;
     const bool plain = towards == traits.usualTowards && goal.kind != GoalKind::Null;
     if (plain) return {};
-    if (towards == "best") return " at the best bearing";
-    return " towards " + (towards == "front" || towards == "back" ? "the " + towards : towards);
+    if (towards == "best") return say(" at the best bearing");
+    if (towards == "front") return say(" towards the front");
+    if (towards == "back") return say(" towards the back");
+    return say(" towards {}", towards);
 }
 
 std::string nameWith(const Goal& goal) {
     const std::string towards = towardsWords(goal);
     switch (goal.kind) {
         case GoalKind::GainAt:
-            return fmt::format("gain at {}{}", goal.angle, towards);
+            return say("gain at {}{}", goal.angle, towards);
         case GoalKind::MeanGain:
         case GoalKind::LeastGain:
-            return fmt::format("{} from {} to {}{}", traitsOf(goal.kind).name, goal.angle, goal.angleTo,
-                               towards);
+            return say("{} from {} to {}{}", traitsOf(goal.kind).name, goal.angle, goal.angleTo, towards);
         case GoalKind::Impedance:
-            return fmt::format("impedance at the antenna {} ohm", goal.wanted);
+            return say("impedance at the antenna {} ohm", goal.wanted);
         default:
             return traitsOf(goal.kind).name + towards;
     }
@@ -196,51 +198,54 @@ std::string wishOf(const Goal& goal) {
     // A limit that was typed with its unit says it itself.
     const bool bare = quantity::readNumber(goal.limit) || !quantity::isPlainNumber(goal.limit);
     const std::string behind = unit.empty() || !bare ? "" : unit == "°" ? unit : " " + unit;
-    if (goal.kind == GoalKind::Resonance) return "resonant";
+    if (goal.kind == GoalKind::Resonance) return say("resonant");
     if (goal.kind == GoalKind::Bandwidth)
-        return fmt::format("band with an SWR of {} as wide as possible", goal.limit);
+        return say("band with an SWR of {} as wide as possible", decimals(goal.limit));
     const std::string name = nameWith(goal);
-    if (asksForMost(goal)) return name + " as high as possible";
+    if (asksForMost(goal)) return name + say(" as high as possible");
     if (goal.kind == GoalKind::Resistance)
-        return fmt::format("{} between {} and {} ohm", name, goal.limit, goal.upper);
-    if (goal.kind == GoalKind::Impedance) return fmt::format("{}, within {}{}", name, goal.limit, behind);
+        return say("{} between {} and {} ohm", name, decimals(goal.limit), decimals(goal.upper));
+    if (goal.kind == GoalKind::Impedance) return say("{}, within {}{}", name, decimals(goal.limit), behind);
     // "-17" and "17" are the same.
     const std::string below =
-        !goal.limit.empty() && goal.limit.front() == '-' ? goal.limit.substr(1) : goal.limit;
+        decimals(!goal.limit.empty() && goal.limit.front() == '-' ? goal.limit.substr(1) : goal.limit);
     if (goal.kind == GoalKind::SideLobe)
-        return fmt::format("{} at least {}{} below the main lobe", name, below, behind);
+        return say("{} at least {}{} below the main lobe", name, below, behind);
     if (goal.kind == GoalKind::Null)
-        return fmt::format("gain at {}{} at least {}{} below the strongest", goal.angle, towardsWords(goal),
-                           below, behind);
-    return fmt::format("{} at {} {}{}", name, traits.relation == Relation::AtLeast ? "least" : "most",
-                       goal.limit, behind);
+        return say("gain at {}{} at least {}{} below the strongest", goal.angle, towardsWords(goal), below,
+                   behind);
+    const std::string limit = decimals(goal.limit) + behind;
+    return traits.relation == Relation::AtLeast ? say("{} at least {}", name, limit)
+                                                : say("{} at most {}", name, limit);
 }
 
 std::string whereOf(const Goal& goal) {
     if (!goal.from.empty()) {
         const bool range = !goal.to.empty() && goal.to != goal.from;
-        return range ? fmt::format("from {} to {}", goal.from, goal.to) : "at " + goal.from;
+        return range ? say("from {} to {}", decimals(goal.from), decimals(goal.to))
+                     : say("at ") + decimals(goal.from);
     }
     if (goal.bands.empty() && !goal.counted && goal.kind == GoalKind::Bandwidth)
-        return "round the middle of every band";
-    if (goal.bands.empty()) return goal.counted ? "on as many bands as possible" : "on every band";
+        return say("round the middle of every band");
+    if (goal.bands.empty()) return goal.counted ? say("on as many bands as possible") : say("on every band");
     std::string list;
     for (std::size_t i = 0; i < goal.bands.size(); ++i)
-        list += (i == 0 ? "" : i + 1 == goal.bands.size() ? " and " : ", ") + goal.bands[i];
-    return goal.counted ? "on as many as possible of " + list : "on " + list;
+        list += (i == 0 ? "" : i + 1 == goal.bands.size() ? say(" and ") : ", ") + goal.bands[i];
+    return goal.counted ? say("on as many as possible of ") + list : say("on ") + list;
 }
 
 std::string sentenceOf(const model::BuildLimit& limit) {
     if (limit.kind == LimitKind::KeepApart)
-        return fmt::format("wires that do not touch at least {} apart", limit.value);
-    return fmt::format("{} at {} {}", nameOf(limit.kind),
-                       limit.kind == LimitKind::LowestPoint ? "least" : "most", limit.value);
+        return say("wires that do not touch at least {} apart", decimals(limit.value));
+    return limit.kind == LimitKind::LowestPoint
+               ? say("{} at least {}", nameOf(limit.kind), decimals(limit.value))
+               : say("{} at most {}", nameOf(limit.kind), decimals(limit.value));
 }
 
 std::string rangeWords(double lowHz, double highHz) {
-    const auto megahertz = [](double hz) { return fmt::format("{:g}", std::round(hz / 1e2) / 1e4); };
-    return lowHz == highHz ? fmt::format("at {} MHz", megahertz(lowHz))
-                           : fmt::format("from {} to {} MHz", megahertz(lowHz), megahertz(highHz));
+    const auto megahertz = [](double hz) { return figure("{:g}", std::round(hz / 1e2) / 1e4); };
+    return lowHz == highHz ? say("at {} MHz", megahertz(lowHz))
+                           : say("from {} to {} MHz", megahertz(lowHz), megahertz(highHz));
 }
 
 }  // namespace rm::study

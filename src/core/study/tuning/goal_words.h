@@ -14,7 +14,7 @@ enum class Relation { AtMost, AtLeast, Between, None, AsWide };
 /// What there is to say of a kind of goal, whatever its numbers.
 struct GoalTraits {
     model::GoalKind kind;
-    const char* name;   ///< "front-to-rear"
+    std::string name;   ///< "front-to-rear"
     const char* unit;   ///< "dB"; empty for the SWR
     const char* usual;  ///< a limit to begin with, as text
     double worth;       ///< a miss worth minding, in the unit

@@ -14,6 +14,7 @@
 #include "core/study/tuning/goal_words.h"
 #include "core/study/tuning/tune.h"
 #include "core/study/tuning/tune_axes.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -231,7 +232,8 @@ std::vector<TradeChoice> tradeChoices(const model::Design& design) {
                 quantity::evaluate(limits[i].value, quantity::Kind::Length, model::scopeOf(design));
             const bool least = limits[i].kind == model::LimitKind::LowestPoint ||
                                limits[i].kind == model::LimitKind::KeepApart;
-            all.push_back({true, i, nameOf(limits[i].kind) + (least ? " at least" : " at most"), "m", now});
+            all.push_back(
+                {true, i, nameOf(limits[i].kind) + (least ? say(" at least") : say(" at most")), "m", now});
         } catch (const Error&) {
             // And so does the limit.
         }
@@ -255,10 +257,11 @@ TradeOff studyTrade(const model::Design& design, const std::vector<model::Band>&
         return c.ofLimit == axis.ofLimit && c.index == axis.index;
     });
     if (choice == choices.end())
-        throw Error("There is nothing to trade: choose a goal with a limit, or a limit of what is built.");
-    if (!(axis.to > axis.from)) throw Error("A trade-off goes from a lower to a higher value.");
+        throw Error(
+            say("There is nothing to trade: choose a goal with a limit, or a limit of what is built."));
+    if (!(axis.to > axis.from)) throw Error(say("A trade-off goes from a lower to a higher value."));
     if (axis.points < 2 || axis.points > kMostPoints)
-        throw Error(fmt::format("A trade-off has 2 to {} points.", kMostPoints));
+        throw Error(say("A trade-off has 2 to {} points.", kMostPoints));
     // What cannot be tuned at all says so at once.
     for (const double value : {axis.from, axis.to}) {
         const model::Design asked = withAsked(design, axis, value);

@@ -10,6 +10,7 @@
 #include "core/model/geometry.h"
 #include "core/quantity/format.h"
 #include "core/study/tuning/goal_words.h"
+#include "core/words/words.h"
 
 namespace rm::study {
 
@@ -26,13 +27,13 @@ std::vector<double> listOf(const std::string& text, const std::string& name, qua
         try {
             values.push_back(quantity::evaluate(one, kind, {}));
         } catch (const Error& e) {
-            throw Error(fmt::format("The choices for {}: {}", name, e.what()));
+            throw Error(say("The choices for {}: {}", name, e.what()));
         }
     }
     std::sort(values.begin(), values.end());
     values.erase(std::unique(values.begin(), values.end()), values.end());
     if (values.size() < 2)
-        throw Error(fmt::format("The choices for {} are fewer than two: separate them by commas.", name));
+        throw Error(say("The choices for {} are fewer than two: separate them by commas.", name));
     return values;
 }
 
@@ -106,10 +107,9 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
         const auto found = std::find_if(design.dimensions.begin(), design.dimensions.end(),
                                         [&](const auto& d) { return d.name == mover.dimension; });
         if (found == design.dimensions.end())
-            throw Error(fmt::format("\"{}\" may move, but there is no such dimension.", mover.dimension));
+            throw Error(say("\"{}\" may move, but there is no such dimension.", mover.dimension));
         if (!quantity::isPlainNumber(found->text))
-            throw Error(
-                fmt::format("{} follows by its formula \"{}\": let what it follows from move instead.",
+            throw Error(say("{} follows by its formula \"{}\": let what it follows from move instead.",
                             found->name, found->text));
         Axis axis;
         axis.name = found->name;
@@ -119,7 +119,7 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
             try {
                 return quantity::evaluate(text, model::kindOf(found->kind), scope);
             } catch (const Error& e) {
-                throw Error(fmt::format("What {} may move over: {}", mover.dimension, e.what()));
+                throw Error(say("What {} may move over: {}", mover.dimension, e.what()));
             }
         };
         axis.now = read(found->text, 0.0);
@@ -140,11 +140,11 @@ std::vector<Axis> axesOf(const model::Design& design, const std::map<std::string
                              : axis.kind == model::DimensionKind::Angle ? 0.1
                                                                         : 1e-3 * (axis.high - axis.low));
         if (!(axis.high > axis.low) || !(axis.step > 0.0))
-            throw Error(fmt::format("{} has no room to move: its lower limit has to lie below its upper one.",
-                                    mover.dimension));
+            throw Error(say("{} has no room to move: its lower limit has to lie below its upper one.",
+                            mover.dimension));
         axes.push_back(axis);
     }
-    if (axes.empty()) throw Error("Nothing may move: choose the dimensions first.");
+    if (axes.empty()) throw Error(say("Nothing may move: choose the dimensions first."));
     return axes;
 }
 
@@ -213,7 +213,7 @@ std::vector<PlainLimit> limitsOf(const model::Design& design) {
         try {
             limits.push_back({limit.kind, quantity::evaluate(limit.value, quantity::Kind::Length, scope)});
         } catch (const Error& e) {
-            throw Error(fmt::format("The limit for {}: {}", nameOf(limit.kind), e.what()));
+            throw Error(say("The limit for {}: {}", nameOf(limit.kind), e.what()));
         }
     }
     return limits;
