@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/starters/sketcher.h"
+#include "core/words/words.h"
 
 namespace rm::starters {
 
