@@ -17,6 +17,7 @@ take site-light --design 10 --part 1 --view site
 take gallery-light --design 4 --view gallery
 take trim-light --design 3 --band 3 --view trim
 take match-light --design 3 --view match
+take match-german --design 3 --view match --language de
 take band-measured-light --design 3 --band 3 --view band
 take compare-light --design 2 --view compare
 take field-dark --design 3 --band 3 --view field --dark

@@ -386,6 +386,22 @@ TEST_CASE("memory is given back now and then after something was worked out") {
     CHECK(w.live());
 }
 
+TEST_CASE("the headline of the band says as much as fits, at every width") {
+    Window w;
+    auto* headline = w.band()->findChild<QLabel*>("bandHeadline");
+    REQUIRE(headline != nullptr);
+    CHECK(headline->text() == w.band()->headline());
+    for (const int width : {260, 300, 420, 300}) {
+        w.band()->setFixedWidth(width);
+        QApplication::processEvents();
+        INFO(width << " px: " << headline->text().toStdString());
+        CHECK(headline->fontMetrics().horizontalAdvance(headline->text()) <= std::max(headline->width(), 0));
+    }
+    w.band()->setFixedWidth(420);
+    QApplication::processEvents();
+    CHECK(headline->text() == w.band()->headline());
+}
+
 TEST_CASE("whatever is selected, its fields end where the panel does") {
     Window w;
     checkThatEditorsFit(w);

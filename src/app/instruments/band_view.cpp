@@ -81,6 +81,8 @@ BandView::BandView(QWidget* parent) : Themed(parent) {
     // It takes what room there is and never asks for more.
     headline_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     headline_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    // As much as fits: with every width that the others leave for it.
+    headline_->installEventFilter(this);
     row->addWidget(headline_, 1);
     enlarge_ = quiet("⤢", tr("The band in the middle of the bench, with a table and measurements (Ctrl+3)"));
     enlarge_->setObjectName("enlargeBand");
@@ -137,6 +139,11 @@ void BandView::setStale(bool stale) {
     chart_->setStale(stale);
     smith_->setStale(stale);
     headline_->setEnabled(!stale);  // greyed with the curve it describes
+}
+
+bool BandView::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == headline_ && event->type() == QEvent::Resize) refresh();
+    return Themed::eventFilter(watched, event);
 }
 
 void BandView::themeChanged() {

@@ -63,6 +63,7 @@ class BandView : public Themed<QWidget> {
     study::Plane plane_ = study::Plane::Radio;
 
   protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
     void themeChanged() override;
 };
 
