@@ -93,8 +93,10 @@ std::set<QString> withoutCatalogue(const std::set<QString>& said, const QStringL
     std::set<QString> found;
     static const QRegularExpression word("[A-Za-z][a-z]{2,}");
     static const QRegularExpression markup("<[^<>]*>");
+    // The last word of a name that was cut off is none.
+    static const QRegularExpression cutOff("[A-Za-z]+…");
     for (const QString& text : said) {
-        QString rest = outsideBrackets(text).remove(markup);
+        QString rest = outsideBrackets(text).remove(markup).remove(cutOff);
         for (const QString& one : kAnywhere) rest.remove(one);
         for (const QString& one : own)
             rest.remove(QRegularExpression("\\b" + QRegularExpression::escape(one) + "(?![a-z])"));
