@@ -8,7 +8,6 @@ shots=build/$RM_PRESET/src/tools/reedmast-screenshots
 export QT_QPA_PLATFORM=offscreen XDG_RUNTIME_DIR="${XDG_RUNTIME_DIR:-/tmp}"
 take() { "$shots" demo/heron_point.json "docs/screenshots/$1.png" "${@:2}" 2>/dev/null; }
 take bench-light --design 1
-take bench-dark --design 1 --dark
 take build-light --design 7 --view build
 take radials-light --design 9 --view radials
 take height-study-light --design 1 --select site --view heights
