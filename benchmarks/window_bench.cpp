@@ -50,12 +50,12 @@ app::YardState yardOf(int count) {
 
 void yardFrame(benchmark::State& bench) {
     const app::YardState state = yardOf(static_cast<int>(bench.range(0)));
-    app::GroundLayer ground;
+    app::YardLayers layers;
     QImage image(560, 600, QImage::Format_ARGB32_Premultiplied);
     for (auto _ : bench) {
         QPainter painter(&image);
         painter.setRenderHint(QPainter::Antialiasing);
-        app::YardScene(state, painter, &ground).paint();
+        app::YardScene(state, painter, &layers).paint();
     }
 }
 /// A window on a project, whose dimensions are dragged.
@@ -132,7 +132,19 @@ void editToPicture(benchmark::State& bench) {
 }
 BENCHMARK(editToPicture)->DenseRange(0, 9)->Iterations(40)->UseManualTime()->Unit(benchmark::kMillisecond);
 
-/// The same on a dipole while eleven elements are tuned.
+/// The whole window painted, as after an edit that changes all of it.
+void wholeWindow(benchmark::State& bench) {
+    Dragged window(RM_SOURCE_DIR "/demo/heron_point.json");
+    auto& session = window.bench.session();
+    const auto designs = session.project().designs;
+    session.chooseDesign(designs.at(static_cast<std::size_t>(bench.range(0))).id);
+    Dragged::waitFor([&] { return window.bench.settled(); });
+    bench.SetLabel(session.design().name);
+    for (auto _ : bench) window.bench.repaint();
+}
+BENCHMARK(wholeWindow)->DenseRange(0, 9)->Unit(benchmark::kMillisecond);
+
+/// From an edit to its picture on a dipole while eleven elements are tuned.
 void dragWhileTuning(benchmark::State& bench) {
     const QTemporaryDir folder;
     model::Project project = io::readProject(RM_SOURCE_DIR "/demo/heron_point.json");

@@ -6,10 +6,10 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 files=("$@")
 [ ${#files[@]} -gt 0 ] || mapfile -t files < <(git ls-files 'src/core/quantity/*.cpp' 'src/app/plot/*.cpp' \
     'src/app/look/*.cpp')
+tidy() { clang-tidy -p build/tidy --quiet -extra-arg=-Wno-unknown-warning-option "$1" 2>/dev/null; }
+export -f tidy
 failed=0
-for file in "${files[@]}"; do
-    said=$(clang-tidy -p build/tidy --quiet -extra-arg=-Wno-unknown-warning-option "$file" 2>/dev/null) || failed=1
-    if [ -n "$said" ]; then echo "$said"; failed=1; fi
-done
+said=$(printf '%s\n' "${files[@]}" | xargs -P "$(nproc)" -I{} bash -c 'tidy {}') || failed=1
+if [ -n "$said" ]; then echo "$said"; failed=1; fi
 [ $failed -eq 0 ] && echo "tidy: ${#files[@]} files without a warning"
 exit $failed

@@ -329,8 +329,8 @@ int Ledger::rowOf(int pin) const {
 }
 
 void Ledger::fill() {
+    // What stays as it is is not painted again: cells say nothing where they are given what they have.
     filling_ = true;
-    setUpdatesEnabled(false);
     QStringList titles;
     for (int c = 0; c < columnCount(); ++c) titles << titleOf(c);
     if (titles != titles_) {
@@ -387,8 +387,10 @@ void Ledger::fill() {
                 setItem(row, c, cell);
             }
             const bool named = column.kind == Column::Kind::Name;
-            cell->setFlags(named && row > 0 ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
-                                            : Qt::ItemIsEnabled);
+            const Qt::ItemFlags flags = named && row > 0
+                                            ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+                                            : Qt::ItemFlags(Qt::ItemIsEnabled);
+            if (cell->flags() != flags) cell->setFlags(flags);
             QColor ink = theme_.ink;
             QString words;
             if (named && row == 0) {
@@ -433,7 +435,6 @@ void Ledger::fill() {
     }
     if (QTableWidgetItem* cell = item(0, columnOf(tr("SWR in band"))))
         cell->setToolTip(now_ ? now_->rangeName() : QString());
-    setUpdatesEnabled(true);
     filling_ = false;
 }
 

@@ -247,6 +247,15 @@ std::vector<std::pair<double, QString>> PolarView::rings() const {
     return list;
 }
 
+void PolarView::paintScale(QPainter& p) const {
+    if (halfPlane()) paintNeeded(p);
+    paintRings(p);
+    if (kind_ == Kind::Azimuth)
+        paintCompass(p);
+    else if (halfPlane())
+        paintHopRuler(p);
+}
+
 void PolarView::paintRings(QPainter& p) const {
     const double r = radius();
     p.setFont(textFont(kTinyPt));
@@ -350,7 +359,7 @@ void PolarView::paintCurve(QPainter& p) const {
     p.setBrush(fill);
     p.drawPath(area);
     p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(theme_.copper, 2.0, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setPen(QPen(theme_.copper, 2.0, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
     p.drawPolyline(curve);
     // The strongest direction of this cut.
     const auto peak = std::max_element(c.gainDbi.begin(), c.gainDbi.end());
@@ -371,7 +380,7 @@ void PolarView::paintPins(QPainter& p) const {
         QPolygonF curve;
         for (std::size_t i = 0; i < c.angleDeg.size(); ++i)
             curve << pointAt(c.angleDeg[i] + turn, r * shareAt(c.gainDbi[i], c.angleDeg[i] + turn));
-        p.setPen(QPen(theme_.overlay(pin->colour), 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.setPen(QPen(theme_.overlay(pin->colour), 1.5, Qt::SolidLine, Qt::FlatCap, Qt::BevelJoin));
         p.drawPolyline(curve);
     }
 }
@@ -429,12 +438,9 @@ void PolarView::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(10, 4, 120, 18), Qt::AlignLeft | Qt::AlignVCenter,
                kind_ == Kind::Elevation ? tr("Elevation") : tr("Azimuth"));
     if (stale_) p.setOpacity(0.35);
-    if (halfPlane()) paintNeeded(p);
-    paintRings(p);
-    if (kind_ == Kind::Azimuth)
-        paintCompass(p);
-    else if (halfPlane())
-        paintHopRuler(p);
+    scaleLayer_(p, size(), Qt::transparent,
+                {rings(), angles_, headingDeg_, halfPlane(), theme_.dark, textFont(kTinyPt)},
+                [this](QPainter& painter) { paintScale(painter); });
     if (cut() != nullptr) {
         paintPins(p);
         paintCurve(p);

@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "app/look/themed.h"
+#include "app/plot/backdrop.h"
 #include "app/session/results.h"
 
 namespace rm::app {
@@ -77,6 +78,8 @@ class PolarView : public Themed<QWidget> {
     double scale(double gainDbi) const;
     /// Angle of the cut under a point of the widget; nothing outside the pattern.
     std::optional<double> angleAt(const QPointF& point) const;
+    /// Needed angles, rings, compass or hops: all that stays while the antenna changes.
+    void paintScale(QPainter& p) const;
     void paintRings(QPainter& p) const;
     void paintHopRuler(QPainter& p) const;
     void paintCompass(QPainter& p) const;
@@ -100,6 +103,18 @@ class PolarView : public Themed<QWidget> {
     Labels labels_ = Labels::BelowMaximum;
     bool stale_ = false;
     std::optional<double> cursor_;
+
+    struct ScaleSeen {
+        std::vector<std::pair<double, QString>> rings;
+        model::Angles angles;
+        double headingDeg = 0.0;
+        bool halfPlane = false;
+        bool dark = false;
+        QFont font;
+
+        bool operator==(const ScaleSeen& other) const = default;
+    };
+    Backdrop<ScaleSeen> scaleLayer_;
 };
 
 }  // namespace rm::app

@@ -7,6 +7,7 @@
 #include <numeric>
 
 #include "core/em/kernel_arrays.h"
+#include "core/em/lanes.h"
 #include "core/em/parallel.h"
 #include "core/em/quadrature.h"
 #include "core/em/span_basis.h"
@@ -27,22 +28,25 @@ constexpr double kParallelTerms = 2e4;
 /// Directions that one thread takes at once.
 constexpr std::size_t kDirectionsTogether = 64;
 
-/// The currents of the spans in the soil as points with weights.
+/// The currents of the spans in the soil as points with weights, those of a span side by side.
 class SoilRadiator {
   public:
     SoilRadiator(const Mesh& mesh, const Eigen::VectorXcd& local) {
-        const GaussRule& rule = gaussRule(kPoints);
+        const GaussRule& rule = gaussRule(kLanes);
         for (const Span& span : mesh.spans) {
             if (!span.inSoil) continue;
             std::array<Complex, kLanes> series;
             for (std::size_t n = 0; n < kLanes; ++n) series[n] = legendreSeries(span, local, n);
-            for (std::size_t g = 0; g < kPoints; ++g) {
+            direction_.push_back(span.direction);
+            for (std::size_t g = 0; g < kLanes; ++g) {
                 double row[kLanes];
                 legendreRow(rule.node[g], row);
                 Complex current = 0.0;
                 for (std::size_t n = 0; n < kLanes; ++n) current += series[n] * row[n];
+                const Complex moment = current * rule.weight[g] * span.halfM();
                 place_.push_back(span.centreM + rule.node[g] * span.halfM() * span.direction);
-                moment_.push_back((current * rule.weight[g] * span.halfM()) * span.direction);
+                momentRe_.push_back(moment.real());
+                momentIm_.push_back(moment.imag());
             }
         }
     }
@@ -65,16 +69,37 @@ class SoilRadiator {
             sheet.im[i] = kx * place_[i].x() + ky * place_[i].y() + kz.real() * place_[i].z();
         }
         complexExp(sheet.re.data(), sheet.im.data(), static_cast<int>(place_.size()));
-        Eigen::Vector3cd sum = Eigen::Vector3cd::Zero();
-        for (std::size_t i = 0; i < place_.size(); ++i) sum += Complex(sheet.re[i], sheet.im[i]) * moment_[i];
+        Lanes re[3] = {};
+        Lanes im[3] = {};
+        for (std::size_t span = 0; span < direction_.size(); ++span) {
+            const std::size_t at = span * kLanes;
+            const Lanes waveRe = lanesAt(&sheet.re[at]);
+            const Lanes waveIm = lanesAt(&sheet.im[at]);
+            const Lanes currentRe = lanesAt(&momentRe_[at]);
+            const Lanes currentIm = lanesAt(&momentIm_[at]);
+            const Lanes sumRe = waveRe * currentRe - waveIm * currentIm;
+            const Lanes sumIm = waveRe * currentIm + waveIm * currentRe;
+            for (std::size_t axis = 0; axis < 3; ++axis) {
+                const double u = direction_[span](static_cast<Eigen::Index>(axis));
+                re[axis] += u * sumRe;
+                im[axis] += u * sumIm;
+            }
+        }
+        Eigen::Vector3cd sum;
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            Complex total = 0.0;
+            for (std::size_t g = 0; g < kLanes; ++g) total += Complex(re[axis][g], im[axis][g]);
+            sum(static_cast<Eigen::Index>(axis)) = total;
+        }
         return sum;
     }
 
   private:
-    /// A span in the soil is at most half a wavelength there: exact to 1e-7.
-    static constexpr std::size_t kPoints = 8;
+    /// A span in the soil is at most half a wavelength there: eight points are exact to 1e-7.
     std::vector<Vec3> place_;
-    std::vector<Eigen::Vector3cd> moment_;
+    std::vector<double> momentRe_;
+    std::vector<double> momentIm_;
+    std::vector<Vec3> direction_;  ///< of each span
 };
 
 /// The spans of a mesh in air with their currents as arrays, summed up for many directions at once.
@@ -136,13 +161,15 @@ class Radiator {
     /// in the ground where `image` is not null.
     Vectors radiationVectors(const std::vector<Vec3>& toward, double k, Vectors* image) const {
         const std::size_t n = toward.size();
-        std::vector<double> data(15 * n);
+        // Filled up to whole registers: what is left over would be worked out one by one.
+        const std::size_t padded = (n + kLanes - 1) / kLanes * kLanes;
+        std::vector<double> data(15 * padded);
         double* parts[15];
-        for (std::size_t p = 0; p < 15; ++p) parts[p] = data.data() + p * n;
+        for (std::size_t p = 0; p < 15; ++p) parts[p] = data.data() + p * padded;
         for (std::size_t i = 0; i < n; ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
                 parts[12 + axis][i] = k * toward[i](static_cast<Eigen::Index>(axis));
-        radiationSums(arrays_, parts[12], parts[13], parts[14], static_cast<int>(n), parts,
+        radiationSums(arrays_, parts[12], parts[13], parts[14], static_cast<int>(padded), parts,
                       image != nullptr ? parts + 6 : nullptr);
         const auto collect = [&](double* const* p) {
             Vectors vectors(n);

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/em/field_rings.h"
 #include "core/words/words.h"
 
 namespace rm::study {
@@ -37,12 +38,12 @@ double strongestBehind(const Cut& ring, double front) {
     return most;
 }
 
-Cut sample(const em::Mesh& mesh, const circuit::Reading& reading, const std::vector<double>& angles,
-           const std::vector<em::Direction>& directions, double fixed, Component component) {
+Cut cutOf(const std::vector<em::FarField>& fields, std::vector<double> angles, double fixed,
+          const circuit::Reading& reading, Component component) {
     Cut cut;
-    cut.angleDeg = angles;
+    cut.angleDeg = std::move(angles);
     cut.fixedAngleDeg = fixed;
-    for (const auto& field : em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions))
+    for (const auto& field : fields)
         cut.gainDbi.push_back(em::gainDbi(partOf(field, component), reading.inputPowerW));
     return cut;
 }
@@ -103,19 +104,26 @@ Cut elevationCut(const em::Mesh& mesh, const circuit::Reading& reading, double a
         else
             directions.push_back({angle - 360.0, azimuthDeg});
     }
-    return sample(mesh, reading, angles, directions, azimuthDeg, component);
+    return cutOf(em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions), std::move(angles),
+                 azimuthDeg, reading, component);
 }
 
 Cut azimuthCut(const em::Mesh& mesh, const circuit::Reading& reading, double elevationDeg, double stepDeg,
                Component component) {
     const int count = static_cast<int>(std::lround(360.0 / stepDeg));
     std::vector<double> angles;
-    std::vector<em::Direction> directions;
-    for (int i = 0; i <= count; ++i) {
-        angles.push_back(i * stepDeg);
-        directions.push_back({elevationDeg, i * stepDeg});
+    for (int i = 0; i <= count; ++i) angles.push_back(i * stepDeg);
+    // A step that does not divide the circle makes no ring.
+    std::vector<em::FarField> fields;
+    if (std::abs(count * stepDeg - 360.0) < 1e-9) {
+        fields = em::fieldRings(mesh, reading.localCurrent, reading.frequencyHz, {{elevationDeg, count}});
+        fields.push_back(fields.front());
+    } else {
+        std::vector<em::Direction> directions;
+        for (const double angle : angles) directions.push_back({elevationDeg, angle});
+        fields = em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions);
     }
-    return sample(mesh, reading, angles, directions, elevationDeg, component);
+    return cutOf(fields, std::move(angles), elevationDeg, reading, component);
 }
 
 void requireUsable(const model::Expansion& design) {

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/em/field_rings.h"
+
 namespace rm::study {
 
 LobeGrid lobeGrid(const em::Mesh& mesh, const circuit::Reading& reading, double stepDeg,
@@ -23,11 +25,9 @@ LobeGrid lobeGrid(const em::Mesh& mesh, const circuit::Reading& reading, double 
     tbb::parallel_for(0, blocks, [&](int block) {
         const int from = block * kRowsAtOnce;
         const int to = std::min(grid.rows, from + kRowsAtOnce);
-        std::vector<em::Direction> directions;
-        for (int row = from; row < to; ++row)
-            for (int column = 0; column < grid.columns; ++column)
-                directions.push_back({grid.elevationDeg(row), grid.azimuthDeg(column)});
-        const auto fields = em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions);
+        std::vector<em::Ring> rings;
+        for (int row = from; row < to; ++row) rings.push_back({grid.elevationDeg(row), grid.columns});
+        const auto fields = em::fieldRings(mesh, reading.localCurrent, reading.frequencyHz, rings);
         for (std::size_t i = 0; i < fields.size(); ++i)
             grid.gainDbi[static_cast<std::size_t>(from * grid.columns) + i] =
                 em::gainDbi(partOf(fields[i], component), reading.inputPowerW);

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/em/field_rings.h"
+
 namespace rm::study {
 
 namespace {
@@ -30,16 +32,21 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
     const double azimuthStep = stepFor(plan);
     const double step = stepFor(std::max(plan, rise));
 
-    const auto best = [&](const std::vector<em::Direction>& directions, Peak& peak) {
-        const auto fields = em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions);
+    const auto strongest = [&](const std::vector<em::Direction>& directions,
+                               const std::vector<em::FarField>& fields, Peak& peak) {
         for (std::size_t i = 0; i < fields.size(); ++i) {
             const double gain = em::gainDbi(fields[i], reading.inputPowerW);
             // Among equals the first direction found stays: nearest the horizon, nearest azimuth 0.
             if (gain > peak.gainDbi + 1e-7) peak = {directions[i], gain};
         }
     };
+    const auto best = [&](const std::vector<em::Direction>& directions, Peak& peak) {
+        strongest(directions, em::farField(mesh, reading.localCurrent, reading.frequencyHz, directions),
+                  peak);
+    };
     Peak peak{{0.0, 0.0}, -999.0};
     std::vector<em::Direction> grid;
+    std::vector<em::Ring> rings;
     std::vector<double> elevations{0.0};
     for (double elevation = step; elevation <= 90.0; elevation += step) {
         elevations.push_back(elevation);
@@ -50,8 +57,9 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
             1,
             static_cast<int>(std::ceil(360.0 / azimuthStep * std::max(0.1, std::cos(elevation * kDegree)))));
         for (int i = 0; i < count; ++i) grid.push_back({elevation, 360.0 * i / count});
+        rings.push_back({elevation, count});
     }
-    best(grid, peak);
+    strongest(grid, em::fieldRings(mesh, reading.localCurrent, reading.frequencyHz, rings), peak);
     const auto refine = [&](Peak& from) {
         double lift = step;
         double turn = azimuthStep;

@@ -167,7 +167,7 @@ TEST_CASE("pairs of spans are cut until rules serve: all of both, once, and 1/R 
         double covered = 0.0;
         double sum = 0.0;
         double finest = 0.0;
-        const auto rule = [&](int points, const Part& pa, const Part& pb, double& into) {
+        const auto rule = [&](int points, const em::Part& pa, const em::Part& pb, double& into) {
             const auto& g = gaussRule(points);
             for (int i = 0; i < points; ++i)
                 for (int j = 0; j < points; ++j) {
@@ -179,7 +179,7 @@ TEST_CASE("pairs of spans are cut until rules serve: all of both, once, and 1/R 
                 }
         };
         overParts(a, b, 0.2, 1e-8, kMaxProductGauss, 0.0,
-                  [&](const Part& pa, const Part& pb, const ProductRule& ra, const ProductRule& rb,
+                  [&](const em::Part& pa, const em::Part& pb, const ProductRule& ra, const ProductRule& rb,
                       double distance) {
                       covered += (pa.to - pa.from) * (pb.to - pb.from);
                       CHECK(ra.points <= kMaxProductGauss);

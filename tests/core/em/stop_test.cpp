@@ -55,7 +55,7 @@ double lateness(double after, const Work& work) {
 
 }  // namespace
 
-TEST_CASE("a field solution of thousands of unknowns stops where it is") {
+TEST_CASE("a field solution of thousands of unknowns stops where it is", "[clock]") {
     const auto m = tangle(9000.0);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 14.1e6));
     CHECK(mesh->functions.size() > 3000);
@@ -71,7 +71,7 @@ TEST_CASE("a field solution of thousands of unknowns stops where it is") {
     }
 }
 
-TEST_CASE("what was stopped leaves nothing behind: the next solution is the same") {
+TEST_CASE("what was stopped leaves nothing behind: the next solution is the same", "[clock]") {
     const auto m = tangle(3000.0);
     const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(m, 14.1e6));
     const auto first = em::solvePorts(mesh, 14.1e6);
@@ -110,7 +110,7 @@ TEST_CASE("what the machine cannot spare is refused before it is taken") {
     CHECK(*memoryToSpare() > 1e8);
 }
 
-TEST_CASE("what was stopped half way leaves nothing wrong behind") {
+TEST_CASE("what was stopped half way leaves nothing wrong behind", "[clock]") {
     // Tables and pairs are kept from one solution to the next: what a stop left of them must be as if there
     // had been none. A hair beside the frequency everything is worked out afresh.
     model::WireModel m;
@@ -147,7 +147,7 @@ TEST_CASE("what was stopped half way leaves nothing wrong behind") {
 }
 
 #if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
-TEST_CASE("what threads have freed goes back to the machine") {
+TEST_CASE("what threads have freed goes back to the machine", "[clock]") {
     const auto residentBytes = [] {
         std::ifstream in("/proc/self/statm");
         double pages = 0.0;
@@ -178,7 +178,7 @@ TEST_CASE("what threads have freed goes back to the machine") {
 }
 #endif
 
-TEST_CASE("tables of the ground that take seconds are let go, and are begun anew") {
+TEST_CASE("tables of the ground that take seconds are let go, and are begun anew", "[clock]") {
     // So far apart for this frequency that the kernels turn hundreds of times.
     const em::GroundTable table(em::HalfSpace(averageGround(), 3e9));
     const auto everywhere = [&] {

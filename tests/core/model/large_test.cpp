@@ -44,7 +44,8 @@ Design fence(int wires) {
 
 }  // namespace
 
-TEST_CASE("as many dimensions as are read, each after the one before, are worked out in a moment") {
+TEST_CASE("as many dimensions as are read, each after the one before, are worked out in a moment",
+          "[clock]") {
     Design d = fence(1);
     Dimension first;
     first.name = "d0";
@@ -97,14 +98,14 @@ TEST_CASE("members nested without end are no project") {
     CHECK(io::parseProject(io::textOf(project), "It") == project);
 }
 
-TEST_CASE("twenty thousand parts are refused before they are judged against each other") {
+TEST_CASE("twenty thousand parts are refused before they are judged against each other", "[clock]") {
     const Design d = fence(20000);
     std::string said;
     CHECK(secondsOf([&] { said = rm::test::firstError(d); }) < 5.0);
     CHECK_THAT(said, Catch::Contains(std::to_string(kMostWires)));
 }
 
-TEST_CASE("a thousand wires are judged in a moment") {
+TEST_CASE("a thousand wires are judged in a moment", "[clock]") {
     const Design d = fence(1000);
     Expansion e;
     CHECK(secondsOf([&] { e = expand(d); }) < 2.0);
@@ -112,7 +113,8 @@ TEST_CASE("a thousand wires are judged in a moment") {
     CHECK(e.model.wires.size() == 1000);
 }
 
-TEST_CASE("a project of thousands of parts is written and read in a moment, and copied by its history") {
+TEST_CASE("a project of thousands of parts is written and read in a moment, and copied by its history",
+          "[clock]") {
     Project project = edit::starterProject();
     project.designs[0] = fence(3000);
     std::string text;
@@ -165,7 +167,7 @@ TEST_CASE("boxes round wires pass over what is far apart and nothing that is nea
     CHECK(found < 3 * 60 * 60);
 }
 
-TEST_CASE("behind any number of warnings an error is found, and errors end at two hundred") {
+TEST_CASE("behind any number of warnings an error is found, and errors end at two hundred", "[clock]") {
     WireModel model;
     const auto add = [&](const Vec3& from, const Vec3& to, const std::string& part) {
         PlainWire wire;
@@ -192,7 +194,7 @@ TEST_CASE("behind any number of warnings an error is found, and errors end at tw
                         [](const auto& f) { return f.severity == Severity::Error; }) == 200);
 }
 
-TEST_CASE("thousands of copies on one another are told in a moment that they are") {
+TEST_CASE("thousands of copies on one another are told in a moment that they are", "[clock]") {
     Design d = fence(1);
     const auto shift = [&](const char* name, const char* count) {
         Copy copy;

@@ -162,7 +162,7 @@ TEST_CASE("a damaged line ends a journal, it does not spoil it") {
     CHECK_THROWS_AS(io::readLeft(work), Error);
 }
 
-TEST_CASE("a hand that never rests loses less than a second") {
+TEST_CASE("a hand that never rests loses less than a second", "[clock]") {
     const Folder folder;
     const auto begin = std::chrono::steady_clock::now();
     dies([&] {

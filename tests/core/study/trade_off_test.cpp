@@ -73,7 +73,7 @@ TEST_CASE("what a Yagi can do against the length of its boom: more boom, never l
     CHECK(d == boomYagi());
 }
 
-TEST_CASE("where the time is over no point is worse than what the antenna next to it can do") {
+TEST_CASE("where the time is over no point is worse than what the antenna next to it can do", "[clock]") {
     auto d = boomYagi();
     d.tune.goals[0].limit = "2.5";
     study::TradeOptions options;

@@ -83,7 +83,7 @@ TEST_CASE("tuned as it is built: nine of ten builds meet the goals, and what tha
     CHECK_THROWS_WITH(study::tune(d, {}, {}), Catch::Contains("error of the lengths"));
 }
 
-TEST_CASE("the time that tuning may take is what it takes, and a little for rounding") {
+TEST_CASE("the time that tuning may take is what it takes, and a little for rounding", "[clock]") {
     // Goals that cannot be met, read at many frequencies: every pair of steps would be tried for what it
     // might bring.
     auto d = poorYagi(3);

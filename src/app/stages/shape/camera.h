@@ -49,6 +49,8 @@ struct Camera {
     Vec3 right() const { return {-std::sin(azimuthDeg * kDegree), std::cos(azimuthDeg * kDegree), 0.0}; }
     Vec3 up() const { return toEye().cross(right()); }
 
+    bool operator==(const Camera& other) const = default;
+
     /// Pixels per metre at the target for a view of this size.
     double pixelsPerM(const QSizeF& view) const {
         return 1.15 * std::min(view.width(), view.height() * 1.3) / distanceM;

@@ -230,7 +230,7 @@ void Yard::paintEvent(QPaintEvent*) {
     frame.addRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8);
     p.fillRect(rect(), theme_.yard);
     state_.handleHeld = drag_ == Drag::Height;
-    YardScene(state_, p, &ground_).paint();
+    YardScene(state_, p, &layers_).paint();
     for (auto* tool : tools_) tool->paint(p, state_);
     // The corners afterwards: every stroke through a rounded clip would take twice as long.
     QPainterPath corners;

@@ -102,7 +102,7 @@ class Yard : public Themed<QWidget> {
     FieldMapPtr fieldMap_;
     NearLook fieldLook_;
     YardState state_;
-    GroundLayer ground_;
+    YardLayers layers_;
     std::vector<YardTool*> tools_;
     YardTool* holding_ = nullptr;  ///< the tool that has the mouse
     QString caption_;

@@ -171,43 +171,28 @@ void YardScene::paintBare() {
     marks();
 }
 
-bool GroundLayer::Seen::operator==(const Seen& other) const {
-    const Camera& a = camera;
-    const Camera& b = other.camera;
-    return a.target == b.target && a.azimuthDeg == b.azimuthDeg && a.elevationDeg == b.elevationDeg &&
-           a.distanceM == b.distanceM && size == other.size && centreM == other.centreM &&
-           extentM == other.extentM && ratio == other.ratio && dark == other.dark;
-}
-
 void YardScene::ground() {
     if (!s_.overGround()) return;
-    // In a picture that is made of lines it stays lines.
-    if (layer_ == nullptr || p_.paintEngine()->type() != QPaintEngine::Raster) return paintGround(p_);
-    const double ratio = p_.device()->devicePixelRatioF();
-    const GroundLayer::Seen now{s_.camera, s_.size, s_.centreM, s_.extent(), ratio, s_.theme.dark};
-    if (layer_->image.isNull() || !(layer_->seen == now)) {
-        layer_->seen = now;
-        // With nothing before it, it covers all there is, and is copied instead of mixed.
-        layer_->image = QImage((s_.size * ratio).toSize(),
-                               fromBelow() ? QImage::Format_ARGB32_Premultiplied : QImage::Format_RGB32);
-        layer_->image.setDevicePixelRatio(ratio);
-        layer_->image.fill(fromBelow() ? QColor(Qt::transparent) : s_.theme.yard);
-        QPainter painter(&layer_->image);
-        painter.setRenderHint(QPainter::Antialiasing);
-        paintGround(painter);
-        layer_->gridM = gridM_;
-    }
-    gridM_ = layer_->gridM;
-    p_.drawImage(QPointF(0, 0), layer_->image);
+    const YardGrid lines = grid();
+    if (layers_ == nullptr) return paintGround(p_, lines);
+    // With nothing before it, it covers all there is.
+    layers_->ground(p_, s_.size, fromBelow() ? QColor(Qt::transparent) : s_.theme.yard,
+                    {s_.camera, lines, s_.theme.dark},
+                    [&](QPainter& painter) { paintGround(painter, lines); });
+}
+
+YardGrid YardScene::grid() const {
+    const double span = 2.6 * s_.extent();
+    const double step = roundStep(span, 14);
+    const Vec3& c = s_.centreM;
+    return {Vec3(std::round(c.x() / step) * step, std::round(c.y() / step) * step, 0.0), step,
+            static_cast<int>(std::ceil(0.5 * span / step))};
 }
 
 /// Grass that fades towards the horizon, with a grid to measure by.
-void YardScene::paintGround(QPainter& painter) {
-    const double span = 2.6 * s_.extent();
-    const double step = roundStep(span, 14);
-    const int n = static_cast<int>(std::ceil(0.5 * span / step));
-    const double edge = n * step;
-    const Vec3 c(std::round(s_.centreM.x() / step) * step, std::round(s_.centreM.y() / step) * step, 0.0);
+void YardScene::paintGround(QPainter& painter, const YardGrid& grid) {
+    const double edge = grid.edgeM();
+    const Vec3& c = grid.centreM;
     QPolygonF field;
     for (const auto& [x, y] : {std::pair{-edge, -edge}, {edge, -edge}, {edge, edge}, {-edge, edge}})
         field << onScreen(c + Vec3(x, y, 0));
@@ -225,19 +210,20 @@ void YardScene::paintGround(QPainter& painter) {
     painter.drawPolygon(field);
     painter.setPen(QPen(fading(0.30), 0.8));
     painter.setBrush(Qt::NoBrush);
-    for (int i = -n; i <= n; ++i) {
-        painter.drawLine(onScreen(c + Vec3(i * step, -edge, 0)), onScreen(c + Vec3(i * step, edge, 0)));
-        painter.drawLine(onScreen(c + Vec3(-edge, i * step, 0)), onScreen(c + Vec3(edge, i * step, 0)));
+    for (int i = -grid.lines; i <= grid.lines; ++i) {
+        const double at = i * grid.stepM;
+        painter.drawLine(onScreen(c + Vec3(at, -edge, 0)), onScreen(c + Vec3(at, edge, 0)));
+        painter.drawLine(onScreen(c + Vec3(-edge, at, 0)), onScreen(c + Vec3(edge, at, 0)));
     }
-    gridM_ = step;
 }
 
 void YardScene::gridLabel() {
     if (!s_.overGround()) return;
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.softInk);
-    p_.drawText(QRectF(12, s_.size.height() - 20, 300, 14), Qt::AlignLeft | Qt::AlignVCenter,
-                tr("grid %1 m%2").arg(gridM_).arg(fromBelow() ? tr("   seen from below the ground") : ""));
+    p_.drawText(
+        QRectF(12, s_.size.height() - 20, 300, 14), Qt::AlignLeft | Qt::AlignVCenter,
+        tr("grid %1 m%2").arg(grid().stepM).arg(fromBelow() ? tr("   seen from below the ground") : ""));
 }
 
 /// What stands above the ground darkens it: where a wire is, in plan, is read from its shadow.

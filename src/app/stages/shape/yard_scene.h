@@ -5,33 +5,40 @@
 #include <QPainter>
 #include <vector>
 
+#include "app/plot/backdrop.h"
 #include "app/stages/shape/yard_state.h"
 
 namespace rm::app {
 
-/// The ground as it was painted last: while only the antenna moves it is not painted anew.
-struct GroundLayer {
-    struct Seen {
+/// The ground's grid: corners and lines stand at round numbers, and stay where they are while the antenna
+/// moves.
+struct YardGrid {
+    Vec3 centreM = Vec3::Zero();
+    double stepM = 1.0;
+    int lines = 0;  ///< to each side of the middle
+
+    double edgeM() const { return lines * stepM; }
+    bool operator==(const YardGrid& other) const = default;
+};
+
+/// What is kept from frame to frame.
+struct YardLayers {
+    struct GroundSeen {
         Camera camera;
-        QSizeF size;
-        Vec3 centreM = Vec3::Zero();
-        double extentM = 0.0;
-        double ratio = 1.0;  ///< pixels of the device to one of the widget
+        YardGrid grid;
         bool dark = false;
 
-        bool operator==(const Seen& other) const;
+        bool operator==(const GroundSeen& other) const = default;
     };
-    Seen seen;
-    QImage image;
-    double gridM = 1.0;
+    Backdrop<GroundSeen> ground;
     QImage strokes;  ///< that let through what is behind them, on their way to the picture
 };
 
 class YardScene {
   public:
-    /// What does not change from frame to frame is kept in `layer`, where there is one.
-    YardScene(const YardState& state, QPainter& painter, GroundLayer* layer = nullptr)
-        : s_(state), view_(state.camera.through(state.size)), p_(painter), layer_(layer) {}
+    /// What does not change from frame to frame is kept in `layers`, where there is one.
+    YardScene(const YardState& state, QPainter& painter, YardLayers* layers = nullptr)
+        : s_(state), view_(state.camera.through(state.size)), p_(painter), layers_(layers) {}
 
     void paint();
     /// The antenna alone, for small pictures of it.
@@ -39,7 +46,8 @@ class YardScene {
 
   private:
     void ground();
-    void paintGround(QPainter& painter);
+    YardGrid grid() const;
+    void paintGround(QPainter& painter, const YardGrid& grid);
     void gridLabel();
     void compass();
     void shadows();
@@ -80,10 +88,9 @@ class YardScene {
     const YardState& s_;
     const Projection view_;
     QPainter& p_;
-    GroundLayer* layer_;
+    YardLayers* layers_;
     std::vector<QRectF> taken_;
     std::vector<SeenWire> seen_;
-    double gridM_ = 1.0;
 };
 
 }  // namespace rm::app

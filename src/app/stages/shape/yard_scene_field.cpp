@@ -67,12 +67,20 @@ void YardScene::keepLines() {
 /// shows.
 void YardScene::drawTogether(const std::vector<Stroke>& strokes) {
     const auto draw = [&](QPainter& painter) {
-        for (const Stroke& stroke : strokes) {
+        // Neighbours of one kind at once.
+        std::vector<QLineF> lines;
+        for (std::size_t i = 0; i < strokes.size(); ++i) {
+            const Stroke& stroke = strokes[i];
+            lines.emplace_back(stroke.from, stroke.to);
+            if (i + 1 < strokes.size() && strokes[i + 1].width == stroke.width &&
+                strokes[i + 1].colour == stroke.colour)
+                continue;
             painter.setPen(QPen(stroke.colour, stroke.width, Qt::SolidLine, Qt::FlatCap));
-            painter.drawLine(stroke.from, stroke.to);
+            painter.drawLines(lines.data(), static_cast<int>(lines.size()));
+            lines.clear();
         }
     };
-    if (layer_ == nullptr || p_.paintEngine()->type() != QPaintEngine::Raster) return draw(p_);
+    if (layers_ == nullptr || p_.paintEngine()->type() != QPaintEngine::Raster) return draw(p_);
     QRectF reach;
     for (const Stroke& stroke : strokes) {
         const double side = 0.5 * stroke.width + 1.0;
@@ -82,11 +90,11 @@ void YardScene::drawTogether(const std::vector<Stroke>& strokes) {
     if (place.isEmpty()) return;
     const double ratio = p_.device()->devicePixelRatioF();
     const QSize all = (s_.size * ratio).toSize();
-    if (layer_->strokes.size() != all) layer_->strokes = QImage(all, QImage::Format_ARGB32_Premultiplied);
-    layer_->strokes.setDevicePixelRatio(ratio);
+    if (layers_->strokes.size() != all) layers_->strokes = QImage(all, QImage::Format_ARGB32_Premultiplied);
+    layers_->strokes.setDevicePixelRatio(ratio);
     const QRect corner(QPoint(), place.size());
     {
-        QPainter painter(&layer_->strokes);
+        QPainter painter(&layers_->strokes);
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setCompositionMode(QPainter::CompositionMode_Source);
         painter.fillRect(corner, Qt::transparent);
@@ -94,7 +102,7 @@ void YardScene::drawTogether(const std::vector<Stroke>& strokes) {
         painter.translate(-place.topLeft());
         draw(painter);
     }
-    p_.drawImage(QRectF(place), layer_->strokes, QRectF(QPointF(), QSizeF(place.size()) * ratio));
+    p_.drawImage(QRectF(place), layers_->strokes, QRectF(QPointF(), QSizeF(place.size()) * ratio));
 }
 
 void YardScene::currents(bool inSoil) {
