@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Writes docs/levels.md: what the packaged core costs on each level of the processor, beside a build for this machine, in
 one run, turn by turn. On an idle machine, after a native and a package build with benchmarks:
-  RM_PRESET=strict ./test; cmake --preset package -DRM_BUILD_TESTS=ON; cmake --build --preset package --target reedmast-bench
+  RM_PRESET=strict ./test; cmake --preset package -DRM_BUILD_TESTS=ON; cmake --build --preset package --target rm_core_x86-64-v3 rm_core_x86-64-v4 reedmast-bench
   RM_PRESET=strict scripts/make_levels.py"""
 import json
 import os
@@ -24,7 +24,7 @@ WORK = [("yagiEvaluation/0/0", "five-element Yagi in free space, one frequency")
         ("radialsInSoil/32/0/real_time", "quarter wave on 32 radials in soil, cold"),
         ("sweepOverGround/real_time", "sweep of a band over ground"),
         ("sixteenYagisOverGround/iterations:3/real_time", "sixteen Yagis of 11 elements over ground, cold"),
-        ("largeDenseSolve/iterations:2", "dense solve of 1567 unknowns"),
+        ("largeDenseSolve/1/iterations:2", "dense solve of 1567 unknowns"),
         ("nearFieldPlane/1/real_time", "near field of 200 x 200 points over ground"),
         ("tuneNineDimensions/iterations:1/real_time", "nine dimensions tuned")]
 

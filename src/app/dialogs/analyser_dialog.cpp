@@ -1,13 +1,13 @@
 #include "app/dialogs/analyser_dialog.h"
 
 #include <QCheckBox>
-#include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QStyle>
 
+#include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
@@ -43,13 +43,11 @@ AnalyserDialog::AnalyserDialog(double lowHz, double highHz, bool hasFeedPath, QW
     sentence_->setWordWrap(true);
     sentence_->setMinimumWidth(360);
     form->addRow(sentence_);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    read_ = buttons->addButton(tr("Measure"), QDialogButtonBox::ActionRole);
-    read_->setProperty("main", true);
+    const auto buttons = dialogButtons(*this, tr("Measure"), QDialogButtonBox::ActionRole);
+    read_ = buttons.main;
     read_->setDefault(true);
     connect(read_, &QPushButton::clicked, this, &AnalyserDialog::read);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    form->addRow(buttons);
+    form->addRow(buttons.box);
     connect(&link_, &AnalyserLink::progressed, progress_, &QProgressBar::setValue);
     connect(&link_, &AnalyserLink::failed, this, [this](const QString& sentence) {
         read_->setEnabled(true);

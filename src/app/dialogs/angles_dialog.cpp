@@ -1,8 +1,8 @@
 #include "app/dialogs/angles_dialog.h"
+#include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 
-#include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -45,12 +45,9 @@ AnglesDialog::AnglesDialog(const model::Angles& angles, QWidget* parent) : QDial
     sentence_->setWordWrap(true);
     sentence_->setMinimumWidth(360);
     form->addRow(sentence_);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton(tr("Use these"), QDialogButtonBox::AcceptRole);
-    go_->setProperty("main", true);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    form->addRow(buttons);
+    const auto buttons = dialogButtons(*this, tr("Use these"));
+    go_ = buttons.main;
+    form->addRow(buttons.box);
     for (QLineEdit* field : findChildren<QLineEdit*>())
         connect(field, &QLineEdit::textChanged, this, &AnglesDialog::assess);
     assess();

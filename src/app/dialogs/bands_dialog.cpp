@@ -1,7 +1,6 @@
 #include "app/dialogs/bands_dialog.h"
 
 #include <QCheckBox>
-#include <QDialogButtonBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -9,6 +8,7 @@
 #include <QPushButton>
 #include <algorithm>
 
+#include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
@@ -82,12 +82,9 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
     sentence_->setProperty("wrong", true);
     sentence_->setWordWrap(true);
     grid->addWidget(sentence_, row++, 0, 1, 4);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton(tr("Use these bands"), QDialogButtonBox::AcceptRole);
-    go_->setProperty("main", true);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    grid->addWidget(buttons, row, 0, 1, 4);
+    const auto buttons = dialogButtons(*this, tr("Use these bands"));
+    go_ = buttons.main;
+    grid->addWidget(buttons.box, row, 0, 1, 4);
     assess();
 }
 

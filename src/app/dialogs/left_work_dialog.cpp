@@ -1,12 +1,12 @@
 #include "app/dialogs/left_work_dialog.h"
 
-#include <QDialogButtonBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QScrollArea>
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/theme.h"
 
@@ -44,9 +44,7 @@ LeftWorkDialog::LeftWorkDialog(QWidget* parent) : QDialog(parent) {
     layout_->addStretch(1);
     scroll->setWidget(content);
     all->addWidget(scroll, 1);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    all->addWidget(buttons);
+    all->addWidget(closeButton(*this));
 }
 
 void LeftWorkDialog::setWork(const std::vector<io::LeftWork>& works) {

@@ -1,12 +1,12 @@
 #include "app/dialogs/scale_dialog.h"
 
-#include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/look/typed_number.h"
@@ -44,12 +44,9 @@ ScaleDialog::ScaleDialog(const model::Design& design, double targetHz, QWidget* 
     sentence_->setProperty("wrong", true);
     sentence_->setWordWrap(true);
     layout->addWidget(sentence_);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton(tr("Scale"), QDialogButtonBox::AcceptRole);
-    go_->setProperty("main", true);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    layout->addWidget(buttons);
+    const auto buttons = dialogButtons(*this, tr("Scale"));
+    go_ = buttons.main;
+    layout->addWidget(buttons.box);
     connect(frequency_, &QLineEdit::textChanged, this, &ScaleDialog::assess);
     assess();
 }

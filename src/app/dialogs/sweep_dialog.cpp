@@ -1,12 +1,12 @@
 #include "app/dialogs/sweep_dialog.h"
 
-#include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <cmath>
 
+#include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 #include "core/quantity/formula.h"
@@ -52,12 +52,9 @@ SweepDialog::SweepDialog(double lowHz, double highHz, int points, QWidget* paren
     sentence_ = new QLabel;
     sentence_->setProperty("wrong", true);
     form->addRow(sentence_);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    go_ = buttons->addButton(tr("Sweep"), QDialogButtonBox::AcceptRole);
-    go_->setProperty("main", true);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    form->addRow(buttons);
+    const auto buttons = dialogButtons(*this, tr("Sweep"));
+    go_ = buttons.main;
+    form->addRow(buttons.box);
     connect(low_, &QLineEdit::textChanged, this, &SweepDialog::assess);
     connect(high_, &QLineEdit::textChanged, this, &SweepDialog::assess);
     assess();

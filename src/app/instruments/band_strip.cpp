@@ -41,10 +41,11 @@ void BandChip::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const QRectF box = QRectF(rect()).adjusted(1, 1, -1, -1);
-    p.setPen(QPen(isChecked()                  ? theme_.reed
-                  : hasFocus() || underMouse() ? theme_.softInk
-                                               : theme_.line,
-                  isChecked() ? 2.0 : 1.0));
+    p.setPen(QPen(hasFocus()     ? theme_.heather
+                  : isChecked()  ? theme_.reed
+                  : underMouse() ? theme_.softInk
+                                 : theme_.line,
+                  isChecked() || hasFocus() ? 2.0 : 1.0));
     p.setBrush(isChecked() ? theme_.reedTint : theme_.panel);
     p.drawRoundedRect(box, 8, 8);
     p.setFont(textFont(kTitlePt, true));

@@ -109,6 +109,7 @@ const std::vector<Ledger::Column>& Ledger::columns() {
 }
 
 Ledger::Ledger(QWidget* parent) : Themed(1, static_cast<int>(columns().size()), parent) {
+    setTabKeyNavigation(false);
     verticalHeader()->hide();
     verticalHeader()->setDefaultSectionSize(kRowHeight);
     verticalHeader()->setMinimumSectionSize(kRowHeight);
@@ -409,7 +410,8 @@ void Ledger::fill() {
                 const Value& v = values[static_cast<std::size_t>(row)];
                 words = v.text;
                 if (v.colour.isValid()) ink = v.colour;
-                cell->setToolTip(v.tip);
+                cell->setToolTip(row == 0 && column.kind == Column::Kind::SwrBand && now_ ? now_->rangeName()
+                                                                                          : v.tip);
                 const bool isBase = row > 0 && list[static_cast<std::size_t>(row - 1)] == baseline_;
                 if (reference && v.number && !isBase) {
                     const double d = *v.number - *reference;
@@ -433,8 +435,6 @@ void Ledger::fill() {
             cell->setText(words);
         }
     }
-    if (QTableWidgetItem* cell = item(0, columnOf(tr("SWR in band"))))
-        cell->setToolTip(now_ ? now_->rangeName() : QString());
     filling_ = false;
 }
 

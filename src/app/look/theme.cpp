@@ -132,12 +132,14 @@ QComboBox QAbstractItemView { background: %panel; border: 1px solid %line; selec
 QPushButton, QToolButton { background: %panel; border: 1px solid %line; border-radius: 5px; padding: 3px 9px; }
 QPushButton:hover, QToolButton:hover { border-color: %reed; }
 QPushButton:pressed, QToolButton:pressed, QToolButton:checked, QPushButton:checked { background: %tint; border-color: %reed; color: %reed; }
-QPushButton:focus, QToolButton:focus { border-color: %reed; }
 QPushButton:disabled, QToolButton:disabled { color: %soft; }
 QPushButton[quiet="true"], QToolButton[quiet="true"] { background: transparent; border: 1px solid transparent; color: %soft; padding: 2px 6px; }
 QPushButton[quiet="true"]:hover, QToolButton[quiet="true"]:hover { color: %reed; border-color: %line; }
 QToolButton[quiet="true"]:checked { color: %reed; background: %tint; border-color: transparent; }
 QPushButton[main="true"] { background: %reed; color: %panel; border-color: %reed; }
+QPushButton:focus, QToolButton:focus { border: 2px solid %heather; padding: 2px 8px; }
+QPushButton[quiet="true"]:focus, QToolButton[quiet="true"]:focus { border: 2px solid %heather; padding: 1px 5px; }
+QCheckBox:focus, QRadioButton:focus { color: %heather; }
 QCheckBox { spacing: 6px; }
 QCheckBox::indicator, QTableView::indicator {
   width: 12px; height: 12px; border: 1px solid %soft; border-radius: 3px; background: %panel; }
@@ -163,11 +165,12 @@ QProgressBar::chunk { background: %reed; border-radius: 3px; }
 QLabel:disabled { color: %line; }
 QLabel[soft="true"] { color: %soft; }
 QLabel[wrong="true"] { color: %clay; }
-QTableView { background: transparent; border: none; gridline-color: transparent; selection-background-color: %tint;
+QTableView { background: transparent; border: 1px solid transparent; gridline-color: transparent; selection-background-color: %tint;
   selection-color: %ink; outline: none; }
 QHeaderView::section { background: transparent; border: none; color: %soft; padding: 2px 4px; }
 QHeaderView { font-size: %smallpt; }
 QListWidget { background: %panel; border: 1px solid %line; border-radius: 5px; outline: none; }
+QTableView:focus, QListWidget:focus { border: 1px solid %heather; }
 QListWidget::item:selected { background: %tint; color: %ink; }
 )";
     s.replace("%paper", c(paper))
@@ -181,6 +184,7 @@ QListWidget::item:selected { background: %tint; color: %ink; }
     s.replace("%smallpt", QString("%1pt").arg(kSmallPt));
     s.replace("%arrow", dark ? "arrow-night" : "arrow");
     s.replace("%clay", c(clay)).replace("%copper", c(copper)).replace("%sun", c(sun));
+    s.replace("%heather", c(heather));
     return s;
 }
 

@@ -88,6 +88,7 @@ ItemEditor::ItemEditor(Session& session, QWidget* parent)
     layout->addLayout(top);
     auto* scroll = new QScrollArea;
     scroll->setObjectName("editorScroll");
+    scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setAccessibleName(tr("Editor"));
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);

@@ -24,6 +24,7 @@ BandPage::BandPage(QWidget* parent) : StudyFrame(parent) {
     notes_->setWordWrap(true);
     addContent(notes_, 0);
     table_ = new QTableWidget;
+    table_->setTabKeyNavigation(false);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(21);
     table_->horizontalHeader()->setFont(textFont(kTinyPt));

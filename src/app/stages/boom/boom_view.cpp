@@ -98,6 +98,7 @@ BoomView::BoomView(Session& session, QWidget* parent)
     }
     addContent(tools, 0);
     table_ = new QTableWidget(0, kColumns);
+    table_->setTabKeyNavigation(false);
     table_->setHorizontalHeaderLabels({tr("Element"), tr("Position"), tr("Length"), tr("Diameter"),
                                        tr("Form"), tr("Second"), tr("Ends"), tr("Fed"), tr("Cut")});
     const char* const tips[] = {

@@ -50,6 +50,7 @@ BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), se
     addContent(tabs_, 0);
     buildCutPage();
     others_ = new QTableWidget;
+    others_->setTabKeyNavigation(false);
     others_->verticalHeader()->hide();
     others_->verticalHeader()->setDefaultSectionSize(22);
     others_->setFont(textFont(kSmallPt));
@@ -103,6 +104,7 @@ void BuildView::buildCutPage() {
     column->setSpacing(2);
     addContent(cutPage_, 5);
     table_ = new QTableWidget(0, kColumns);
+    table_->setTabKeyNavigation(false);
     table_->setHorizontalHeaderLabels(
         {tr("Part"), tr("Pieces"), tr("Modelled"), tr("Cut"), tr("Keep to"), tr("Added")});
     const char* const tips[] = {

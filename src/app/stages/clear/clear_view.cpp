@@ -88,6 +88,7 @@ ClearView::ClearView(QWidget* parent) : StudyFrame(parent) {
     third->addWidget(buttonOf("CSV...", "clearCsv", tr("The table for a spreadsheet")));
     column->addLayout(third);
     rows_ = new QTableWidget;
+    rows_->setTabKeyNavigation(false);
     rows_->setAccessibleName(tr("Distances on all bands"));
     rows_->verticalHeader()->hide();
     rows_->verticalHeader()->setDefaultSectionSize(22);

@@ -57,6 +57,7 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
     top->addWidget(patterns_);
     column->addLayout(top);
     table_ = new QTableWidget(0, kColumns);
+    table_->setTabKeyNavigation(false);
     table_->setHorizontalHeaderLabels({tr("Set"), tr("Gain"), tr("Takeoff"), "−3 dB", tr("Side lobe"),
                                        tr("Nulls"), tr("Antenna, Ω"), "SWR"});
     const char* const tips[] = {

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/focus_frame.h"
 #include "app/look/text.h"
 #include "app/plan/block_choices.h"
 #include "app/stages/match/block_symbol.h"
@@ -250,12 +251,7 @@ void ChainView::paintEvent(QPaintEvent*) {
         p.setOpacity(0.85);
         paintCard(p, *pressed_, card);
     }
-    if (hasFocus()) {
-        p.setOpacity(1.0);
-        p.setPen(QPen(theme_.reed, 1.0, Qt::DotLine));
-        p.setBrush(Qt::NoBrush);
-        p.drawRoundedRect(QRectF(rect()).adjusted(1, 1, -1, -1), 6, 6);
-    }
+    paintFocusFrame(p, *this, theme_);
 }
 
 int ChainView::blockAt(QPointF point) const {

@@ -1,4 +1,5 @@
 #include "app/stages/match/match_rows.h"
+#include "app/look/focus_frame.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 
@@ -172,6 +173,7 @@ void MatchRows::paintEvent(QPaintEvent*) {
                        Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, row.heading);
         }
     }
+    paintFocusFrame(p, *this, theme_);
 }
 
 void MatchRows::choose(int row) {

@@ -16,6 +16,7 @@ PartsView::PartsView(QWidget* parent) : StudyFrame(parent) {
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
     table_ = new QTableWidget;
+    table_->setTabKeyNavigation(false);
     table_->setAccessibleName(tr("What each part does"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(24);

@@ -38,6 +38,7 @@ Mover& moverFor(Design& design, const std::string& dimension) {
 
 MoverTable::MoverTable(Document& document, QWidget* parent)
     : Themed(0, kColumns, parent), document_(document) {
+    setTabKeyNavigation(false);
     setHorizontalHeaderLabels({tr("May move"), tr("Now"), tr("From"), tr("To"), tr("Step")});
     const char* const tips[] = {
         later("Tick what tuning may change"), later("As it is on the bench"),

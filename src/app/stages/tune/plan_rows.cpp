@@ -6,6 +6,7 @@
 #include <QToolTip>
 #include <cmath>
 
+#include "app/look/focus_frame.h"
 #include "app/look/text.h"
 
 namespace rm::app {
@@ -66,9 +67,9 @@ void PlanRows::paintEvent(QPaintEvent*) {
         p.setFont(textFont(kTextPt));
         p.drawText(rect().adjusted(8, 0, -8, 0), Qt::AlignVCenter | Qt::TextWordWrap,
                    tr("Say first what a good antenna is: add a goal."));
-        return;
     }
     for (int r = 0; r < static_cast<int>(rows_.size()); ++r) paintRow(p, r);
+    paintFocusFrame(p, *this, theme_);
 }
 
 void PlanRows::paintRow(QPainter& p, int r) const {

@@ -26,6 +26,7 @@ QString changeText(model::DimensionKind kind, double change) {
 }
 
 ProposalTable::ProposalTable(QWidget* parent) : Themed(0, kColumns, parent) {
+    setTabKeyNavigation(false);
     setHorizontalHeaderLabels({tr("Take over"), tr("Now"), tr("Proposed"), tr("Change")});
     const char* const tips[] = {later("Tick what to take over; the pin \"proposal\" shows what comes of it"),
                                 later("As it was when tuning began"), later("What tuning proposes"),

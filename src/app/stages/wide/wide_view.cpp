@@ -47,6 +47,7 @@ WideView::WideView(QWidget* parent) : StudyFrame(parent) {
     auto* middle = new QSplitter(Qt::Vertical);
     model_ = new WideModel(this);
     rows_ = new QTableView;
+    rows_->setTabKeyNavigation(false);
     rows_->setModel(model_);
     rows_->setAccessibleName(tr("Cases"));
     rows_->setFont(textFont(kSmallPt));
