@@ -9,6 +9,7 @@
 #include <QSvgRenderer>
 #include <QTableView>
 #include <QTemporaryDir>
+#include <cstdlib>
 
 #include "app/dialogs/gallery_dialog.h"
 #include "app/frame/bench.h"
@@ -189,33 +190,40 @@ int main(int argc, char** argv) {
     const QStringList files = parser.positionalArguments();
     if (files.size() != 2) parser.showHelp(2);
 
-    // A picture is taken of the file as it is, and leaves nothing behind.
-    const QTemporaryDir nowhere;
-    qputenv("REEDMAST_RECOVERY", nowhere.path().toLocal8Bit());
-    Bench bench;
-    const QStringList wide = parser.value(size).split('x');
-    bench.resize(wide.value(0).toInt(), wide.value(1).toInt());
-    if (!bench.files().open(files[0])) return 1;
-    bench.setNight(parser.isSet(dark));
-    bench.show();
-    const auto& designs = bench.session().project().designs;
-    bench.session().chooseDesign(designs.at(static_cast<std::size_t>(parser.value(design).toInt() - 1)).id);
-    if (parser.isSet(band)) bench.session().chooseBand(parser.value(band).toInt() - 1);
-    if (parser.value(select) == "site") bench.session().select({Selection::Type::Site});
-    if (parser.value(select) == "path") bench.showFeedPath();
-    if (parser.isSet(part))
-        bench.session().select(rm::edit::itemAt(bench.session().design(), Selection::Type::Part,
-                                                static_cast<std::size_t>(parser.value(part).toInt() - 1)));
-    if (parser.isSet(smith))
-        bench.session().showQuantity(rm::app::BandQuantity::Smith, rm::study::Plane::Radio);
-    if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
-    settle(bench);
-    if (parser.isSet(view)) open(bench, parser.value(view));
-    if (parser.isSet(result)) study(bench, parser.value(result));
-    if (parser.isSet(look)) turn(bench, parser.value(look));
-    if (parser.isSet(grip)) hold(bench, parser.value(grip));
-    settle(bench);
-    if (parser.value(view) == "paper") return paper(bench, files[1]) ? 0 : 1;
-    if (parser.value(view) == "gallery") return gallery(bench, files[1]) ? 0 : 1;
-    return bench.grab().save(files[1]) ? 0 : 1;
+    const auto take = [&] {
+        // A picture is taken of the file as it is, and leaves nothing behind.
+        const QTemporaryDir nowhere;
+        qputenv("REEDMAST_RECOVERY", nowhere.path().toLocal8Bit());
+        Bench bench;
+        const QStringList wide = parser.value(size).split('x');
+        bench.resize(wide.value(0).toInt(), wide.value(1).toInt());
+        if (!bench.files().open(files[0])) return false;
+        bench.setNight(parser.isSet(dark));
+        bench.show();
+        const auto& designs = bench.session().project().designs;
+        bench.session().chooseDesign(
+            designs.at(static_cast<std::size_t>(parser.value(design).toInt() - 1)).id);
+        if (parser.isSet(band)) bench.session().chooseBand(parser.value(band).toInt() - 1);
+        if (parser.value(select) == "site") bench.session().select({Selection::Type::Site});
+        if (parser.value(select) == "path") bench.showFeedPath();
+        if (parser.isSet(part))
+            bench.session().select(
+                rm::edit::itemAt(bench.session().design(), Selection::Type::Part,
+                                 static_cast<std::size_t>(parser.value(part).toInt() - 1)));
+        if (parser.isSet(smith))
+            bench.session().showQuantity(rm::app::BandQuantity::Smith, rm::study::Plane::Radio);
+        if (parser.isSet(lobe)) bench.findChild<QAction*>("lobe")->setChecked(true);
+        settle(bench);
+        if (parser.isSet(view)) open(bench, parser.value(view));
+        if (parser.isSet(result)) study(bench, parser.value(result));
+        if (parser.isSet(look)) turn(bench, parser.value(look));
+        if (parser.isSet(grip)) hold(bench, parser.value(grip));
+        settle(bench);
+        if (parser.value(view) == "paper") return paper(bench, files[1]);
+        if (parser.value(view) == "gallery") return gallery(bench, files[1]);
+        return bench.grab().save(files[1]);
+    };
+    const bool taken = take();
+    // Work that was let go may still be under way: nobody waits for it, nor takes away what it stands on.
+    std::_Exit(taken ? 0 : 1);
 }

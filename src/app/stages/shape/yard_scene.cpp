@@ -29,6 +29,7 @@ constexpr double kDropStrength = 0.38;
 /// Steps between the nearest and the farthest wire: those of one step are drawn in one stroke.
 constexpr double kDepthSteps = 12.0;
 constexpr std::size_t kMostHeights = 8;
+constexpr qsizetype kMostWords = 200;
 /// Strokes of wires, pixels; of so many wires on one picture thinner ones are told apart better, in fewer
 /// steps of depth. Not hairlines: those the raster engine draws one by one, where strokes of one pen go line
 /// by line of the picture.
@@ -91,6 +92,25 @@ bool crossing(const QLineF& a, const QLineF& b) {
 
 }  // namespace
 
+void YardScene::write(const QRectF& place, Qt::Alignment alignment, const QString& words) {
+    if (layers_ == nullptr) return p_.drawText(place, static_cast<int>(alignment), words);
+    const QString key = p_.font().key() + words;
+    auto known = layers_->words.find(key);
+    if (known == layers_->words.end()) {
+        // Heights and lengths change all the time: what is long gone is forgotten.
+        if (layers_->words.size() >= kMostWords) layers_->words.clear();
+        QStaticText set(words);
+        set.setTextFormat(Qt::PlainText);
+        set.prepare({}, p_.font());
+        known = layers_->words.insert(key, set);
+    }
+    const QSizeF size = known->size();
+    const double free = place.width() - size.width();
+    const double left = alignment & Qt::AlignHCenter ? 0.5 * free : alignment & Qt::AlignRight ? free : 0.0;
+    const double top = alignment & Qt::AlignVCenter ? 0.5 * (place.height() - size.height()) : 0.0;
+    p_.drawStaticText(place.topLeft() + QPointF(left, top), *known);
+}
+
 bool YardScene::label(const QPointF& at, const QString& words, const QColor& colour, double width) {
     const double wide = width > 0.0 ? width : p_.fontMetrics().horizontalAdvance(words);
     const QRectF box(at, QSizeF(wide, p_.fontMetrics().height()));
@@ -98,7 +118,7 @@ bool YardScene::label(const QPointF& at, const QString& words, const QColor& col
         return false;
     taken_.push_back(box);
     p_.setPen(colour);
-    p_.drawText(box.adjusted(0, 0, 2, 0), Qt::AlignLeft | Qt::AlignVCenter, words);
+    write(box.adjusted(0, 0, 2, 0), Qt::AlignLeft | Qt::AlignVCenter, words);
     return true;
 }
 
@@ -403,7 +423,7 @@ void YardScene::compass() {
         const QPointF at = onScreen(out);
         p_.setPen(bearing == 0.0 ? s_.theme.ink : s_.theme.softInk);
         const QRectF place(at.x() - 10, at.y() - 8, 20, 16);
-        p_.drawText(place, Qt::AlignCenter, name);
+        write(place, Qt::AlignCenter, name);
         taken_.push_back(place);
     }
     p_.setPen(QPen(s_.theme.softInk, 1.2));
@@ -424,7 +444,7 @@ void YardScene::compass() {
     const int bearing =
         static_cast<int>(std::lround(std::fmod(s_.expansion->headingDeg + 360.0, 360.0))) % 360;
     taken_.emplace_back(tip.x() - 30, tip.y() + 3, 60, 12);
-    p_.drawText(taken_.back(), Qt::AlignCenter, tr("front %1°").arg(bearing, 3, 10, QChar('0')));
+    write(taken_.back(), Qt::AlignCenter, tr("front %1°").arg(bearing, 3, 10, QChar('0')));
     if (s_.ray) {
         const double a = s_.ray->azimuthDeg * kDegree;
         const double e = s_.ray->elevationDeg * kDegree;
@@ -490,8 +510,8 @@ void YardScene::handle() {
     const QString text =
         tr("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(written(std::abs(point.z()), 'f', 2));
     const bool room = at.x() + 12 + p_.fontMetrics().horizontalAdvance(text) < s_.size.width() - 14;
-    p_.drawText(room ? QRectF(at.x() + 10, at.y() - 7, 110, 14) : QRectF(at.x() - 120, at.y() - 7, 110, 14),
-                (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
+    write(room ? QRectF(at.x() + 10, at.y() - 7, 110, 14) : QRectF(at.x() - 120, at.y() - 7, 110, 14),
+          (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
 }
 
 }  // namespace rm::app

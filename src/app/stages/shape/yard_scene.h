@@ -1,8 +1,10 @@
 // Draws the yard: ground, compass, shadows, heights, wires with what sits on them, and what the antenna does.
 #pragma once
 
+#include <QHash>
 #include <QImage>
 #include <QPainter>
+#include <QStaticText>
 #include <vector>
 
 #include "app/plot/backdrop.h"
@@ -31,7 +33,8 @@ struct YardLayers {
         bool operator==(const GroundSeen& other) const = default;
     };
     Backdrop<GroundSeen> ground;
-    QImage strokes;  ///< that let through what is behind them, on their way to the picture
+    QImage strokes;                     ///< that let through what is behind them, on their way to the picture
+    QHash<QString, QStaticText> words;  ///< as they were set, by the font and what they are
 };
 
 class YardScene {
@@ -60,6 +63,8 @@ class YardScene {
         QColor colour;
         double width = 1.0;
     };
+    /// As drawText, for one line; what was written before is not set anew.
+    void write(const QRectF& place, Qt::Alignment alignment, const QString& words);
     void drawTogether(const std::vector<Stroke>& strokes);
     void wires(bool inSoil);
     void marks();

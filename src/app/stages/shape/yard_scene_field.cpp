@@ -124,7 +124,13 @@ void YardScene::currents(bool inSoil) {
     for (const auto& span : mesh.spans) {
         const auto orders = static_cast<std::size_t>(span.order) + 1;
         std::array<Complex, em::kLanes> series;
-        for (std::size_t n = 0; n < orders; ++n) series[n] = em::legendreSeries(span, local, n);
+        double bound = 0.0;
+        for (std::size_t n = 0; n < orders; ++n) {
+            series[n] = em::legendreSeries(span, local, n);
+            bound += std::abs(series[n].real()) + std::abs(series[n].imag());
+        }
+        // No polynomial is larger than one: here it is too faint to be seen.
+        if (bound * bound < kFaint * kFaint * most) continue;
         const auto at = [&](double t) {
             double row[em::kLanes];
             em::legendreRow(t, row);
