@@ -71,6 +71,8 @@ Bench::Bench(QWidget* parent)
     });
     resize(1280, 768);
     showStage("shape");
+    // The first Tab begins with the first thing; until then the keyboard is nowhere.
+    setFocus();
     refreshProject();
 }
 
