@@ -11,7 +11,7 @@ import subprocess
 
 ROOT = pathlib.Path(__file__).resolve().parent.parent
 BENCH = ROOT / "build" / os.environ.get("RM_PRESET", "release") / "benchmarks"
-RUNS = 5
+RUNS = 3
 
 # An hour of random use of the window: RM_SOAK names what reedmast-monkey --seconds 3600 --memory printed, kept here.
 SOAK = ROOT / "benchmarks" / "soak.json"
