@@ -305,13 +305,7 @@ SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double freque
     // The pattern of an antenna of radius R has about k R harmonics; the rule resolves them with a margin.
     // Round the compass it is the radius about the middle of the plan that counts, whatever the height.
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
-    Vec3 low = Vec3::Constant(1e99);
-    Vec3 high = Vec3::Constant(-1e99);
-    for (const auto& span : mesh.spans)
-        for (const Vec3& end : {span.startM(), span.endM()}) {
-            low = low.cwiseMin(end);
-            high = high.cwiseMax(end);
-        }
+    const auto [low, high] = mesh.bounds();
     const Vec3 half = 0.5 * (high - low);
     const double plan = half.head<2>().norm();
     const double k = wavenumber(frequencyHz);

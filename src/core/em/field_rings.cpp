@@ -21,16 +21,10 @@ struct Plan {
     double radiusM = 0.0;
 
     explicit Plan(const Mesh& mesh) {
-        Vec3 low = Vec3::Constant(1e99);
-        Vec3 high = Vec3::Constant(-1e99);
-        for (const auto& span : mesh.spans)
-            for (const Vec3& end : {span.startM(), span.endM()}) {
-                low = low.cwiseMin(end);
-                high = high.cwiseMax(end);
-            }
         if (mesh.spans.empty()) return;
-        x = 0.5 * (low.x() + high.x());
-        y = 0.5 * (low.y() + high.y());
+        const Vec3 middle = mesh.bounds().centre();
+        x = middle.x();
+        y = middle.y();
         for (const auto& span : mesh.spans)
             for (const Vec3& end : {span.startM(), span.endM()})
                 radiusM = std::max(radiusM, std::hypot(end.x() - x, end.y() - y));

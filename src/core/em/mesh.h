@@ -97,6 +97,9 @@ struct Mesh {
     std::size_t feedCount = 0;
     model::Ground ground;
     std::vector<WireMaterial> wireMaterial;  ///< per wire
+
+    /// The box round all spans.
+    model::Bounds bounds() const;
 };
 
 /// Cuts the model for the given frequency. Ends that coincide are joined, and an end that lies on another

@@ -16,13 +16,7 @@ constexpr double kEqualLobesDb = 0.02;
 
 Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading) {
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
-    Vec3 low = Vec3::Constant(1e99);
-    Vec3 high = Vec3::Constant(-1e99);
-    for (const auto& span : mesh.spans)
-        for (const Vec3& end : {span.startM(), span.endM()}) {
-            low = low.cwiseMin(end);
-            high = high.cwiseMax(end);
-        }
+    const auto [low, high] = mesh.bounds();
     // A lobe is about half a wavelength over the extent wide: the plan of the antenna sets the step in
     // azimuth, its height (twice that over ground, with the image) and its plan the step in elevation.
     const double lambda = wavelengthM(reading.frequencyHz);
