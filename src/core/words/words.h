@@ -64,47 +64,39 @@ decltype(auto) shown(const T& value) {
 }
 
 /// The sentence of the catalogue with its values; `english` where it has none, or one that these do not fit.
-std::string put(std::string_view english, std::string translated, fmt::format_args values);
+std::string put(fmt::string_view english, fmt::format_args values);
+/// The same of what is said in two ways: `form` is `one` or the English for any other number, `n` of them
+/// there are.
+std::string putMany(long n, fmt::string_view one, fmt::string_view form, fmt::format_args values);
 
 }  // namespace detail
 
 /// A sentence or a few words with their values, as fmt::format puts them in.
 template <typename... T>
 std::string say(fmt::format_string<T...> english, T&&... values) {
-    if (!spoken()) return fmt::format(english, std::forward<T>(values)...);
-    const fmt::string_view key = english;
-    return detail::put({key.data(), key.size()}, spoken()->find({key.data(), key.size()}),
-                       fmt::make_format_args(detail::shown(values)...));
+    return detail::put(english, fmt::make_format_args(detail::shown(values)...));
 }
 
 /// A number with its unit, or a few, in the decimal mark of the language: nothing of it is looked up.
 template <typename... T>
 std::string figure(fmt::format_string<T...> format, T&&... values) {
-    if (!spoken()) return fmt::format(format, std::forward<T>(values)...);
-    const fmt::string_view text = format;
-    return fmt::vformat(text, fmt::make_format_args(detail::shown(values)...));
+    return fmt::vformat(format, fmt::make_format_args(detail::shown(values)...));
 }
 
 /// A sentence that depends on how many there are: `one` for one thing, `many` for any other number.
 template <typename... T>
 std::string sayMany(long n, fmt::format_string<T...> one, fmt::format_string<T...> many, T&&... values) {
-    if (!spoken()) return fmt::format(n == 1 ? one : many, std::forward<T>(values)...);
-    const fmt::string_view key = one;
-    const fmt::string_view form = n == 1 ? one : many;
-    return detail::put({form.data(), form.size()}, spoken()->find({key.data(), key.size()}, n),
-                       fmt::make_format_args(detail::shown(values)...));
+    return detail::putMany(n, one, n == 1 ? one : many, fmt::make_format_args(detail::shown(values)...));
 }
 
 }  // namespace rm
 
 /// Numbers in sentences have the decimal mark of the language, whatever else is asked of them.
 template <>
-struct fmt::formatter<rm::detail::Decimal> : fmt::formatter<double> {
-    fmt::appender format(rm::detail::Decimal number, fmt::format_context& context) const {
-        fmt::memory_buffer written;
-        fmt::format_context inner(fmt::appender(written), context.args(), context.locale());
-        fmt::formatter<double>::format(number.value, inner);
-        const std::string text = rm::decimals({written.data(), written.size()});
-        return std::copy(text.begin(), text.end(), context.out());
-    }
+struct fmt::formatter<rm::detail::Decimal> {
+    fmt::format_parse_context::iterator parse(fmt::format_parse_context& context);
+    fmt::appender format(rm::detail::Decimal number, fmt::format_context& context) const;
+
+  private:
+    fmt::formatter<double> plain_;
 };
