@@ -284,6 +284,17 @@ TEST_CASE("a tuning that ends while another design is on the bench waits there a
     w.chooseDesign("Yagi, 70 MHz");
     CHECK(w.view().table()->chosen() == built);
     CHECK(w.ledger()->figure("SWR in band", row) == all);
+    // What lies over another design leaves the figures of this one alone.
+    auto& session = w.bench.session();
+    const auto trial = session.trial();
+    REQUIRE(trial);
+    session.setTrial(trial);
+    CHECK_FALSE(session.settled());
+    w.chooseDesign("Ground plane, 30 m");
+    w.settle();
+    session.setTrial(std::nullopt);
+    session.setTrial(trial);
+    CHECK(session.settled());
     w.document().undoStack()->setClean();
 }
 

@@ -85,6 +85,7 @@ void Session::refresh() {
     if (!edit::holds(design(), selection_)) selection_ = {};
     // First, so that the figures come while the window takes over what has changed, and are painted with it.
     restart();
+    Q_EMIT pictureAwaited(true);
     Q_EMIT projectChanged();
     if (other) Q_EMIT benchCleared();
     Q_EMIT selectionChanged(selection_);
@@ -191,8 +192,10 @@ void Session::setWants(const Wants& wants) {
 
 void Session::setTrial(std::optional<Trial> trial) {
     if (!trial && !trial_) return;
+    const auto shows = [this] { return trial_ && trial_->of == design().id; };
+    const bool shown = shows();
     trial_ = std::move(trial);
-    restart();
+    if (shown || shows()) restart();
 }
 
 ProjectPtr Session::shownProject() const {
@@ -255,6 +258,11 @@ void Session::accept(const ResultsPtr& results) {
     }
     Q_EMIT resultsChanged(results_);
     if (results->finished) Q_EMIT progress(1.0);
+}
+
+void Session::painted(quint64 generation) {
+    runner_.painted(generation);
+    if (generation >= generation_) Q_EMIT pictureAwaited(false);
 }
 
 void Session::stop() {

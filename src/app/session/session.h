@@ -112,7 +112,7 @@ class Session : public QObject {
     bool stale() const { return stale_; }
     int solutions() const { return runner_.solutions(); }
     /// The first figures of this generation are on the screen.
-    void painted(quint64 generation) { runner_.painted(generation); }
+    void painted(quint64 generation);
 
     const std::optional<Trial>& trial() const { return trial_; }
     /// Lays a design over the one that it is for; nothing takes it away.
@@ -146,6 +146,8 @@ class Session : public QObject {
     void resonanceChanged();
     void quantityChanged(rm::app::BandQuantity quantity, rm::study::Plane plane);
     void pointed(std::optional<rm::em::Direction> direction);
+    /// The design has changed and its figures are to come, or they are on the screen.
+    void pictureAwaited(bool awaited);
     void nearLookChanged();
     void clearChanged();
     void progress(double share);

@@ -384,6 +384,30 @@ TEST_CASE("tuning pauses where it is and goes on to the same antenna") {
     CHECK_FALSE(result.stopped);
 }
 
+TEST_CASE("tuning gives way to somebody's figures, but not for longer than a moment") {
+    using namespace std::chrono;
+    study::TuneControl control;
+    std::stop_source stop;
+    const auto restMs = [&](const auto& meanwhile) {
+        const auto from = steady_clock::now();
+        std::thread other(meanwhile);
+        control.rest(stop.get_token());
+        const double ms = duration<double, std::milli>(steady_clock::now() - from).count();
+        other.join();
+        return ms;
+    };
+    const double most = duration<double, std::milli>(study::TuneControl::kMostRest).count();
+    CHECK(restMs([] {}) < most);
+    control.giveWay(true);
+    CHECK(restMs([] {}) >= most);
+    // Forgotten: the next piece of work does not wait.
+    CHECK(restMs([] {}) < most);
+    control.giveWay(true);
+    CHECK(restMs([&] { control.giveWay(false); }) < most);
+    control.giveWay(true);
+    CHECK(restMs([&] { stop.request_stop(); }) < most);
+}
+
 TEST_CASE("tuning can be stopped and taken up again, and the plan is kept in the project file") {
     auto d = poorYagi(3);
     d.tune.goals = {goal(GoalKind::Swr, "1.1", "50 MHz", "50.5 MHz"),

@@ -11,6 +11,7 @@
 #include "app/stages/tune/tune_pages.h"
 #include "app/stages/tune/tune_view.h"
 #include "core/study/tuning/tune_axes.h"
+#include "core/study/tuning/tune_control.h"
 
 namespace rm::app {
 
@@ -90,6 +91,9 @@ TuneStage::TuneStage(Session& s, Editing& editing)
         session().bad(sentence);
     });
     connect(&goals_, &Task::failed, &s, &Session::bad);
+    connect(&s, &Session::pictureAwaited, this, [this](bool awaited) {
+        if (control_ && tuning_.running()) control_->giveWay(awaited);
+    });
     connect(&s.document(), &Document::adopted, this, &TuneStage::forget);
     trialTimer_.setSingleShot(true);
     trialTimer_.setInterval(kTrialEveryMs);
@@ -187,6 +191,7 @@ void TuneStage::start(std::map<std::string, double> resume) {
     options.maxSeconds = view_->maxSeconds();
     options.resume = resume;
     options.control = std::make_shared<study::TuneControl>();
+    control_ = options.control;
     view_->begin(options.control);
     // The states come through the mailbox of the task, which closes with it.
     auto box = std::make_shared<Mailbox>(this);

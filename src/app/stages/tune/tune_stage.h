@@ -74,6 +74,7 @@ class TuneStage : public Stage {
     bool readingStopped_ = false;
     QElapsedTimer reading_;  ///< since it began
     model::Id tuned_ = 0;    ///< the design that is tuned
+    std::shared_ptr<study::TuneControl> control_;
     std::optional<model::Design> best_;
     ProposalPtr proposal_;
     unsigned turn_ = 0;

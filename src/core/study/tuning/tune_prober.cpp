@@ -23,18 +23,6 @@ constexpr int kNarrowSamples = 3;
 constexpr std::size_t kKept = 6;
 constexpr std::size_t kKeptBytes = std::size_t{400} << 20;
 
-/// `body` for each, on the processors that have nothing else to do. A trial is the same whatever its threads
-/// have worked on before, and they begin no other trial in the middle of this one.
-template <typename Body>
-void forEach(std::size_t count, const Body& body) {
-    tbb::this_task_arena::isolate([&] {
-        em::parallelFor(std::size_t{0}, count, [&](std::size_t i) {
-            em::forgetPairs();
-            body(i);
-        });
-    });
-}
-
 }  // namespace
 
 Prober::Prober(const model::Design& design, const std::vector<model::Band>& bands, int samples,
@@ -52,6 +40,19 @@ std::size_t Prober::Field::bytes() const {
     for (const auto& range : factored)
         for (const auto& one : range) total += one.bytes();
     return total;
+}
+
+/// `body` for each, on the processors that have nothing else to do. A trial is the same whatever its threads
+/// have worked on before, and they begin no other trial in the middle of this one.
+template <typename Body>
+void Prober::forEach(std::size_t count, const Body& body) const {
+    tbb::this_task_arena::isolate([&] {
+        em::parallelFor(std::size_t{0}, count, [&](std::size_t i) {
+            control_->rest(stop_);
+            em::forgetPairs();
+            body(i);
+        });
+    });
 }
 
 std::map<std::string, double> Prober::valuesAt(const std::vector<double>& x) const {

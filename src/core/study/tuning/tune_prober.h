@@ -60,6 +60,8 @@ class Prober {
     };
     using FieldPtr = std::shared_ptr<const Field>;
 
+    template <typename Body>
+    void forEach(std::size_t count, const Body& body) const;
     FieldPtr fieldOf(const model::Expansion& expansion) const;
     std::vector<double> allMisses(const Goals::Samples& samples, const model::Expansion& expansion) const;
     std::vector<double> moved(const std::vector<double>& x, std::size_t axis, double step, std::size_t wires,
