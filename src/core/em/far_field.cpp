@@ -275,18 +275,33 @@ std::vector<FarField> fieldsTowards(const Mesh& mesh, const Radiator& radiator, 
 
 }  // namespace
 
-std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
-                               const std::vector<Direction>& directions) {
-    const Radiator radiator(mesh, local, wavenumber(frequencyHz));
-    const auto terms = static_cast<double>(directions.size()) * static_cast<double>(mesh.spans.size());
-    if (terms < kParallelTerms) return fieldsTowards(mesh, radiator, frequencyHz, directions);
+struct FarFieldReader::Sums {
+    Radiator radiator;
+};
+
+FarFieldReader::FarFieldReader(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz)
+    : mesh_(mesh),
+      frequencyHz_(frequencyHz),
+      sums_(new Sums{Radiator(mesh, local, wavenumber(frequencyHz))}) {}
+
+FarFieldReader::~FarFieldReader() = default;
+
+std::vector<FarField> FarFieldReader::towards(const std::vector<Direction>& directions) const {
+    const Radiator& radiator = sums_->radiator;
+    const auto terms = static_cast<double>(directions.size()) * static_cast<double>(mesh_.spans.size());
+    if (terms < kParallelTerms) return fieldsTowards(mesh_, radiator, frequencyHz_, directions);
     std::vector<FarField> fields(directions.size());
     parallelRanges(directions.size(), kDirectionsTogether, [&](const auto& range) {
         const std::vector<Direction> some(directions.data() + range.begin(), directions.data() + range.end());
-        const auto towards = fieldsTowards(mesh, radiator, frequencyHz, some);
+        const auto towards = fieldsTowards(mesh_, radiator, frequencyHz_, some);
         for (std::size_t i = 0; i < some.size(); ++i) fields[range.begin() + i] = towards[i];
     });
     return fields;
+}
+
+std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
+                               const std::vector<Direction>& directions) {
+    return FarFieldReader(mesh, local, frequencyHz).towards(directions);
 }
 
 double gainDbi(const FarField& field, double inputPowerW) {
@@ -301,7 +316,7 @@ double averageGain(const Mesh& mesh, const Eigen::VectorXcd& local, double frequ
 }
 
 SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
-                  const std::stop_token& stop) {
+                  const std::stop_token& stop, SkyRings* read) {
     // The pattern of an antenna of radius R has about k R harmonics; the rule resolves them with a margin.
     // Round the compass it is the radius about the middle of the plan that counts, whatever the height.
     const bool overGround = mesh.ground.kind != model::GroundKind::FreeSpace;
@@ -334,17 +349,24 @@ SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double freque
     const auto nodes = static_cast<std::size_t>(rule.size);
     // One ring round the compass each; summed up in order, so that threads do not change the last digits.
     std::vector<SkyPower> rings(static_cast<std::size_t>(panels) * nodes);
+    if (read != nullptr)
+        *read = {std::vector<double>(rings.size()), std::vector<std::vector<FarField>>(rings.size())};
     const auto ringAt = [&](std::size_t at) {
         endWhere(stop);
         const std::size_t q = at % nodes;
         const double sinPsi = bottom + width * (static_cast<double>(at / nodes) + 0.5 + 0.5 * rule.node[q]);
         std::vector<Direction> ring(static_cast<std::size_t>(azimuths));
+        const double elevationDeg = std::asin(sinPsi) / kDegree;
         for (int i = 0; i < azimuths; ++i)
-            ring[static_cast<std::size_t>(i)] = {std::asin(sinPsi) / kDegree, 360.0 * i / azimuths};
+            ring[static_cast<std::size_t>(i)] = {elevationDeg, 360.0 * i / azimuths};
         std::vector<double> kept(ring.size());
+        auto fields = fieldsTowards(mesh, radiator, frequencyHz, ring, real ? &kept : nullptr);
         double sum = 0.0;
-        for (const FarField& f : fieldsTowards(mesh, radiator, frequencyHz, ring, real ? &kept : nullptr))
-            sum += std::norm(f.theta) + std::norm(f.phi);
+        for (const FarField& f : fields) sum += std::norm(f.theta) + std::norm(f.phi);
+        if (read != nullptr) {
+            read->elevationDeg[at] = elevationDeg;
+            read->fields[at] = std::move(fields);
+        }
         const double weight =
             2.0 * kPi / azimuths * 0.5 * width * rule.weight[q] / (2.0 * kEta0 * inputPowerW);
         rings[at] = {sum * weight, std::accumulate(kept.begin(), kept.end(), 0.0) * weight};

@@ -1,6 +1,7 @@
 // Far field of the span currents in free space or over ground, and gain from the power into the ports.
 #pragma once
 
+#include <memory>
 #include <stop_token>
 #include <vector>
 
@@ -28,6 +29,22 @@ struct FarField {
 std::vector<FarField> farField(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
                                const std::vector<Direction>& directions);
 
+/// farField() of the same currents, asked again and again: what it takes from them is set up once. The mesh
+/// has to outlive it.
+class FarFieldReader {
+  public:
+    FarFieldReader(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz);
+    ~FarFieldReader();
+
+    std::vector<FarField> towards(const std::vector<Direction>& directions) const;
+
+  private:
+    struct Sums;
+    const Mesh& mesh_;
+    double frequencyHz_;
+    std::unique_ptr<const Sums> sums_;
+};
+
 /// Radiation intensity over isotropic: gain in dBi for input power in W. -999 where nothing is radiated.
 double gainDbi(const FarField& field, double inputPowerW);
 
@@ -40,10 +57,17 @@ struct SkyPower {
     double lostInReflection = 0.0;
 };
 
-/// Product rule: Gauss in sin(elevation), equal steps in azimuth. Throws rm::Stopped where it is asked to
-/// stop.
+/// Fields all over the sky, in rings of equal steps in azimuth from 0. Between them is no lobe that they
+/// miss.
+struct SkyRings {
+    std::vector<double> elevationDeg;           ///< rising
+    std::vector<std::vector<FarField>> fields;  ///< of each ring
+};
+
+/// Product rule: Gauss in sin(elevation), equal steps in azimuth. `read`, where it is given, receives the
+/// fields that were summed up. Throws rm::Stopped where it is asked to stop.
 SkyPower skyPower(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz, double inputPowerW,
-                  const std::stop_token& stop = {});
+                  const std::stop_token& stop = {}, SkyRings* read = nullptr);
 
 /// Average of the gain (as a ratio) over the sphere in free space, over the upper half space with ground:
 /// 1 for a lossless antenna. The radiated part of skyPower.

@@ -126,4 +126,13 @@ std::vector<FarField> fieldRings(const Mesh& mesh, const Eigen::VectorXcd& local
     return fields;
 }
 
+std::vector<FarField> finerRing(const Mesh& mesh, double frequencyHz, double elevationDeg,
+                                const std::vector<FarField>& read, int count) {
+    const Plan plan(mesh);
+    const double level = wavenumber(frequencyHz) * std::cos(elevationDeg * kDegree);
+    std::vector<FarField> ring(static_cast<std::size_t>(count));
+    derive(read.data(), static_cast<int>(read.size()), level * plan.x, level * plan.y, count, ring.data());
+    return ring;
+}
+
 }  // namespace rm::em

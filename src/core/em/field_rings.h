@@ -24,4 +24,9 @@ struct Ring {
 std::vector<FarField> fieldRings(const Mesh& mesh, const Eigen::VectorXcd& local, double frequencyHz,
                                  const std::vector<Ring>& rings);
 
+/// A ring that has been read in equal steps from azimuth 0, in `count` such steps: what lies between follows
+/// from as many harmonics as its directions tell apart.
+std::vector<FarField> finerRing(const Mesh& mesh, double frequencyHz, double elevationDeg,
+                                const std::vector<FarField>& read, int count);
+
 }  // namespace rm::em

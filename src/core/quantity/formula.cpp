@@ -8,6 +8,7 @@
 #include <cctype>
 #include <cmath>
 #include <optional>
+#include <string_view>
 
 #include "core/quantity/number.h"
 #include "core/words/words.h"
@@ -17,7 +18,7 @@ namespace rm::quantity {
 namespace {
 
 struct Unit {
-    const char* name;
+    std::string_view name;
     double factor;
     enum class Family { Length, Foot, Inch, Gauge, Lambda, Angle, Frequency, Percent } family;
 };
@@ -38,8 +39,8 @@ constexpr std::array<Unit, 24> kUnits = {{
     {"%", 0.01, Unit::Family::Percent},    {"mil", 0.0000254, Unit::Family::Length},
 }};
 
-constexpr std::array<const char*, 14> kReserved = {"lambda", "pi",  "sqrt", "abs",  "min",  "max",  "sin",
-                                                   "cos",    "tan", "asin", "acos", "atan", "sign", "rint"};
+constexpr std::array<std::string_view, 14> kReserved = {
+    "lambda", "pi", "sqrt", "abs", "min", "max", "sin", "cos", "tan", "asin", "acos", "atan", "sign", "rint"};
 
 bool isNameStart(char c) {
     return std::isalpha(static_cast<unsigned char>(c)) != 0 || c == '_';
@@ -63,9 +64,10 @@ std::string plainCharacters(const std::string& text) {
                                                                                {"½", " 1/2"},
                                                                                {"¼", " 1/4"}}};
     std::string out = text;
-    for (const auto& [from, to] : table)
-        for (std::size_t at = out.find(from); at != std::string::npos; at = out.find(from, at))
-            out.replace(at, std::string(from).size(), to);
+    if (std::any_of(text.begin(), text.end(), [](char c) { return (c & 0x80) != 0; }))
+        for (const auto& [from, to] : table)
+            for (std::size_t at = out.find(from); at != std::string::npos; at = out.find(from, at))
+                out.replace(at, std::string(from).size(), to);
     int depth = 0;
     for (std::size_t i = 0; i < out.size(); ++i) {
         if (out[i] == '(') ++depth;
@@ -84,22 +86,27 @@ class Reader {
     Reader(const std::string& original, double lambdaM)
         : original_(original), text_(plainCharacters(original)), lambdaM_(lambdaM) {}
 
+    /// Empty for a number alone, which is last().
     std::string expression() {
         std::string out;
         while (true) {
             skipSpace();
             if (at_ >= text_.size()) break;
             const char c = text_[at_];
-            if (std::isdigit(static_cast<unsigned char>(c)) || c == '.') {
-                const bool afterValue =
-                    !out.empty() && (std::isdigit(static_cast<unsigned char>(out.back())) ||
-                                     isNameChar(out.back()) || out.back() == ')');
-                if (afterValue)
-                    throw Error(say("\"{}\" is not understood: put +, -, * or / before \"{}\".", original_,
-                                    text_.substr(at_)));
+            const bool number = std::isdigit(static_cast<unsigned char>(c)) || c == '.';
+            // Two values side by side would be read as one.
+            if ((number || isNameStart(c)) && !out.empty() && (isNameChar(out.back()) || out.back() == ')'))
+                throw Error(say("\"{}\" is not understood: put +, -, * or / before \"{}\".", original_,
+                                text_.substr(at_)));
+            if (number) {
                 fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' ||
                                    out.back() == '(' || out.back() == ',';
                 last_ = quantity();
+                skipSpace();
+                if (out.empty() && at_ >= text_.size()) {
+                    numbers_ = 1;
+                    break;
+                }
                 out += fmt::format("({:.17g})", last_);
                 ++numbers_;
             } else if (isNameStart(c)) {
@@ -122,6 +129,7 @@ class Reader {
     /// The number read last, in SI units.
     double last() const { return last_; }
     bool single() const { return numbers_ == 1 && names_ == 0 && marks_ == 0; }
+    bool singleName() const { return names_ == 1 && numbers_ == 0 && marks_ == 0; }
 
   private:
     void skipSpace() {
@@ -153,12 +161,12 @@ class Reader {
         const std::size_t start = at_;
         skipSpace();
         for (const Unit& unit : kUnits) {
-            const std::string name = unit.name;
-            if (at_ + name.size() > text_.size()) continue;
-            bool same = true;
-            for (std::size_t i = 0; i < name.size(); ++i)
-                same = same && std::tolower(static_cast<unsigned char>(text_[at_ + i])) == name[i];
+            const std::string_view name = unit.name;
             const std::size_t end = at_ + name.size();
+            if (end > text_.size()) continue;
+            const bool same =
+                std::equal(name.begin(), name.end(), text_.begin() + static_cast<std::ptrdiff_t>(at_),
+                           [](char a, char b) { return a == std::tolower(static_cast<unsigned char>(b)); });
             if (!same || (isNameStart(name[0]) && end < text_.size() && isNameChar(text_[end]))) continue;
             at_ = end;
             hasUnit_ = true;
@@ -302,6 +310,10 @@ mu::Parser& freshParser() {
     return parser;
 }
 
+bool isReserved(const std::string& name) {
+    return std::find(kReserved.begin(), kReserved.end(), name) != kReserved.end();
+}
+
 /// The values of the scope that an expression uses, and no others: a design may have thousands.
 std::map<std::string, double> valuesIn(const std::string& expression, const Scope& scope) {
     std::map<std::string, double> values;
@@ -354,8 +366,12 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
     const std::string expression = reader.expression();
     const double factor = reader.hasUnit() || reader.hasNames() ? 1.0 : defaultUnit(kind);
     double value = 0.0;
+    const auto named =
+        reader.singleName() && !isReserved(expression) ? scope.values.find(expression) : scope.values.end();
     if (reader.single()) {
         value = reader.last();
+    } else if (named != scope.values.end()) {
+        value = named->second;
     } else {
         mu::Parser& parser = freshParser();
         auto values = valuesIn(expression, scope);
@@ -410,7 +426,7 @@ bool isPlainNumber(const std::string& text) {
 bool isUsableName(const std::string& name) {
     if (name.empty() || !isNameStart(name[0])) return false;
     if (!std::all_of(name.begin(), name.end(), isNameChar)) return false;
-    return std::find(kReserved.begin(), kReserved.end(), name) == kReserved.end();
+    return !isReserved(name);
 }
 
 std::string closestName(const std::string& name, const std::vector<std::string>& candidates) {

@@ -174,14 +174,15 @@ Analysis analyse(const model::Expansion& design, double frequencyHz, const Analy
             "feeds."));
     f.efficiency = 1.0 - a.reading.lostPowerW() / a.reading.inputPowerW;
     f.skyShare = f.efficiency;
+    em::SkyRings rings;
     if (design.model.ground.kind == model::GroundKind::Real) {
-        const auto sky =
-            em::skyPower(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW, options.stop);
+        const auto sky = em::skyPower(*a.mesh, a.reading.localCurrent, frequencyHz, a.reading.inputPowerW,
+                                      options.stop, &rings);
         f.skyShare = sky.radiated;
         f.groundShare = std::max(0.0, f.efficiency - f.skyShare);
         f.reflectionShare = std::min(f.groundShare, sky.lostInReflection);
     }
-    f.peak = findPeak(*a.mesh, a.reading);
+    f.peak = findPeak(*a.mesh, a.reading, &rings);
     const double bearing = options.bearingAzimuthDeg.value_or(f.peak.direction.azimuthDeg);
     a.elevation = elevationCut(*a.mesh, a.reading, bearing, options.stepDeg, options.component);
     // A ring round a lobe that goes straight up says nothing: it is cut lower.

@@ -13,7 +13,8 @@ struct Peak {
 
 /// Largest gain over the sphere (the upper half of it with ground): a coarse grid as fine as the pattern can
 /// be, then refined by shrinking steps to 0.01 degrees. Of lobes that are equally strong (within 0.02 dB)
-/// over ground the lowest, of equal directions the one nearest the horizon and azimuth 0.
-Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading);
+/// over ground the lowest, of equal directions the one nearest the horizon and azimuth 0. Where the sky has
+/// been read already (em::skyPower), its rings are the grid.
+Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading, const em::SkyRings* sky = nullptr);
 
 }  // namespace rm::study

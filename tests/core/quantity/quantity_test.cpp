@@ -58,6 +58,23 @@ TEST_CASE("bare numbers take the unit of their field") {
     CHECK(evaluate("5 %", Kind::Number, kScope) == Approx(0.05));
 }
 
+TEST_CASE("a number or a name alone is what it is as a formula") {
+    for (const auto kind : {Kind::Length, Kind::Diameter, Kind::Frequency, Kind::Angle, Kind::Number})
+        for (const std::string alone : {"leg", " h ", "lambda", "pi", "7.25", " 7.25 ", "3 1/2 in", "1/3"}) {
+            INFO(alone);
+            CHECK(evaluate(alone, kind, kScope) ==
+                  Approx(evaluate(alone + "*1", kind, kScope)).epsilon(1e-15));
+        }
+    // Where a name of the scope is one that formulas have themselves, it is theirs.
+    const quantity::Scope odd{{{"pi", 5.0}}, 20.0};
+    CHECK_THROWS(evaluate("pi", Kind::Number, odd));
+    // Side by side they are not read as one, whatever else there is.
+    const quantity::Scope joined{{{"leg", 1.0}, {"h", 2.0}, {"legh", 3.0}}, 20.0};
+    CHECK_THROWS_WITH(evaluate("leg h", Kind::Length, joined), Catch::Contains("before \"h\""));
+    CHECK_THROWS_WITH(length("5 m leg"), Catch::Contains("before \"leg\""));
+    CHECK_THROWS_WITH(length("lag"), Catch::Contains("did you mean leg"));
+}
+
 TEST_CASE("what cannot be read gets one sentence that helps") {
     using Catch::Contains;
     CHECK_THROWS_WITH(length(""), Contains("missing"));

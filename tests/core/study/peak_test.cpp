@@ -1,10 +1,12 @@
 // The strongest direction against a close look at all of them, resonances against the reactance there, and
 // feed paths whose watts add up.
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <cmath>
 
 #include "antennas.h"
 #include "core/em/far_field.h"
+#include "core/study/figures.h"
 #include "core/study/path_study.h"
 #include "core/study/peak.h"
 #include "core/study/radio.h"
@@ -62,6 +64,41 @@ TEST_CASE("no direction is stronger than the peak, and the peak is one of them")
     const auto peak = study::findPeak(*dipole.mesh, dipole.reading);
     CHECK(peak.gainDbi == Approx(2.13).margin(0.03));
     CHECK(std::abs(peak.direction.elevationDeg) < 1.0);
+}
+
+TEST_CASE(
+    "the strongest direction of the rings that the power to the sky is summed up from is that of the grid") {
+    const auto compare = [](const em::Mesh& mesh, const circuit::Reading& reading) {
+        em::SkyRings sky;
+        const auto with =
+            em::skyPower(mesh, reading.localCurrent, reading.frequencyHz, reading.inputPowerW, {}, &sky);
+        const auto without =
+            em::skyPower(mesh, reading.localCurrent, reading.frequencyHz, reading.inputPowerW);
+        CHECK(with.radiated == without.radiated);
+        REQUIRE(sky.fields.size() == sky.elevationDeg.size());
+        CHECK(std::is_sorted(sky.elevationDeg.begin(), sky.elevationDeg.end()));
+        const auto onGrid = study::findPeak(mesh, reading);
+        const auto inSky = study::findPeak(mesh, reading, &sky);
+        // Lobes that are equally strong within 0.02 dB may be told apart otherwise.
+        CHECK(inSky.gainDbi >= onGrid.gainDbi - 0.021);
+        CHECK(inSky.gainDbi <= onGrid.gainDbi + 0.021);
+        CHECK(inSky.direction.elevationDeg == Approx(onGrid.direction.elevationDeg).margin(0.2));
+    };
+    for (const double height : {0.6, 3.1, 6.3, 17.0, 26.0}) {
+        INFO(height);
+        const auto yagi = test::solve(test::overGround(test::yagi(), height), 50.2e6);
+        compare(*yagi.mesh, yagi.reading);
+        const auto wire = test::solve(test::overGround(test::dipole(38.0, 0.001), height), 14.1e6);
+        compare(*wire.mesh, wire.reading);
+    }
+    const auto vertical = test::solve(test::verticalWithRadials(4), 7.1e6);
+    compare(*vertical.mesh, vertical.reading);
+    for (const auto& design : io::readProject(RM_SOURCE_DIR "/demo/heron_point.json").designs) {
+        INFO(design.name);
+        const auto expansion = model::expand(design);
+        const auto a = study::analyse(expansion, expansion.designFrequencyHz);
+        compare(*a.mesh, a.reading);
+    }
 }
 
 TEST_CASE("at a resonance the reactance is nothing, on either side of it something") {
