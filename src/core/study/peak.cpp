@@ -134,7 +134,7 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading, const em::S
             turn *= 0.5;
             std::vector<em::Direction> around{from.direction};
             for (int i = -1; i <= 1; ++i)
-                for (int j = -1; j <= 1; ++j)
+                for (const int j : {0, -1, 1})  // among equals the azimuth stays
                     if (i != 0 || j != 0)
                         around.push_back({std::clamp(from.direction.elevationDeg + i * lift,
                                                      overGround ? 0.0 : -90.0, 90.0),
@@ -171,6 +171,8 @@ Peak findPeak(const em::Mesh& mesh, const circuit::Reading& reading, const em::S
             break;
         }
     }
+    // Straight up, or down, all azimuths are one direction.
+    if (std::abs(peak.direction.elevationDeg) == 90.0) peak.direction.azimuthDeg = 0.0;
     peak.direction.azimuthDeg = std::fmod(peak.direction.azimuthDeg + 360.0, 360.0);
     if (360.0 - peak.direction.azimuthDeg < 0.02) peak.direction.azimuthDeg = 0.0;
     return peak;
