@@ -21,6 +21,10 @@ namespace {
 
 using nlohmann::json;
 
+/// So many rows of currents for a part, about, where people read them: near ends and feeds the points lie
+/// densely.
+constexpr double kCurrentRows = 40.0;
+
 struct StackOptions {
     Options project;
     std::string copy;
@@ -222,12 +226,15 @@ int runCurrents(const CurrentOptions& options) {
         if (!options.project.json)
             fmt::print("{}, for {:g} W\n{:>9} {:>10} {:>8}\n", part.name, loaded.project.powerW, "along, m",
                        "A, rms", "phase");
+        const double apartM = (points.back().alongM - points.front().alongM) / kCurrentRows;
+        double nextM = points.front().alongM;
         for (const auto& p : points) {
             const Complex ampere = perA * p.ampere;
             along.push_back({{"along_m", p.alongM}, {"a", complexJson(ampere)}});
-            if (!options.project.json)
-                fmt::print("{:>9.3f} {:>10.4f} {:>7.1f}°\n", p.alongM, std::abs(ampere),
-                           std::arg(ampere) * 180.0 / kPi);
+            if (options.project.json || (p.alongM < nextM && &p != &points.back())) continue;
+            fmt::print("{:>9.3f} {:>10.4f} {:>7.1f}°\n", p.alongM, std::abs(ampere),
+                       std::arg(ampere) * 180.0 / kPi);
+            nextM = p.alongM + apartM;
         }
         parts.push_back({{"part", part.name}, {"points", along}});
     }
@@ -260,7 +267,7 @@ void addArrayCommands(CLI::App& app, int& exitCode) {
     c->points = 11;
     CLI::App* coupling = addProjectCommand(app, exitCode, c, "coupling",
                                            "How the feeds see each other, over a band", runCoupling);
-    coupling->add_option("--band", c->band, "The working band if left out");
+    coupling->add_option("--band", c->band, "The working band, or the design's own first, if left out");
     coupling->add_option("--freq", c->frequencyMhz, "MHz; the middle of the band if left out")
         ->check(frequencyMhz());
     coupling->add_option("--points", c->points, "Frequencies over the band")->check(CLI::Range(2, 10000));

@@ -192,7 +192,8 @@ void addBuildCommands(CLI::App& app, int& exitCode) {
 
     auto* tolerance = command(app, "tolerance", "The SWR of many builds with random errors", options,
                               exitCode, runTolerance);
-    tolerance->add_option("--band", options->project.band, "Name of the band; the working band if left out");
+    tolerance->add_option("--band", options->project.band,
+                          "Name of the band; the working band, or the design's own first, if left out");
     tolerance->add_option("--length", options->errors.length, "Error of lengths, one standard deviation");
     tolerance->add_option("--angle", options->errors.angle, "Error of angles");
     tolerance->add_option("--diameter", options->errors.diameter, "Error of diameters, as 2 %");

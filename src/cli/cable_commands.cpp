@@ -112,7 +112,8 @@ void addCableCommands(CLI::App& app, int& exitCode) {
         addProjectCommand(app, exitCode, parts, "parts", "What each part that is not fed does", runParts);
     command->add_option("--freq", parts->frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());
-    command->add_option("--band", parts->band, "For the SWR; the working band if left out");
+    command->add_option("--band", parts->band,
+                        "For the SWR; the working band, or the design's own first, if left out");
 }
 
 }  // namespace rm::cli

@@ -145,7 +145,8 @@ void addFeedPathCommands(CLI::App& app, int& exitCode) {
     auto o = std::make_shared<Options>();
     CLI::App* w =
         addProjectCommand(app, exitCode, o, "sweep", "Impedance and SWR over a band or a range", runSweep);
-    w->add_option("--band", o->band, "Name of the band; the working band if left out");
+    w->add_option("--band", o->band,
+                  "Name of the band; the working band, or the design's own first, if left out");
     w->add_option("--from", o->fromMhz, "Lower end in MHz; with --to")->check(frequencyMhz());
     w->add_option("--to", o->toMhz, "Upper end in MHz")->check(frequencyMhz());
     w->add_option("--points", o->points, "Number of frequencies")->check(CLI::Range(1, 1000000));
@@ -156,7 +157,8 @@ void addFeedPathCommands(CLI::App& app, int& exitCode) {
     CLI::App* m =
         addProjectCommand(app, exitCode, o, "match",
                           "Networks that match a joint of the feed path, with loss and SWR", runMatch);
-    m->add_option("--band", o->band, "Band for the worst SWR; the working band if left out");
+    m->add_option("--band", o->band,
+                  "Band for the worst SWR; the working band, or the design's own first, if left out");
     m->add_option("--freq", o->frequencyMhz,
                   "Frequency of the match in MHz; the middle of the band if left out")
         ->check(frequencyMhz());

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "cli/values.h"
+#include "core/edit/designs.h"
 #include "core/project/project_file.h"
 #include "core/study/figures.h"
 #include "core/study/self_check.h"
@@ -49,8 +50,10 @@ const model::Band& bandOf(const Options& options, const Loaded& loaded) {
 model::Band bandToSweep(const Options& options, const Loaded& loaded) {
     if (!options.band.empty()) return bandOf(options, loaded);
     const auto& p = loaded.project;
-    if (p.bands.empty()) throw Error("Say what to sweep: --band, or --from and --to in MHz.");
-    return p.bands[std::min(p.workingBand, p.bands.size() - 1)];
+    if (const auto band = edit::bandFor(loaded.design, p.bands, p.workingBand)) return p.bands[*band];
+    if (p.bands.empty()) throw Error("The project has no bands: say which with --band.");
+    throw Error(
+        fmt::format("{} is for none of the project's bands: say which with --band.", loaded.design.name));
 }
 
 std::vector<double> frequenciesHz(const Options& options, const Loaded& loaded) {

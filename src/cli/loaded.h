@@ -58,7 +58,8 @@ void warn(const Loaded& loaded, const std::vector<double>& frequenciesHz);
 /// The band named by the options, of the project or of the usual allocations. Throws rm::Error for any other.
 const model::Band& bandOf(const Options& options, const Loaded& loaded);
 
-/// The band to sweep: that of the options, or the working band. Throws rm::Error where there is none.
+/// The band to work on: that of the options, or the working band, or the first that the design is for where
+/// it is not for that. Throws rm::Error where there is none.
 model::Band bandToSweep(const Options& options, const Loaded& loaded);
 
 /// What --freq and --band ask for in Hz; the design frequency without them.

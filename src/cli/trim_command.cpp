@@ -81,7 +81,8 @@ void addTrimCommand(CLI::App& app, int& exitCode) {
     CLI::App* command =
         app.add_subcommand("trim", "How much to cut off or add, by the measurements that a design has");
     addProjectOptions(command, options->project);
-    command->add_option("--band", options->project.band, "Band to be good on; the working band if left out");
+    command->add_option("--band", options->project.band,
+                        "Band to be good on; the working band, or the design's own first, if left out");
     command->add_option("--cut", options->dimension,
                         "Dimension to cut; the first that tuning moves if left out");
     command->add_flag("--json", options->project.json, "Print JSON instead of sentences");

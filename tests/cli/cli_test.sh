@@ -27,6 +27,11 @@ check "sweep json" 0 "$cli" sweep "$demo" --from 5 --to 5.6 --points 7 --json
 json "len(d['points']) == 7 and d['points'][-1]['frequency_hz'] == 5.6e6"
 check "sweep band" 0 "$cli" sweep "$demo" --band "60 m" --csv
 has out "frequency_MHz,R_ohm"
+check "sweep of the design's own band" 0 "$cli" sweep "$demo" --design "Yagi, 70 MHz" --points 3 --csv
+has out "^70.25"
+sed 's/^ *"4 m"$/"2 m"/' "$demo" >"$work/elsewhere.json"
+check "a design for no band of the project" 2 "$cli" sweep "$work/elsewhere.json" --design "Yagi, 70 MHz"
+has err "say which with --band"
 check "pattern" 0 "$cli" pattern "$demo" --design "Yagi, 70 MHz" --json
 json "len(d['azimuth_cut']['bearing_gain']) == 73 and abs(max(g for a, g in d['azimuth_cut']['bearing_gain']) - d['peak_dbi']) < 0.1"
 json "[a for a, g in d['azimuth_cut']['bearing_gain'] if g > d['peak_dbi'] - 0.01][0] == 120"
@@ -216,6 +221,7 @@ json "abs(d[0]['z'][0][1]) < 1 and d[0]['directivity_dbi'] > d[0]['gain_dbi']"
 check "drives" 0 "$cli" drives "$demo" --design "Two Yagis stacked, 70 MHz" --json
 json "len(d['drives']) >= 2 and all(len(r['z']) == 2 for r in d['drives'] if not r['problem'])"
 check "coupling" 0 "$cli" coupling "$demo" --design "Two Yagis stacked, 70 MHz" --points 3 --json
+json "abs(d['frequency_hz'] - 70.25e6) < 1"
 json "d['coupling_db'][0][1] < -10 and abs(d['z'][0][1][0] - d['z'][1][0][0]) < 1e-6 and len(d['over_the_band']) == 3"
 check "coupling of one feed" 2 "$cli" coupling "$demo" --design "Inverted V, 60 m"
 has err "nothing to couple"
@@ -227,6 +233,9 @@ check "currents" 0 "$cli" currents "$demo" --design "Inverted V, 60 m" --json
 json "len(d['parts']) >= 1 and max(abs(complex(*p['a'])) for p in d['parts'][0]['points']) > 0.5"
 check "who carries current without being fed" 0 "$cli" currents "$demo" --design "Two Yagis stacked, 70 MHz" --json
 json "all(0 < p['share'] <= 1 for p in d['not_fed'])"
+check "currents to read" 0 "$cli" currents "$demo" --design "Inverted V, 60 m"
+rows=$(grep -c '^ *[0-9.]* *[0-9.]* .*°$' "$work/out")
+[ "$rows" -ge 20 ] && [ "$rows" -le 60 ] || { echo "FAILED: $rows rows of currents"; failures=$((failures + 1)); }
 check "currents of nothing" 2 "$cli" currents "$demo" --part "Nothing"
 has err "no part named"
 for way in strongest best 250; do

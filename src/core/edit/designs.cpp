@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <optional>
 
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
@@ -78,18 +79,20 @@ bool isFor(const Design& design, const std::string& band) {
            std::find(design.bands.begin(), design.bands.end(), band) != design.bands.end();
 }
 
+std::optional<std::size_t> bandFor(const Design& design, const std::vector<Band>& bands,
+                                   std::size_t working) {
+    if (working < bands.size() && isFor(design, bands[working].name)) return working;
+    for (std::size_t i = 0; i < bands.size(); ++i)
+        if (isFor(design, bands[i].name)) return i;
+    return std::nullopt;
+}
+
 Project chooseDesign(Project project, Id design) {
     const std::size_t place = indexOf(project.designs, design);
     if (place >= project.designs.size()) return project;
     project.activeDesign = place;
     const Design& chosen = project.designs[place];
-    if (project.workingBand < project.bands.size() && isFor(chosen, project.bands[project.workingBand].name))
-        return project;
-    for (std::size_t i = 0; i < project.bands.size(); ++i)
-        if (isFor(chosen, project.bands[i].name)) {
-            project.workingBand = i;
-            break;
-        }
+    if (const auto band = bandFor(chosen, project.bands, project.workingBand)) project.workingBand = *band;
     return project;
 }
 

@@ -2,6 +2,8 @@
 // looked at: choosing is no edit (see Document::look).
 #pragma once
 
+#include <optional>
+
 #include "core/model/design.h"
 
 namespace rm::edit {
@@ -29,7 +31,11 @@ model::Project starterProject();
 
 /// The band that is worked on; round `frequencyHz` where the project has none.
 model::Band workingBand(const model::Project& project, double frequencyHz);
-/// Whether the design on the bench is for this band.
+/// Whether the design is for this band.
 bool isFor(const model::Design& design, const std::string& band);
+/// Which of these bands to look at a design on: the working one where the design is for it, otherwise the
+/// first that it is for; nothing where there is none.
+std::optional<std::size_t> bandFor(const model::Design& design, const std::vector<model::Band>& bands,
+                                   std::size_t working);
 
 }  // namespace rm::edit

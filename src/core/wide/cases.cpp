@@ -279,12 +279,8 @@ ReadAt Cases::readAt(std::size_t number, const model::Design& design) const {
 }
 
 std::optional<model::Band> Cases::usualBand(const model::Design& design) const {
-    if (given_.workingBand < given_.bands.size() &&
-        edit::isFor(design, given_.bands[given_.workingBand].name))
-        return given_.bands[given_.workingBand];
-    for (const auto& band : given_.bands)
-        if (edit::isFor(design, band.name)) return band;
-    return std::nullopt;
+    const auto band = edit::bandFor(design, given_.bands, given_.workingBand);
+    return band ? std::optional(given_.bands[*band]) : std::nullopt;
 }
 
 std::vector<double> Cases::tuned(std::size_t number, model::Design& design,

@@ -176,7 +176,7 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
         }
         double scale = 1.0;
         for (std::size_t axis = 0; axis < kAxes; ++axis)
-            scale /= std::pow(box.side[axis].half(), order[axis]);
+            for (int n = 0; n < order[axis]; ++n) scale /= box.side[axis].half();
         lanesAt(out[d].data()) = sum * scale;
     }
 }

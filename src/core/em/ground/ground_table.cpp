@@ -156,8 +156,12 @@ void GroundTable::derivatives(double rhoM, double zetaM, std::array<GroundLanes,
         }
     constexpr int kOrders[6][2] = {{0, 0}, {1, 0}, {0, 1}, {2, 0}, {1, 1}, {0, 2}};
     double scale[2][3];
-    for (std::size_t axis = 0; axis < 2; ++axis)
-        for (int order = 0; order < 3; ++order) scale[axis][order] = std::pow(box.side[axis].half(), -order);
+    for (std::size_t axis = 0; axis < 2; ++axis) {
+        const double perHalf = 1.0 / box.side[axis].half();
+        scale[axis][0] = 1.0;
+        scale[axis][1] = perHalf;
+        scale[axis][2] = perHalf * perHalf;
+    }
     for (std::size_t d = 0; d < 6; ++d) {
         const auto [byRho, byZeta] = kOrders[d];
         Lanes sum = {};
