@@ -12,7 +12,7 @@ import subprocess
 ROOT = pathlib.Path(__file__).resolve().parent.parent
 NATIVE = ROOT / "build" / os.environ.get("RM_PRESET", "release") / "benchmarks/reedmast-bench"
 PACKAGE = pathlib.Path(os.environ.get("RM_PACKAGE_BUILD", ROOT / "build/package")) / "benchmarks/reedmast-bench"
-ROUNDS = 11
+ROUNDS = 17
 FEWER_ROUNDS = 4
 
 # What the loader is told that the processor has not; libraries of the system are told the same.
