@@ -82,10 +82,10 @@ def trials(seed):
 
 
 lines += ["", "## Random antennas", "",
-          "Two thousand random but buildable antennas (`reedmast-trials --count 1000 --worst 0`, seeds from 1 and from 5000) on the mesh that the",
+          "Three thousand random but buildable antennas (`reedmast-trials --count 1000 --worst 0`, seeds from 1, 5000 and 9001) on the mesh that the",
           "self-check chooses, against two meshes that are many times finer. *Below*: the true error is below the doubt that is stated; *within*:",
           "the doubt is at most five times the error, and at least a fifth of it.", ""]
-for seed in (1, 5000):
+for seed in (1, 5000, 9001):
     lines += ["```"] + trials(seed) + ["```", ""]
 lines.pop()
 
