@@ -1,6 +1,7 @@
 // choke: where on a cable run a choke does most; parts: what each part of a design does to it.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
@@ -63,10 +64,11 @@ int runParts(const Options& options) {
     requireUsable(options, loaded);
     const double hz = frequenciesHz(options, loaded).front();
     // The band that the frequency lies in, where nobody chose another.
-    model::Band band = bandToSweep(options, loaded);
-    if (options.band.empty())
-        for (const auto& one : loaded.project.bands)
-            if (one.lowHz <= hz && hz <= one.highHz) band = one;
+    const auto& bands = loaded.project.bands;
+    const auto here = std::find_if(bands.begin(), bands.end(),
+                                   [&](const auto& one) { return one.lowHz <= hz && hz <= one.highHz; });
+    const model::Band band =
+        options.band.empty() && here != bands.end() ? *here : bandToSweep(options, loaded);
     const auto effects = study::partEffects(loaded.design, study::sparePartsOf(loaded.design), band, hz);
     const auto figures = [&](const study::Figures& f, double worst) {
         return json{{"worst_swr", worst},
@@ -112,8 +114,7 @@ void addCableCommands(CLI::App& app, int& exitCode) {
         addProjectCommand(app, exitCode, parts, "parts", "What each part that is not fed does", runParts);
     command->add_option("--freq", parts->frequencyMhz, "MHz; the design frequency if left out")
         ->check(frequencyMhz());
-    command->add_option("--band", parts->band,
-                        "For the SWR; the working band, or the design's own first, if left out");
+    command->add_option("--band", parts->band, "For the SWR; the band of the frequency if left out");
 }
 
 }  // namespace rm::cli
