@@ -6,7 +6,8 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 files=("$@")
 [ ${#files[@]} -gt 0 ] || mapfile -t files < <(git ls-files 'src/core/quantity/*.cpp' 'src/app/plot/*.cpp' \
     'src/app/look/*.cpp')
-tidy() { clang-tidy -p build/tidy --quiet -extra-arg=-Wno-unknown-warning-option "$1" 2>/dev/null; }
+tidy() { clang-tidy -p build/tidy --quiet -extra-arg=-Wno-unknown-warning-option \
+    -extra-arg=-Wno-unused-command-line-argument "$1" 2>/dev/null; }
 export -f tidy
 failed=0
 said=$(printf '%s\n' "${files[@]}" | xargs -P "$(nproc)" -I{} bash -c 'tidy {}') || failed=1

@@ -1,18 +1,23 @@
 // reedmast-tuning: what the tuner makes of the problems that designers bring, and how soon.
 //   reedmast-tuning [--problem NAME] [--seconds T] [--seeds N] [--first S] [--best FILE] [--keep]
+//   reedmast-tuning --look T --best FILE [--problem NAME] [--seconds T]
 // Prints for each problem the best that is known of it, and how far from that the tuner is after 3, 10 and 60
 // seconds and at its end, in dB and in SWR, as medians over the seeds. --keep writes what is better than
-// known back to the file, with the seconds that all runs have taken together. Exit code 0.
+// known back to the file, with the seconds that all runs have taken together. --look only looks for something
+// better, with seeds that it has not used yet, until each problem has been looked at for so long in all: it
+// can be ended at any time and goes on where it was. Exit code 0.
 #include <fmt/format.h>
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <filesystem>
 #include <fstream>
 #include <iostream>
 #include <mutex>
 #include <nlohmann/json.hpp>
+#include <utility>
 
 #include "core/study/tuning/goal_words.h"
 #include "core/study/tuning/tune.h"
@@ -34,6 +39,7 @@ struct Options {
     std::string best;
     bool keep = false;
     bool asJson = false;
+    double look = 0.0;
 };
 
 /// An antenna by what its goals read.
@@ -143,32 +149,95 @@ json readBest(const std::string& file) {
     return in ? json::parse(in) : json::object();
 }
 
+/// Whole or not at all, wherever it is ended.
+void writeBest(const std::string& file, const json& all) {
+    std::ofstream(file + ".new") << all.dump(1) << "\n";
+    std::filesystem::rename(file + ".new", file);
+}
+
+/// What is known of a problem: {"values", "goals", "seconds", "looks"}, the last: the seeds that --look has
+/// used.
+class Known {
+  public:
+    Known(const tuning::Problem& problem, json& entry) : problem_(problem), entry_(entry) {
+        if (!entry.is_object()) entry = json::object();
+        best_ = entry.contains("values")
+                    ? standingOf(problem, entry["values"].get<std::map<std::string, double>>())
+                    : standingOf(problem, {});
+    }
+    const Standing& best() const { return best_; }
+    double seconds() const { return entry_.value("seconds", 0.0); }
+    unsigned looks() const { return entry_.value("looks", 0U); }
+    /// Whether this run found something better.
+    bool add(const Run& run) {
+        seconds_ += run.seconds;
+        const bool isBetter = run.end.score(problem_.design) < best_.score(problem_.design);
+        if (isBetter) best_ = run.end;
+        return isBetter;
+    }
+    void write(unsigned looks = 0) {
+        entry_["seconds"] = std::round(10.0 * (seconds() + std::exchange(seconds_, 0.0))) / 10.0;
+        entry_["values"] = best_.values;
+        entry_["goals"] = inWords(best_);
+        if (looks > 0) entry_["looks"] = looks;
+    }
+
+  private:
+    const tuning::Problem& problem_;
+    json& entry_;
+    Standing best_;
+    double seconds_ = 0.0;
+};
+
+/// Not a seed of the table's.
+constexpr unsigned kFirstLook = 1001;
+
+bool concerns(const Options& options, const tuning::Problem& problem) {
+    return options.problem.empty() || problem.name.find(options.problem) != std::string::npos;
+}
+
+/// One run after the other, each of the problem that has been looked at least, until none is left.
+void lookOn(const Options& options) {
+    json all = readBest(options.best);
+    const auto problems = tuning::problems();
+    while (true) {
+        const tuning::Problem* least = nullptr;
+        double seconds = options.look;
+        for (const auto& problem : problems) {
+            const double soFar = all.contains(problem.name) ? all[problem.name].value("seconds", 0.0) : 0.0;
+            if (!concerns(options, problem) || soFar >= seconds) continue;
+            least = &problem;
+            seconds = soFar;
+        }
+        if (least == nullptr) return;
+        Known known(*least, all[least->name]);
+        const unsigned looks = known.looks();
+        const bool isBetter = known.add(runOnce(*least, kFirstLook + looks, options.seconds));
+        known.write(looks + 1);
+        if (isBetter)
+            fmt::print("{}, after {:.0f} s: {}\n", least->name, known.seconds(), inWords(known.best()));
+        std::cout.flush();
+        writeBest(options.best, all);
+    }
+}
+
 int run(const Options& options) {
-    json known = readBest(options.best);
+    json all = readBest(options.best);
     json table = json::array();
     int within = 0;
     int asked = 0;
     for (const auto& problem : tuning::problems()) {
-        if (!options.problem.empty() && problem.name.find(options.problem) == std::string::npos) continue;
+        if (!concerns(options, problem)) continue;
         std::vector<Run> runs;
         for (unsigned seed = options.first; seed < options.first + options.seeds; ++seed)
             runs.push_back(runOnce(problem, seed, options.seconds));
         // The best that is known: of all runs so far, and of these.
-        Standing best = standingOf(problem, {});
-        auto& entry = known[problem.name];
-        if (!entry.is_object()) entry = json::object();
-        double spent = entry.value("seconds", 0.0);
-        if (entry.contains("values"))
-            best = standingOf(problem, entry["values"].get<std::map<std::string, double>>());
-        for (const auto& one : runs) {
-            spent += one.seconds;
-            if (one.end.score(problem.design) < best.score(problem.design)) best = one.end;
-        }
-        entry["seconds"] = std::round(spent);
-        entry["values"] = best.values;
-        entry["goals"] = inWords(best);
+        Known known(problem, all[problem.name]);
+        for (const auto& one : runs) known.add(one);
+        known.write();
+        const Standing& best = known.best();
         json row{{"problem", problem.name}, {"what", problem.what},
-                 {"best", inWords(best)},   {"spent", spent},
+                 {"best", inWords(best)},   {"spent", known.seconds()},
                  {"at", json::array()},     {"movers", problem.design.tune.movers.size()}};
         const auto read = [&](double when, const std::function<const Standing&(const Run&)>& of) {
             std::vector<double> db, swr;
@@ -201,7 +270,7 @@ int run(const Options& options) {
             std::cout.flush();
         }
         table.push_back(std::move(row));
-        if (options.keep && !options.best.empty()) std::ofstream(options.best) << known.dump(1) << "\n";
+        if (options.keep && !options.best.empty()) writeBest(options.best, all);
     }
     if (options.asJson)
         std::cout << table.dump(1) << "\n";
@@ -222,9 +291,14 @@ int main(int argc, char** argv) {
     app.add_option("--best", options.best, "File of what is known to be possible");
     app.add_flag("--keep", options.keep, "Write it back where something better was found");
     app.add_flag("--json", options.asJson, "Print JSON");
+    app.add_option("--look", options.look, "Only look for better ones, until so many seconds in all for each")
+        ->check(CLI::Range(1.0, 1e6))
+        ->needs("--best");
     CLI11_PARSE(app, argc, argv);
     try {
-        return run(options);
+        if (options.look <= 0.0) return run(options);
+        lookOn(options);
+        return 0;
     } catch (const std::exception& e) {
         std::cerr << e.what() << "\n";
         return 1;

@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
@@ -48,10 +49,11 @@ int runChoke(const Options& options) {
     fmt::print("{}, {} at {:.3f} MHz: {}, {:.1f} m\n", loaded.project.title, loaded.design.name, hz / 1e6,
                s.run, s.lengthM);
     const auto table = [](const char* head, const std::vector<study::ChokePoint>& points, bool size) {
-        fmt::print("\n{:>10} {:>12} {:>7} {:>9} {:>8}\n", head, "on cable, %", "SWR", "lost, dB", "watts");
+        fmt::print("\n{:>10} {:>12} {:>7} {:>18} {:>8}\n", head, "on cable, %", "SWR", "change of gain, dB",
+                   "watts");
         for (const auto& p : points)
-            fmt::print("{:>10.1f} {:>12.1f} {:>7.2f} {:>9.2f} {:>8.2g}\n", size ? p.ohm : p.alongM,
-                       100.0 * p.share, p.swr, p.lostDb, p.watts);
+            fmt::print("{:>10.1f} {:>12.1f} {:>7.2f} {:>+18.2f} {:>8.2g}\n", size ? p.ohm : p.alongM,
+                       100.0 * p.share, p.swr, std::round(-100.0 * p.lostDb) / 100.0 + 0.0, p.watts);
     };
     table("place, m", s.places, false);
     table("ohm", s.sizes, true);

@@ -204,6 +204,8 @@ json "d['radio_w'] == 400 and abs(d['counted_share'] - 0.2 * 10 ** 0.3) < 1e-6"
 check "limits of nobody" 2 "$cli" clear "$demo" --limits nobody
 check "choke" 0 "$cli" choke "$demo" --design "End-fed, inverted L" --json
 json "d['run'] == 'Cable run' and d['now']['current_share'] < d['none']['current_share'] and len(d['sizes']) == 31"
+check "choke in a table" 0 "$cli" choke "$demo" --design "End-fed, inverted L"
+has out "change of gain, dB"
 check "choke without a run" 2 "$cli" choke "$demo" --design "Yagi, 70 MHz"
 has err "no cable run"
 check "parts" 0 "$cli" parts "$demo" --design "Delta loop, 17 m, fed in the middle"

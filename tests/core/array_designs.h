@@ -3,6 +3,7 @@
 
 #include "antennas.h"
 #include "core/model/expand.h"
+#include "fed_row.h"
 
 namespace rm::test {
 
@@ -27,15 +28,7 @@ inline Design yagiDesign() {
         e.length = half[i];
         row.elements.push_back(e);
     }
-    Part part;
-    part.name = "Yagi";
-    part.conductor = {"perfect", "12 mm", "", "3"};
-    part.shape = row;
-    d.parts = {part};
-    Feed feed;
-    feed.part = "Yagi";
-    feed.place.element = "driven";
-    d.feeds = {feed};
+    setFedRow(d, "Yagi", {"perfect", "12 mm", "", "3"}, row, "driven");
     return d;
 }
 

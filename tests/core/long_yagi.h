@@ -35,16 +35,7 @@ inline Design longYagi() {
         }
         row.elements.push_back(e);
     }
-    Part part;
-    part.name = "Yagi";
-    part.conductor = {"aluminium-6061", "8 mm", "", "3"};
-    part.shape = row;
-    d.parts = {part};
-    Feed feed;
-    feed.part = "Yagi";
-    feed.place.kind = PlaceKind::Middle;
-    feed.place.element = "e1";
-    d.feeds = {feed};
+    setFedRow(d, "Yagi", {"aluminium-6061", "8 mm", "", "3"}, row, "e1");
     auto match = goal(GoalKind::Swr, "1.3", "144 MHz", "144.6 MHz");
     match.importance = Importance::Essential;
     auto gain = goal(GoalKind::Gain, "", "144 MHz", "144.6 MHz");

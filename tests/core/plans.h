@@ -6,6 +6,7 @@
 
 #include "core/model/design.h"
 #include "core/study/tuning/goal_values.h"
+#include "fed_row.h"
 
 namespace rm::test {
 
@@ -69,15 +70,7 @@ inline Design poorYagi(int directors) {
     add("driven", 1.1, 2.8);
     for (int i = 0; i < directors; ++i)
         add("director" + std::to_string(i + 1), 2.1 + 1.2 * i, 2.75 - 0.03 * i);
-    Part part;
-    part.name = "Yagi";
-    part.conductor = {"aluminium-6061", "12 mm", "", "3"};
-    part.shape = row;
-    d.parts = {part};
-    Feed feed;
-    feed.part = "Yagi";
-    feed.place.element = "driven";
-    d.feeds = {feed};
+    setFedRow(d, "Yagi", {"aluminium-6061", "12 mm", "", "3"}, row, "driven");
     return d;
 }
 

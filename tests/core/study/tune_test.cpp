@@ -9,6 +9,7 @@
 #include <tuple>
 
 #include "antennas.h"
+#include "core/edit/crossed.h"
 #include "core/em/moved_moments.h"
 #include "core/em/sensitivity.h"
 #include "core/em/solver.h"
@@ -276,6 +277,99 @@ TEST_CASE("a two-leg inverted V covers 3.5 to 3.8 MHz as well as the best of a s
         }
     INFO(listed(result.rounded) << "scan " << scanned);
     CHECK(result.rounded[0].worst < scanned + 0.03);
+}
+
+/// A log-periodic row of six elements: what it does between the frequencies read is not what it does at them.
+Design periodicRow() {
+    Design d;
+    d.designFrequency = "17 MHz";
+    d.dimensions = {dim("longest", "10.9 m", "9.5 m", "12 m"), dim("tau", "0.88", "0.8", "0.94"),
+                    dim("line_ohm", "120", "60", "300")};
+    for (std::size_t i = 1; i < 3; ++i) d.dimensions[i].kind = DimensionKind::Number;
+    d.tune.movers = {mover("longest", "1 cm"), mover("tau", "0.001"), mover("line_ohm", "1")};
+    ElementRow row;
+    row.start = {"0 m", "0 m", "0 m"};
+    for (int i = 0; i < 6; ++i) {
+        RowElement e;
+        e.name = "e" + std::to_string(i + 1);
+        e.length = "longest*tau^" + std::to_string(i);
+        e.position = i == 0 ? "0 m" : "0.1*longest*(1-tau^" + std::to_string(i) + ")/(1-tau)";
+        row.elements.push_back(e);
+    }
+    setFedRow(d, "Row", {"aluminium-6061", "16 mm", "", "3"}, row, "e6");
+    d.lines = edit::crossedLines(d, d.parts.front(), "line_ohm");
+    d.reference = "100";
+    d.tune.goals = {goal(GoalKind::Swr, "1.2", "14 MHz", "21.5 MHz")};
+    return d;
+}
+
+TEST_CASE("a wide band is met between the frequencies that are read too, however soon the search ends") {
+    study::TuneOptions options;
+    for (const long most : {300L, 600L}) {
+        options.maxEvaluations = most;
+        const auto result = study::tune(periodicRow(), {}, options);
+        INFO(result.best.evaluations << " evaluations: " << result.best.goals[0].worst
+                                     << " where it is read, " << result.exact[0].worst << " everywhere");
+        CHECK(result.stopped);
+        CHECK(result.exact[0].worst < 0.85 * result.before.goals[0].worst);
+        CHECK(result.exact[0].worst < result.best.goals[0].worst + 0.05);
+    }
+}
+
+TEST_CASE("wherever tuning is stopped, what it brings is no worse than the start") {
+    auto d = periodicRow();
+    d.tune.goals = {goal(GoalKind::Swr, "1.05", "19.5 MHz", "21.4 MHz")};
+    study::TuneOptions first;
+    first.maxEvaluations = 600;
+    d = study::tune(d, {}, first).proposal;
+    // Better at the two ends of the range is worse between them now.
+    const double before = study::readGoals(d, {}, 21)[0].worst;
+    int moved = 0;
+    for (int improvements = 1; improvements < 9; ++improvements) {
+        std::stop_source source;
+        int seen = 0;
+        study::TuneOptions options;
+        options.samples = 2;
+        options.stop = source.get_token();
+        options.progress = [&](const study::TuneState&) {
+            if (++seen == improvements) source.request_stop();
+        };
+        const auto result = study::tune(d, {}, options);
+        INFO("stopped at improvement " << improvements << ": " << before << " before, "
+                                       << result.exact[0].worst << " after");
+        CHECK(result.stopped);
+        CHECK(result.exact[0].worst < before + 1e-3);
+        CHECK(study::readGoals(study::withValues(d, result.best.values), {}, 21)[0].worst ==
+              Approx(result.exact[0].worst).epsilon(1e-6));
+        moved += result.exact[0].worst < before - 1e-3 ? 1 : 0;
+    }
+    CHECK(moved > 0);
+}
+
+TEST_CASE("tuning that is stopped while it hops brings no less than what it had looked at between before") {
+    auto d = periodicRow();
+    d.tune.goals = {goal(GoalKind::Swr, "1.05", "14 MHz", "21.4 MHz")};
+    study::TuneOptions options;
+    options.samples = 2;
+    options.starts = 1;
+    const auto climbed = study::tune(d, {}, options);
+    REQUIRE_FALSE(climbed.stopped);
+    options.starts = 6;
+    int stops = 0;
+    for (options.seed = 1; options.seed < 9; ++options.seed) {
+        std::stop_source source;
+        options.stop = source.get_token();
+        options.progress = [&](const study::TuneState& state) {
+            if (state.evaluations > climbed.best.evaluations) source.request_stop();
+        };
+        options.maxEvaluations = climbed.best.evaluations + 2000;
+        const auto result = study::tune(d, {}, options);
+        INFO("seed " << options.seed << ": " << climbed.exact[0].worst << " before the hops, "
+                     << result.exact[0].worst << " where they were stopped");
+        CHECK(result.exact[0].worst < climbed.exact[0].worst + 2e-3);
+        stops += source.stop_requested() ? 1 : 0;
+    }
+    CHECK(stops > 2);
 }
 
 TEST_CASE("rounding looks for the best steps near by, not for the nearest of each") {

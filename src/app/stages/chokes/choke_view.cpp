@@ -38,7 +38,7 @@ void ChokePlots::setStudy(std::shared_ptr<const study::ChokeStudy> study) {
 }
 
 double ChokePlots::valueOf(Figure figure, const study::ChokePoint& point) {
-    return figure == Figure::Share ? 100.0 * point.share : figure == Figure::Swr ? point.swr : point.lostDb;
+    return figure == Figure::Share ? 100.0 * point.share : figure == Figure::Swr ? point.swr : -point.lostDb;
 }
 
 double ChokePlots::xOf(std::size_t side, const study::ChokePoint& point) const {
@@ -85,18 +85,18 @@ std::optional<ChokePlots::Place> ChokePlots::nearest(const QPointF& at) const {
 QString ChokePlots::reading() const {
     if (!cursor_ || !study_) return {};
     const auto& p = points(cursor_->side)[cursor_->point];
-    return tr("%1: %2 % of the feed current on the cable, SWR %3, %4 dB lost, %5 W in the choke")
+    return tr("%1: %2 % of the feed current on the cable, SWR %3, gain changed by %4 dB, %5 W in the choke")
         .arg(cursor_->side == 0 ? tr("%1 m from the feed").arg(written(p.alongM, 'f', 1))
                                 : QString("%1 Ω").arg(written(p.ohm, 'g', 3)),
              written(100.0 * p.share, 'f', 1), text(quantity::formatSwr(p.swr)),
-             text(quantity::formatDb(p.lostDb, 2)), written(p.watts, 'g', 2));
+             text(quantity::formatDb(-p.lostDb, 2)), written(p.watts, 'g', 2));
 }
 
 void ChokePlots::paintPlot(QPainter& p, std::size_t side, std::size_t plot) const {
     const Frame frame = frameOf(side, plot);
     const auto figure = static_cast<Figure>(plot);
     const QString titles[] = {tr("% of the feed current on the cable"), tr("SWR at the radio"),
-                              tr("lost gain in dB")};
+                              tr("change of gain by the run in dB")};
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.softInk);
     p.drawText(QRectF(frame.area.left(), frame.area.top() - 18, frame.area.width(), 16),
@@ -149,7 +149,7 @@ void ChokePlots::paintPlot(QPainter& p, std::size_t side, std::size_t plot) cons
                        Qt::AlignCenter, written(ohm));
     }
     p.drawText(
-        QRectF(frame.area.left(), frame.area.bottom() + 18, frame.area.width(), 14), Qt::AlignCenter,
+        QRectF(frame.area.left() - kLeft, frame.area.bottom() + 18, 0.5 * width(), 14), Qt::AlignCenter,
         side == 0 ? tr("the choke so many metres from the feed") : tr("a choke of so many ohm, where it is"));
 }
 

@@ -1,5 +1,5 @@
-// The choke study in the middle of the bench: current on the cable, SWR and lost gain against the place of a
-// choke and against its size.
+// The choke study in the middle of the bench: current on the cable, SWR and change of gain against the place
+// of a choke and against its size.
 #pragma once
 
 #include <memory>

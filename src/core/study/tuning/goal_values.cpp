@@ -26,6 +26,9 @@ constexpr double kResonantOhm = 0.5;
 constexpr int kWideSamples = 9;
 /// Up to this share of its frequency a range is narrow: nothing turns twice within it.
 constexpr double kNarrow = 0.03;
+/// The frequencies read of a wide one are no farther apart than this share of theirs, on the average: few
+/// antennas do more than turn once within it.
+constexpr double kApart = 0.1;
 
 double number(const std::string& text, quantity::Kind kind, const std::string& what) {
     try {
@@ -204,7 +207,10 @@ Goals::Goals(const model::Design& design, const std::vector<model::Band>& bands,
         for (const auto& [low, high, where] : stretches) {
             if (wide && !(high > low))
                 throw Error(say("The goal for {} needs a lower and a higher frequency.", what));
-            const int usual = high < (1.0 + kNarrow) * low ? narrowSamples.value_or(samples) : samples;
+            const int usual =
+                high < (1.0 + kNarrow) * low
+                    ? narrowSamples.value_or(samples)
+                    : std::max(samples, 1 + static_cast<int>(std::ceil(std::log(high / low) / kApart)));
             plain.range = rangeOf(low, high, wide ? std::max(samples, kWideSamples) : usual);
             // A twentieth of the range is worth minding.
             if (wide) plain.scale = 5e-5 * (high - low);
@@ -236,8 +242,10 @@ void Goals::layOut() {
     layout_.clear();
     for (std::size_t g = 0; g < goals_.size(); ++g) {
         const Plain& goal = goals_[g];
-        for (std::size_t i = 0; i < ranges_[goal.range].hz.size(); ++i)
-            layout_.insert(layout_.end(), numbersAt(goal, i), {g, goal.stage, goal.most, goal.counted});
+        const auto& hz = ranges_[goal.range].hz;
+        for (std::size_t i = 0; i < hz.size(); ++i)
+            layout_.insert(layout_.end(), numbersAt(goal, i),
+                           {g, goal.stage, goal.most, goal.counted, goal.range, hz[i]});
     }
 }
 

@@ -78,6 +78,8 @@ class Goals {
         int stage = 0;          ///< what is to be as high as possible comes after all else of its stage
         bool most = false;
         bool counted = false;
+        std::size_t range = 0;
+        double hz = 0.0;  ///< where it is read
     };
     const std::vector<Belongs>& layout() const { return layout_; }
     int lastStage() const;

@@ -8,6 +8,7 @@
 
 #include "core/stopped.h"
 #include "core/study/tuning/tune_as_built.h"
+#include "core/study/tuning/tune_between.h"
 #include "core/study/tuning/tune_search.h"
 
 namespace rm::study {
@@ -67,12 +68,6 @@ std::vector<Search::Found> climbAll(Search& search, const std::vector<std::vecto
     return ranked(std::move(found));
 }
 
-Search::Found betterOf(Search::Found best, std::vector<Search::Found> found) {
-    for (auto& f : found)
-        if (Search::better(f.score, best.score)) best = std::move(f);
-    return best;
-}
-
 /// A few steps from the best of points spread over all of the box, and on to the end from the one that has
 /// come farthest; as it was where nothing is better than `best`.
 Search::Found climbSpread(Search& search, const std::vector<std::vector<double>>& points, std::size_t most,
@@ -89,12 +84,13 @@ Search::Found climbSpread(Search& search, const std::vector<std::vector<double>>
     auto found = climbAll(search, first, Search::kFewSteps);
     if (found.empty()) return best;
     for (auto& f : climbAll(search, {found.front().x}, Search::kMostSteps)) found.push_back(std::move(f));
-    return betterOf(best, std::move(found));
+    return Search::betterOf(best, std::move(found));
 }
 
 /// Climbs from random places near the best, until several in a row bring nothing: what is good has better
 /// neighbours more often than a place anywhere in the box.
-Search::Found hopOn(Search& search, const std::vector<Axis>& axes, Search::Found best, unsigned seed) {
+Search::Found hopOn(Search& search, Between& between, const std::vector<Axis>& axes, Search::Found best,
+                    unsigned seed) {
     std::mt19937 random(seed + 1);
     std::normal_distribution<double> normal;
     std::size_t batch = 0;
@@ -114,55 +110,19 @@ Search::Found hopOn(Search& search, const std::vector<Axis>& axes, Search::Found
         for (const auto& f : found)
             if (on.size() < kGoOn && search.promising(f, best)) on.push_back(f.x);
         for (auto& f : climbAll(search, on, Search::kMostSteps)) found.push_back(std::move(f));
-        auto next = betterOf(best, std::move(found));
+        auto next = Search::betterOf(best, std::move(found));
         // Where nothing new is near: the best as good as it gets there.
         if (idle == 0 && !Search::better(next.score, best.score)) next = search.evenOut(next);
-        if (Search::better(next.score, best.score)) idle = -1;
+        if (Search::better(next.score, best.score)) {
+            idle = -1;
+            next = between.look(std::move(next));
+        }
         best = std::move(next);
     }
     return best;
 }
 
-/// Adds the frequencies where a goal is missed most between the samples; false where there are none.
-bool refine(Prober& prober, const model::Design& design, const std::vector<model::Band>& bands) {
-    bool added = false;
-    for (const auto& state : readGoals(design, bands, kDense)) {
-        if (state.met()) continue;
-        auto& goals = prober.goals();
-        for (std::size_t r = 0; r < goals.ranges().size(); ++r) {
-            const auto& range = goals.ranges()[r];
-            if (state.atHz < range.lowHz || state.atHz > range.highHz || range.hz.size() < 2) continue;
-            const double apart = (range.highHz - range.lowHz) / (2.0 * kDense);
-            if (std::any_of(range.hz.begin(), range.hz.end(),
-                            [&](double hz) { return std::abs(hz - state.atHz) < apart; }))
-                continue;
-            goals.sampleToo(r, state.atHz);
-            added = true;
-        }
-    }
-    return added;
-}
-
 }  // namespace
-
-std::vector<GoalState> readGoals(const model::Design& design, const std::vector<model::Band>& bands,
-                                 int samples, const std::stop_token& stop) {
-    const Goals goals(design, bands, samples);
-    const auto drives = goals.expand(design);
-    for (const auto& expansion : drives) requireUsable(expansion);
-    Goals::Samples all;
-    for (const auto& range : goals.ranges()) {
-        const auto mesh = std::make_shared<const em::Mesh>(em::makeMesh(drives.front().model, range.highHz));
-        std::vector<GoalSample> read(range.hz.size());
-        tbb::parallel_for(std::size_t{0}, range.hz.size(), [&](std::size_t i) {
-            // The same whatever this thread has worked on before.
-            em::forgetPairs();
-            read[i] = goals.read(drives, em::solvePorts(mesh, range.hz[i], stop));
-        });
-        all.push_back(std::move(read));
-    }
-    return goals.states(all);
-}
 
 TuneGradient tuneGradient(const model::Design& design, const std::vector<model::Band>& bands,
                           const std::vector<double>& scaled) {
@@ -186,20 +146,19 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
     for (const auto& axis : axes) result.before.values[axis.name] = axis.now;
     result.before.goals = readGoals(withValues(design, result.before.values), bands, options.samples);
 
-    Search::Found best = betterOf(start, climbAll(search, {start.x}, Search::kMostSteps));
+    Between between(search, prober, Goals(design, bands, kDense), start);
+    Search::Found best =
+        between.look(Search::betterOf(start, climbAll(search, {start.x}, Search::kMostSteps)));
     // Where that does not meet what comes first: a spread of points, one in every slice of each dimension.
     const auto& layout = prober.goals().layout();
     const bool counted = std::any_of(layout.begin(), layout.end(), [](const auto& b) { return b.counted; });
     const int more = counted ? 2 * options.starts - 1 : options.starts - 1;
     if (more > 0 && !search.over() && !search.ready(best))
-        best = climbSpread(search, spreadOf(axes.size(), counted ? kWideSpread : kSpread, options.seed),
-                           static_cast<std::size_t>(more), best);
-    if (options.starts > 1) best = hopOn(search, axes, best, options.seed);
-    for (int round = 0; round < 2 && !search.over(); ++round) {
-        if (!refine(prober, prober.at(best.x), bands)) break;
-        prober.frequenciesChanged();
-        best = search.climb(best.x);
-    }
+        best = between.look(climbSpread(search,
+                                        spreadOf(axes.size(), counted ? kWideSpread : kSpread, options.seed),
+                                        static_cast<std::size_t>(more), best));
+    if (options.starts > 1) best = hopOn(search, between, axes, best, options.seed);
+    best = between.look(std::move(best));
     if (design.tune.asBuilt && !search.over()) {
         result.asBuilt.emplace();
         try {
@@ -208,9 +167,13 @@ TuneResult tune(const model::Design& design, const std::vector<model::Band>& ban
             result.asBuilt.reset();
         }
     }
+    Between::Read ended = between.read(best);
+    // Where it was stopped nothing between the frequencies read of it was looked at.
+    if (search.stopped() && !design.tune.asBuilt) ended = between.orLookedAt(std::move(ended));
+    best = ended.found;
     result.best = search.stateOf(best);
     result.stopped = search.over();
-    result.exact = readGoals(prober.at(best.x), bands, kDense);
+    result.exact = between.dense().states(ended.exact.samples);
     const auto rounded = search.stateOf(search.round(best)).values;
     result.best.evaluations = prober.control().evaluations;
     result.best.solutions = prober.control().solutions;

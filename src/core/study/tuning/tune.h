@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "core/model/design.h"
-#include "core/study/tuning/goal_values.h"
+#include "core/study/tuning/read_goals.h"
 #include "core/study/tuning/tune_control.h"
 
 namespace rm::study {
@@ -71,10 +71,6 @@ struct TuneResult {
 /// time nor stop end it. Throws rm::Error where the plan cannot be read or the design cannot be solved.
 TuneResult tune(const model::Design& design, const std::vector<model::Band>& bands,
                 const TuneOptions& options = {});
-
-/// The goals of the design as it stands, densely sampled.
-std::vector<GoalState> readGoals(const model::Design& design, const std::vector<model::Band>& bands,
-                                 int samples = 21, const std::stop_token& stop = {});
 
 /// A trial of the tuner: values of the scaled dimensions (0 to 1) and the derivatives of all misses by them,
 /// for tests: rows are misses, columns dimensions.

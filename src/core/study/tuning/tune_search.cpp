@@ -90,9 +90,9 @@ bool Search::late() const {
            seconds() > kRoundingShare * options_.maxSeconds + kRoundingSeconds || spent();
 }
 
-std::map<std::size_t, double> Search::reached(const Trial& trial) const {
+std::map<std::size_t, double> Search::reached(const Goals& goals, const Trial& trial) {
     std::map<std::size_t, double> most;
-    const auto& layout = prober_.goals().layout();
+    const auto& layout = goals.layout();
     for (std::size_t i = 0; i < layout.size(); ++i) {
         const auto [it, isNew] = most.try_emplace(layout[i].group, trial.misses[i]);
         if (!isNew) it->second = std::max(it->second, trial.misses[i]);
@@ -102,11 +102,11 @@ std::map<std::size_t, double> Search::reached(const Trial& trial) const {
 
 /// For every stage its largest miss, the limits counting with the first, then the bands missed, then by how
 /// much all goals and bands in all; last, by how much everything is met.
-std::vector<double> Search::scoreOf(const Trial& trial) const {
-    const int last = prober_.goals().lastStage();
+std::vector<double> Search::scoreOf(const Goals& goals, const Trial& trial) {
+    const int last = goals.lastStage();
     std::vector<double> score(3 * (static_cast<std::size_t>(last) + 1) + 1, 0.0);
     if (!trial.good) return std::vector<double>(score.size(), kWorthless);
-    const auto& layout = prober_.goals().layout();
+    const auto& layout = goals.layout();
     std::set<std::size_t> seen;
     double finest = -kWorthless;
     for (std::size_t i = 0; i < trial.misses.size(); ++i) {
@@ -118,7 +118,7 @@ std::vector<double> Search::scoreOf(const Trial& trial) const {
         score[s] = seen.insert(s).second ? value : std::max(score[s], value);
         if (!limit && !most) finest = std::max(finest, trial.misses[i]);
     }
-    const auto most = reached(trial);
+    const auto most = reached(goals, trial);
     std::set<std::size_t> groups;
     for (const auto& belongs : layout) {
         if (belongs.most || !groups.insert(belongs.group).second) continue;
@@ -180,6 +180,12 @@ bool Search::better(const std::vector<double>& a, const std::vector<double>& b) 
     return false;
 }
 
+Search::Found Search::betterOf(Found best, std::vector<Found> found) {
+    for (auto& f : found)
+        if (better(f.score, best.score)) best = std::move(f);
+    return best;
+}
+
 Search::Found Search::probe(const std::vector<double>& x, bool withGradient) {
     prober_.control().pass(options_.stop);
     Found found{x, prober_.probe(x, withGradient), {}};
@@ -197,6 +203,11 @@ TuneState Search::stateOf(const Found& found) const {
     state.solutions = prober_.control().solutions;
     state.seconds = seconds();
     return state;
+}
+
+void Search::frequenciesChanged() {
+    prober_.frequenciesChanged();
+    shown_.clear();
 }
 
 void Search::report(const Found& found) {

@@ -30,6 +30,8 @@ class Search {
 
     double seconds() const;
     bool over() const;
+    /// Nothing is solved any more.
+    bool stopped() const { return options_.stop.stop_requested(); }
     /// Rounding goes on a little longer than the search, but not much.
     bool late() const;
     /// As many antennas have been solved as may be.
@@ -45,6 +47,9 @@ class Search {
     /// The best with every dimension on a step that can be built.
     Found round(const Found& found);
     TuneState stateOf(const Found& found) const;
+    /// What was found at other frequencies says nothing about the best from now on. Not while anything
+    /// climbs.
+    void frequenciesChanged();
     /// Whether nothing is left to gain: every goal has a limit and is met.
     bool done(const Found& found) const;
 
@@ -54,7 +59,11 @@ class Search {
     /// do: better antennas are near.
     bool ready(const Found& found) const;
 
+    /// What a trial at the frequencies of these goals is worth, which need not be those of the search.
+    static std::vector<double> scoreOf(const Goals& goals, const Trial& trial);
     static bool better(const std::vector<double>& a, const std::vector<double>& b);
+    /// `best`, or the best of `found` where that is better.
+    static Found betterOf(Found best, std::vector<Found> found);
 
   private:
     struct Problem;
@@ -68,11 +77,14 @@ class Search {
     Found climbStages(const Found& from, int steps, bool even);
     void runStage(int stage, int steps, const Held& held, const Slacks& slacks, Found& best);
     const Found& evaluated(Problem& problem, const double* at);
-    std::vector<double> scoreOf(const Trial& trial) const;
+    std::vector<double> scoreOf(const Trial& trial) const { return scoreOf(prober_.goals(), trial); }
     double roundingRoom(const Trial& trial, int stage) const;
     double objectiveOf(const Trial& trial) const;
     /// Largest miss of a group.
-    std::map<std::size_t, double> reached(const Trial& trial) const;
+    static std::map<std::size_t, double> reached(const Goals& goals, const Trial& trial);
+    std::map<std::size_t, double> reached(const Trial& trial) const {
+        return reached(prober_.goals(), trial);
+    }
     static void constraints(unsigned m, double* result, unsigned n, const double* at, double* grad,
                             void* data);
     static double objective(unsigned n, const double* at, double* grad, void* data);
