@@ -252,6 +252,27 @@ TEST_CASE("the field lies in the yard while its switch is on, and follows the an
     CHECK_FALSE(w.yard()->showsField());
 }
 
+TEST_CASE("keep clear: the zones from above are those of the band that is looked at") {
+    Window w;
+    w.chooseDesign("End-fed, inverted L");
+    w.bench.openStage("clear");
+    auto* view = w.find<app::ClearView>();
+    REQUIRE(waitFor([&] { return view->table() != nullptr && w.bench.settled(); }));
+    int seen = 0;
+    const auto bands = w.document().project().bands;
+    for (std::size_t b = 0; b < bands.size(); ++b) {
+        const auto& rows = view->table()->rows;
+        if (std::none_of(rows.begin(), rows.end(), [&](const auto& r) { return r.band == bands[b].name; }))
+            continue;
+        w.session().chooseBand(static_cast<int>(b));
+        REQUIRE(waitFor([&] { return w.bench.settled(); }));
+        CHECK(view->zones()->band().toStdString() == bands[b].name);
+        CHECK_FALSE(view->zones()->lens().isEmpty());
+        ++seen;
+    }
+    CHECK(seen == 4);
+}
+
 TEST_CASE("keep clear: distances on every band, in the strip, in the map, and old when something changes") {
     Window w;
     w.bench.openStage("clear");
@@ -298,6 +319,7 @@ TEST_CASE("keep clear: distances on every band, in the strip, in the map, and ol
     CHECK(farthest() > 1.5 * before);
     // Seen from above, and in the yard.
     CHECK(view->zones()->pieces() > 10);
+    CHECK(view->zones()->lens().isEmpty());
     CHECK_FALSE(w.yard()->state().keep.empty());
     // The map draws the line of the limit.
     view->findChild<QToolButton*>("clearMap")->click();

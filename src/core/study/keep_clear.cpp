@@ -2,8 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <utility>
 
 #include "core/model/geometry.h"
 #include "core/stopped.h"
@@ -14,7 +17,15 @@ namespace rm::study {
 namespace {
 
 constexpr int kCoarse = 81;
-constexpr int kFine = 161;
+/// The steps of a close look: so many along the longer side of a large part, no longer than this in a small
+/// one (m), nor than so many of them along its longer side and across it.
+constexpr double kLong = 160.0;
+constexpr double kCloseM = 0.05;
+constexpr double kShort = 60.0;
+constexpr double kAcross = 24.0;
+/// A zone of fewer steps is looked at more closely, up to so many times.
+constexpr double kFewSteps = 10.0;
+constexpr int kMostLooks = 6;
 /// What is looked at grows up to this many times.
 constexpr int kMostGrowths = 4;
 /// Farther than this nobody looks, m.
@@ -30,50 +41,129 @@ double levelDistanceM(const model::WireModel& model, const Vec3& point) {
     return nearest;
 }
 
+/// The field on a level plane.
+struct Level {
+    em::PointPlane plane;
+    std::vector<em::PointField> fields;
+};
+
+/// A part of a level plane: forward and to the left, m.
+struct Part {
+    Eigen::AlignedBox2d box;
+
+    bool operator==(const Part& other) const { return box.isApprox(other.box); }
+};
+
+Eigen::Vector2d levelOf(const Vec3& point) {
+    return {point.x(), point.y()};
+}
+
+/// The zones at one height and frequency, for one person after the other: all are held against the same
+/// field.
 class ZoneFinder {
   public:
-    ZoneFinder(const model::WireModel& model, const FieldAround& around, const FieldLimits& limits,
-               double share, const std::stop_token& stop)
-        : model_(model), around_(around), limits_(limits), share_(share), stop_(stop) {}
+    ZoneFinder(const model::WireModel& model, const FieldAround& around, double heightM, double share,
+               const std::stop_token& stop)
+        : model_(model), around_(around), heightM_(heightM), share_(share), stop_(stop) {}
 
-    ClearZone at(double heightM) const {
-        ClearZone zone;
-        zone.heightM = heightM;
-        const model::Bounds box = model_.bounds();
-        const double size = 0.5 * std::hypot(box.high.x() - box.low.x(), box.high.y() - box.low.y());
-        // A start: the far field of a short antenna over perfect ground, twice.
-        const double e = limits_.electricVm.value_or(*limits_.magneticAm * kEta0);
-        double reach = size + std::max(1.0, 2.0 * std::sqrt(60.0 * around_.antennaW() * share_) / e);
-        double outermost = 0.0;
-        for (int growth = 0;; ++growth) {
-            measure(zone, reach, kCoarse);
-            outermost = zone.fromMiddleM;
-            const bool fits = outermost < 0.95 * reach;
-            if (fits || growth == kMostGrowths || reach > kFarthestM) break;
+    /// `first`: how far is looked at first, m.
+    ClearZone zone(const FieldLimits& limits, double first) {
+        double reach = first;
+        ClearZone zone = measured(within(reach), limits);
+        for (int growth = 0; growth < kMostGrowths && reach <= kFarthestM; ++growth) {
+            if (zone.fromMiddleM < 0.95 * reach) break;
             reach *= 2.0;
+            zone = measured(within(reach), limits);
         }
-        if (zone.most < 1.0) return zone;
-        // Nearer, where it fits in closely.
-        const double step = 2.0 * reach / (kCoarse - 1);
-        measure(zone, std::min(reach, 1.05 * outermost + 2.0 * step), kFine);
-        return zone;
+        // Closely, where it is or where it would be if anywhere: it may lie between the points of a grid.
+        const Level& coarse = within(reach);
+        const Part whole = partOf(coarse);
+        Part part = around(exceeded(coarse, limits), coarse, whole);
+        Level close = on(part);
+        for (int look = 1; look < kMostLooks; ++look) {
+            const ClearZone seen = measured(close, limits);
+            const Part found = exceeded(close, limits);
+            if (seen.clipped && !(part == whole))
+                part = around(part, coarse, whole);
+            else if (found.box.sizes().maxCoeff() < kFewSteps * stepOf(close))
+                part = around(found, close, part);
+            else
+                break;
+            close = on(part);
+        }
+        return measured(close, limits);
     }
 
   private:
-    void measure(ClearZone& zone, double reach, int points) const {
-        MapPlace place;
-        place.heightM = zone.heightM;
-        place.reachM = reach;
-        place.points = points;
-        zone.plane = mapPlane(model_, around_.frequencyHz(), place);
-        const auto fields = around_.on(zone.plane, stop_);
+    const Level& within(double reach) {
+        const auto [it, isNew] = coarse_.try_emplace(reach);
+        if (isNew) {
+            MapPlace place;
+            place.heightM = heightM_;
+            place.reachM = reach;
+            place.points = kCoarse;
+            it->second.plane = mapPlane(model_, around_.frequencyHz(), place);
+            it->second.fields = around_.on(it->second.plane, stop_);
+        }
+        return it->second;
+    }
+
+    static double stepOf(const Level& level) { return level.plane.upM.norm(); }
+    static Part partOf(const Level& level) {
+        Eigen::AlignedBox2d box(levelOf(level.plane.cornerM));
+        box.extend(levelOf(level.plane.at(level.plane.columns - 1, level.plane.rows - 1)));
+        return {box};
+    }
+    /// With a step of a grid round it, as far as `whole` goes.
+    static Part around(const Part& part, const Level& grid, const Part& whole) {
+        const Eigen::Vector2d by = Eigen::Vector2d::Constant(stepOf(grid));
+        return {Eigen::AlignedBox2d(part.box.min() - by, part.box.max() + by).intersection(whole.box)};
+    }
+
+    /// What the points lie within where the limit is exceeded, or the one where the field is the strongest.
+    Part exceeded(const Level& level, const FieldLimits& limits) const {
+        Eigen::AlignedBox2d box;
+        double most = 0.0;
+        Vec3 strongest = level.plane.cornerM;
+        for (int row = 0; row < level.plane.rows; ++row)
+            for (int column = 0; column < level.plane.columns; ++column) {
+                const auto i = static_cast<std::size_t>(row * level.plane.columns + column);
+                const double here = exposure(level.fields[i], limits, share_);
+                if (here > most) {
+                    most = here;
+                    strongest = level.plane.at(column, row);
+                }
+                if (here >= 1.0) box.extend(levelOf(level.plane.at(column, row)));
+            }
+        if (box.isEmpty()) box.extend(levelOf(strongest));
+        return {box};
+    }
+
+    Level on(const Part& part) const {
+        const Eigen::Vector2d size = part.box.sizes();
+        const double longer = size.maxCoeff();
+        const double step =
+            std::min(std::max(longer / kLong, std::min(kCloseM, longer / kShort)), size.minCoeff() / kAcross);
+        Level level;
+        level.plane.cornerM = {part.box.min().x(), part.box.max().y(), heightM_};
+        level.plane.rightM = {0.0, -step, 0.0};
+        level.plane.upM = {step, 0.0, 0.0};
+        // Up to the far sides.
+        level.plane.columns = 1 + static_cast<int>(std::ceil(size.y() / step - 1e-6));
+        level.plane.rows = 1 + static_cast<int>(std::ceil(size.x() / step - 1e-6));
+        level.fields = around_.on(level.plane, stop_);
+        return level;
+    }
+
+    ClearZone measured(const Level& level, const FieldLimits& limits) const {
+        ClearZone zone;
+        zone.heightM = heightM_;
+        zone.plane = level.plane;
         const Vec3 middle = model_.bounds().centre();
         std::vector<double> share;
-        share.reserve(fields.size());
-        zone.most = zone.fromMiddleM = zone.fromWireM = 0.0;
-        zone.clipped = false;
-        for (std::size_t i = 0; i < fields.size(); ++i) {
-            share.push_back(exposure(fields[i], limits_, share_));
+        share.reserve(level.fields.size());
+        for (const auto& field : level.fields) {
+            share.push_back(exposure(field, limits, share_));
             zone.most = std::max(zone.most, share.back());
         }
         zone.contour = levelLines(share, zone.plane.columns, zone.plane.rows, 1.0);
@@ -94,14 +184,25 @@ class ZoneFinder {
             }
         // Between the points of the grid it may just be reached.
         if (zone.most >= 1.0 && zone.fromMiddleM == 0.0) zone.clipped = true;
+        return zone;
     }
 
     const model::WireModel& model_;
     const FieldAround& around_;
-    const FieldLimits& limits_;
+    double heightM_;
     double share_;
     const std::stop_token& stop_;
+    std::map<double, Level> coarse_;  ///< by reach
 };
+
+/// How far is looked at first: the far field of a short antenna over perfect ground, twice.
+double firstReach(const model::WireModel& model, const FieldAround& around, const FieldLimits& limits,
+                  double share) {
+    const model::Bounds box = model.bounds();
+    const double size = 0.5 * std::hypot(box.high.x() - box.low.x(), box.high.y() - box.low.y());
+    const double e = limits.electricVm.value_or(*limits.magneticAm * kEta0);
+    return size + std::max(1.0, 2.0 * std::sqrt(60.0 * around.antennaW() * share) / e);
+}
 
 /// The farther of two, by the farther of their zones.
 bool isWorse(const ClearRow& a, const ClearRow& b) {
@@ -114,18 +215,27 @@ bool isWorse(const ClearRow& a, const ClearRow& b) {
 
 }  // namespace
 
-ClearRow clearRow(const model::Expansion& design, const Analysis& analysis, const model::KeepClear& rules,
-                  double radioW, Person person, const std::stop_token& stop) {
+std::vector<ClearRow> clearRows(const model::Expansion& design, const Analysis& analysis,
+                                const model::KeepClear& rules, double radioW, const std::stop_token& stop) {
     const FieldAround around(analysis, radioW);
-    ClearRow row;
-    row.frequencyHz = around.frequencyHz();
-    row.person = person;
-    row.limits = fieldLimits(rules, person, row.frequencyHz);
-    row.antennaW = around.antennaW();
-    const ZoneFinder finder(design.model, around, row.limits, countedShare(rules), stop);
-    row.head = finder.at(rules.headM);
-    row.window = finder.at(rules.windowM);
-    return row;
+    const double share = countedShare(rules);
+    std::vector<ClearRow> rows;
+    double first = 0.0;
+    for (const Person person : {Person::Public, Person::Operator}) {
+        ClearRow row;
+        row.frequencyHz = around.frequencyHz();
+        row.person = person;
+        row.limits = fieldLimits(rules, person, row.frequencyHz);
+        row.antennaW = around.antennaW();
+        first = std::max(first, firstReach(design.model, around, row.limits, share));
+        rows.push_back(row);
+    }
+    for (const auto& [heightM, zone] :
+         {std::pair{rules.headM, &ClearRow::head}, std::pair{rules.windowM, &ClearRow::window}}) {
+        ZoneFinder finder(design.model, around, heightM, share, stop);
+        for (auto& row : rows) row.*zone = finder.zone(row.limits, first);
+    }
+    return rows;
 }
 
 ClearTable keepClear(const model::Project& project, const model::Design& design, std::stop_token stop,
@@ -140,7 +250,7 @@ ClearTable keepClear(const model::Project& project, const model::Design& design,
         if (design.bands.empty() ||
             std::find(design.bands.begin(), design.bands.end(), band.name) != design.bands.end())
             bands.push_back(&band);
-    const double whole = 6.0 * static_cast<double>(std::max<std::size_t>(1, bands.size()));
+    const double whole = 3.0 * static_cast<double>(std::max<std::size_t>(1, bands.size()));
     double done = 0.0;
     try {
         for (const model::Band* band : bands) {
@@ -151,14 +261,13 @@ ClearTable keepClear(const model::Project& project, const model::Design& design,
                     options.stop = stop;
                     options.meshHz = band->highHz;
                     const Analysis analysis = analyse(expansion, hz, options);
-                    for (const Person person : {Person::Public, Person::Operator}) {
-                        ClearRow row =
-                            clearRow(expansion, analysis, project.keepClear, project.powerW, person, stop);
+                    for (ClearRow& row :
+                         clearRows(expansion, analysis, project.keepClear, project.powerW, stop)) {
                         row.band = band->name;
-                        auto& most = worst[static_cast<std::size_t>(person)];
+                        auto& most = worst[static_cast<std::size_t>(row.person)];
                         if (!most || isWorse(row, *most)) most = std::move(row);
-                        if (progress) progress((done += 1.0) / whole);
                     }
+                    if (progress) progress((done += 1.0) / whole);
                 }
             } catch (const Error& e) {
                 table.problems.push_back(fmt::format("{}: {}", band->name, e.what()));

@@ -47,9 +47,10 @@ struct ClearTable {
     std::vector<std::string> notes() const;
 };
 
-/// The zones of a solved antenna at its frequency. Throws rm::Stopped.
-ClearRow clearRow(const model::Expansion& design, const Analysis& analysis, const model::KeepClear& rules,
-                  double radioW, Person person, const std::stop_token& stop = {});
+/// The zones of a solved antenna at its frequency, of the public and of the operator. Throws rm::Stopped.
+std::vector<ClearRow> clearRows(const model::Expansion& design, const Analysis& analysis,
+                                const model::KeepClear& rules, double radioW,
+                                const std::stop_token& stop = {});
 
 /// Every band that the design is for, at its ends and in its middle. Throws rm::Error for a design with
 /// errors.

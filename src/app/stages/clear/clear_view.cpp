@@ -8,6 +8,7 @@
 #include <QTableWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "app/look/small_fields.h"
 #include "app/look/text.h"
@@ -159,6 +160,14 @@ void ClearView::choose() {
     const bool changed = !(rules == rules_);
     setRules(rules);
     if (changed) Q_EMIT rulesChosen(rules);
+}
+
+void ClearView::showBand(const QString& band) {
+    if (!shown_ || zones_->band() == band) return;
+    const auto& rows = shown_->rows;
+    const auto row =
+        std::find_if(rows.begin(), rows.end(), [&](const auto& r) { return text(r.band) == band; });
+    if (row != rows.end()) zones_->setRows(shown_, static_cast<int>(row - rows.begin()), expansion_);
 }
 
 void ClearView::setTable(ClearPtr table, ExpansionPtr expansion, const QString& title, bool feetAndInches) {

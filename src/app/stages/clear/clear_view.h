@@ -22,6 +22,8 @@ class ClearView : public StudyFrame {
     void setRules(const model::KeepClear& rules);
     void setPower(double watts);
     void setTable(ClearPtr table, ExpansionPtr expansion, const QString& title, bool feetAndInches);
+    /// The zones of this band from above, where the table has any of it.
+    void showBand(const QString& band);
     const study::ClearTable* table() const { return shown_.get(); }
     QTableWidget* rows() const { return rows_; }
     ZoneView* zones() const { return zones_; }

@@ -1,6 +1,8 @@
-// The zones of one band from above: wires, and where the limits are reached at both heights.
+// The zones of one band from above: wires, and where the limits are reached at both heights. Zones that are
+// small beside the antenna are drawn once more, large.
 #pragma once
 
+#include <QRectF>
 #include <QWidget>
 #include <vector>
 
@@ -18,6 +20,8 @@ class ZoneView : public Themed<QWidget> {
     void setRows(ClearPtr table, int row, ExpansionPtr expansion);
     QString band() const;
     std::size_t pieces() const;
+    /// Where the zones are drawn large, of this widget; empty where the plan shows them well enough.
+    QRectF lens() const;
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -29,7 +33,27 @@ class ZoneView : public Themed<QWidget> {
         bool dashed;
         QString name;
     };
+    /// The ground from above, the front up and the left on the left, as on the map.
+    struct Above {
+        QPointF at;      ///< of `middle`, in pixels
+        QPointF middle;  ///< forward and left, m
+        double pixelsPerM = 1.0;
+
+        QPointF place(const Vec3& point) const {
+            return at - pixelsPerM * QPointF(point.y() - middle.y(), point.x() - middle.x());
+        }
+    };
     std::vector<Zone> zones() const;
+    /// The reach of what is drawn, level from the middle of the antenna, m.
+    double reach() const;
+    /// Where the plan and the lens are.
+    QRectF area() const;
+    /// What all zones lie within: forward and left, m; empty where there are none.
+    QRectF extent() const;
+    void paintPlan(QPainter& p, const Above& above) const;
+    void paintRings(QPainter& p, const Above& above) const;
+    void paintLens(QPainter& p, const Above& above, const QRectF& glass) const;
+    void paintLegend(QPainter& p) const;
 
     ClearPtr table_;
     ExpansionPtr expansion_;
