@@ -4,6 +4,8 @@
 
 #include <memory>
 
+#include "core/study/figures.h"
+
 namespace rm::study {
 
 Goals::Samples sampled(const Goals& goals, const model::Design& design, const std::stop_token& stop) {

@@ -34,7 +34,8 @@ bool Between::refine(const Search::Found& best) {
     const auto read = worstOf(prober_.goals().layout(), best.trial.misses);
     std::map<std::size_t, std::set<double>> more;
     for (const auto& [group, worst] : between) {
-        const auto& [miss, belongs] = worst;
+        const double miss = worst.first;
+        const Goals::Belongs& belongs = worst.second;
         if ((miss <= 0.0 && !belongs.most) || miss < read.at(group).first + kBetween) continue;
         const auto& range = prober_.goals().ranges()[belongs.range];
         const auto steps = static_cast<double>(dense_.ranges()[belongs.range].hz.size());
