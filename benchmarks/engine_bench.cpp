@@ -182,7 +182,22 @@ void radialFan(benchmark::State& state) {
 }
 BENCHMARK(radialFan)->Arg(16)->Arg(64)->Arg(128)->Unit(benchmark::kMillisecond)->UseRealTime();
 
-/// A quarter wave on radials 5 cm deep in average soil. Cold: a new frequency every time. Dragged: one
+/// A quarter wave on radials 5 cm deep in average soil.
+model::WireModel onRadialsInSoil(int count, double lengthM) {
+    model::WireModel m;
+    m.ground = averageGround();
+    const Vec3 hub(0.0, 0.0, -0.05);
+    m.wires.push_back(wire(Vec3::Zero(), {0.0, 0.0, 10.2}, 0.001));
+    m.wires.push_back(wire(Vec3::Zero(), hub, 0.001));
+    for (int i = 0; i < count; ++i) {
+        const double angle = 2.0 * kPi * i / count;
+        m.wires.push_back(wire(hub, hub + lengthM * Vec3(std::cos(angle), std::sin(angle), 0.0), 0.001));
+    }
+    addFeed(m, 0, 0.0);
+    return m;
+}
+
+/// Radials 5 cm deep in average soil. Cold: a new frequency every time. Dragged: one
 /// frequency, a new length of the radials every time.
 void radialsInSoil(benchmark::State& state) {
     const bool cold = state.range(1) == 0;
@@ -193,17 +208,7 @@ void radialsInSoil(benchmark::State& state) {
     std::size_t unknowns = 0;
     const auto work = [&] {
         ++step;
-        model::WireModel m;
-        m.ground = averageGround();
-        const Vec3 hub(0.0, 0.0, -0.05);
-        m.wires.push_back(wire(Vec3::Zero(), {0.0, 0.0, 10.2}, 0.001));
-        m.wires.push_back(wire(Vec3::Zero(), hub, 0.001));
-        const double length = cold ? 10.0 : 6.0 + 0.01 * (step % 800);
-        for (int i = 0; i < n; ++i) {
-            const double angle = 2.0 * kPi * i / n;
-            m.wires.push_back(wire(hub, hub + length * Vec3(std::cos(angle), std::sin(angle), 0.0), 0.001));
-        }
-        addFeed(m, 0, 0.0);
+        const auto m = onRadialsInSoil(n, cold ? 10.0 : 6.0 + 0.01 * (step % 800));
         // No number of radials finds the tables of another.
         unknowns = solve(m, cold ? 7.1e6 + 1e3 * n + 0.1 * step : 7.1e6).solution.unknowns;
     };
@@ -275,6 +280,18 @@ void nearFieldPlane(benchmark::State& state) {
     state.counters["unknowns"] = static_cast<double>(s.solution.unknowns);
 }
 BENCHMARK(nearFieldPlane)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// The same, level, over 32 radials 5 cm deep in average soil.
+void nearFieldOverRadials(benchmark::State& state) {
+    const auto s = solve(onRadialsInSoil(32, 10.0), 7.1e6);
+    const em::NearField field(s.mesh, s.reading.localCurrent, 7.1e6);
+    const em::PointPlane plane{{-20.0, -20.0, 1.8}, {0.2, 0.0, 0.0}, {0.0, 0.2, 0.0}, 200, 200};
+    state.counters["first_ms"] =
+        1e3 * secondsOf([&] { benchmark::DoNotOptimize(field.on(plane)[0].electricVm); });
+    for (auto _ : state) benchmark::DoNotOptimize(field.on(plane)[0].electricVm);
+    state.counters["unknowns"] = static_cast<double>(s.solution.unknowns);
+}
+BENCHMARK(nearFieldOverRadials)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// The lobe on a 2-degree grid over ground, of an antenna of about 300 unknowns.
 void lobeInThreeDimensions(benchmark::State& state) {

@@ -97,6 +97,12 @@ struct NearField::Nodes {
     }
 };
 
+/// What a thread works with, one point after the other.
+struct NearField::Scratch {
+    Nodes nodes;
+    AcrossTable::Lines lines;
+};
+
 /// The nodes of a span for points at two distances.
 struct NearField::Rule {
     Nodes far;
@@ -191,7 +197,7 @@ void NearField::addDirect(const Nodes& nodes, const Vec3& point, bool inSoil, Po
     field.magneticAm += vectorOf(sums.curl) / (4.0 * kPi);
 }
 
-void NearField::addGround(const Nodes& nodes, const Vec3& point, bool fromSoil, PointField& field) const {
+void NearField::addGround(Scratch& scratch, const Vec3& point, bool fromSoil, PointField& field) const {
     using Jet = KernelSlopes;
     using Kernel = GroundKernel;
     const bool inSoil = point.z() < 0.0;
@@ -200,8 +206,8 @@ void NearField::addGround(const Nodes& nodes, const Vec3& point, bool fromSoil, 
     Eigen::Vector3cd potential = Eigen::Vector3cd::Zero();
     Eigen::Vector3cd gradient = Eigen::Vector3cd::Zero();
     Eigen::Vector3cd curl = Eigen::Vector3cd::Zero();
-    const CurrentNodes n = nodes.arrays();
-    for (std::size_t i = 0; i < nodes.count(); ++i) {
+    const CurrentNodes n = scratch.nodes.arrays();
+    for (std::size_t i = 0; i < scratch.nodes.count(); ++i) {
         const double dx = point.x() - n.x[i];
         const double dy = point.y() - n.y[i];
         const double rho = std::sqrt(dx * dx + dy * dy);
@@ -209,7 +215,7 @@ void NearField::addGround(const Nodes& nodes, const Vec3& point, bool fromSoil, 
         const double b = std::abs(n.z[i]);
         if (rho < kClosestM && a + b < kClosestM) a = kClosestM - b;
         const KernelJet jet = inSoil != fromSoil
-                                  ? KernelJet::across(*tables_->across, rho, a, b, !fromSoil)
+                                  ? KernelJet::across(*tables_->across, rho, a, b, !fromSoil, scratch.lines)
                                   : KernelJet::together(fromSoil ? *tables_->soil : *tables_->air, rho, a, b);
         const KernelSlopes kernel(jet, k_, rho, a + b);
         const double cosine = rho > 0.0 ? dx / rho : 1.0;
@@ -251,7 +257,8 @@ void NearField::addGround(const Nodes& nodes, const Vec3& point, bool fromSoil, 
     field.magneticAm += curl / (4.0 * kPi);
 }
 
-void NearField::addShare(Share share, const Vec3& point, Nodes& nodes, PointField& field) const {
+void NearField::addShare(Share share, const Vec3& point, Scratch& scratch, PointField& field) const {
+    Nodes& nodes = scratch.nodes;
     const model::GroundKind ground = mesh_->ground.kind;
     const bool below = point.z() < 0.0 && ground != model::GroundKind::FreeSpace;
     if (below && ground == model::GroundKind::Perfect) return;
@@ -260,7 +267,7 @@ void NearField::addShare(Share share, const Vec3& point, Nodes& nodes, PointFiel
         if (!(fromSoil ? anyInSoil_ : anyInAir_)) continue;
         if (share == Share::Ground) {
             gather(below == fromSoil ? mirrored : point, fromSoil, nodes);
-            addGround(nodes, point, fromSoil, field);
+            addGround(scratch, point, fromSoil, field);
             continue;
         }
         if (below != fromSoil) continue;
@@ -279,9 +286,9 @@ void NearField::addShare(Share share, const Vec3& point, Nodes& nodes, PointFiel
 }
 
 PointField NearField::at(const Vec3& pointM) const {
-    Nodes nodes;
+    Scratch scratch;
     PointField field;
-    for (const Share share : shares()) addShare(share, pointM, nodes, field);
+    for (const Share share : shares()) addShare(share, pointM, scratch, field);
     return field;
 }
 
@@ -289,10 +296,10 @@ std::vector<PointField> NearField::at(const std::vector<Vec3>& pointsM, const st
     std::vector<PointField> fields(pointsM.size());
     parallelRanges(pointsM.size(), 16, [&](const auto& range) {
         const StopScope scope(stop);
-        Nodes nodes;
+        Scratch scratch;
         for (std::size_t i = range.begin(); i != range.end(); ++i) {
             endWhere(stop);
-            for (const Share share : shares()) addShare(share, pointsM[i], nodes, fields[i]);
+            for (const Share share : shares()) addShare(share, pointsM[i], scratch, fields[i]);
         }
     });
     return fields;
@@ -387,7 +394,7 @@ struct NearField::Tiles {
         cut(second);
     }
 
-    void fill(const Tile& tile, std::vector<PointField>& out, Nodes& nodes) const {
+    void fill(const Tile& tile, std::vector<PointField>& out, Scratch& scratch) const {
         const auto& place = [&](int column, int row) -> PointField& {
             return out[static_cast<std::size_t>(row) * static_cast<std::size_t>(plane.columns) +
                        static_cast<std::size_t>(column)];
@@ -395,7 +402,7 @@ struct NearField::Tiles {
         if (!tile.smooth) {
             for (int row = tile.firstRow; row < tile.firstRow + tile.rows; ++row)
                 for (int column = tile.firstColumn; column < tile.firstColumn + tile.columns; ++column)
-                    field.addShare(share, plane.at(column, row), nodes, place(column, row));
+                    field.addShare(share, plane.at(column, row), scratch, place(column, row));
             return;
         }
         const Interval columns{static_cast<double>(tile.firstColumn),
@@ -408,7 +415,8 @@ struct NearField::Tiles {
         for (int i = 0; i < kSide; ++i)
             for (int j = 0; j < kSide; ++j) {
                 PointField f;
-                field.addShare(share, plane.at(chebyshevNode(columns, i), chebyshevNode(rows, j)), nodes, f);
+                field.addShare(share, plane.at(chebyshevNode(columns, i), chebyshevNode(rows, j)), scratch,
+                               f);
                 node[j][i] << f.electricVm, f.magneticAm;
             }
         // Weights of the nodes at every column and row: the series that passes through them.
@@ -454,10 +462,10 @@ std::vector<PointField> NearField::on(const PointPlane& plane, const std::stop_t
         tiles.cut({0, 0, plane.columns, plane.rows, false});
         parallelRanges(tiles.tiles.size(), 1, [&](const auto& range) {
             const StopScope scope(stop);
-            Nodes nodes;
+            Scratch scratch;
             for (std::size_t i = range.begin(); i != range.end(); ++i) {
                 endWhere(stop);
-                tiles.fill(tiles.tiles[i], fields, nodes);
+                tiles.fill(tiles.tiles[i], fields, scratch);
             }
         });
     }

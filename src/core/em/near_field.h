@@ -61,18 +61,19 @@ class NearField {
 
   private:
     struct Nodes;
+    struct Scratch;
     struct Rule;
     struct Tiles;
 
     void gather(const Vec3& point, bool fromSoil, Nodes& nodes) const;
     void gatherPart(std::size_t span, const Vec3& point, double from, double to, Nodes& nodes) const;
     void addDirect(const Nodes& nodes, const Vec3& point, bool inSoil, PointField& field) const;
-    void addGround(const Nodes& nodes, const Vec3& point, bool fromSoil, PointField& field) const;
+    void addGround(Scratch& scratch, const Vec3& point, bool fromSoil, PointField& field) const;
     /// The field has two parts: that of the wires on the point's own side of the surface as if there were
     /// none (with their images over perfect ground), and what real ground makes of all of them.
     enum class Share : std::uint8_t { Direct, Ground };
     std::vector<Share> shares() const;
-    void addShare(Share share, const Vec3& point, Nodes& nodes, PointField& field) const;
+    void addShare(Share share, const Vec3& point, Scratch& scratch, PointField& field) const;
     /// Distance from all that a share of the field is singular at when it is continued from the point's side
     /// of the surface: wires, or their images in the ground.
     double clearanceM(Share share, const Vec3& point) const;

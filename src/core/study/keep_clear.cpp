@@ -26,6 +26,8 @@ constexpr double kAcross = 24.0;
 /// A zone of fewer steps is looked at more closely, up to so many times.
 constexpr double kFewSteps = 10.0;
 constexpr int kMostLooks = 6;
+/// What changes from point to point by less than this share of itself has no peak between them.
+constexpr double kSmooth = 0.25;
 /// What is looked at grows up to this many times.
 constexpr int kMostGrowths = 4;
 /// Farther than this nobody looks, m.
@@ -80,18 +82,18 @@ class ZoneFinder {
         const Part whole = partOf(coarse);
         Part part = around(exceeded(coarse, limits), coarse, whole);
         Level close = on(part);
-        for (int look = 1; look < kMostLooks; ++look) {
+        for (int look = 1;; ++look) {
             const ClearZone seen = measured(close, limits);
+            if (look == kMostLooks) return seen;
             const Part found = exceeded(close, limits);
             if (seen.clipped && !(part == whole))
                 part = around(part, coarse, whole);
-            else if (found.box.sizes().maxCoeff() < kFewSteps * stepOf(close))
+            else if (found.box.sizes().maxCoeff() < kFewSteps * stepOf(close) && !staysBelow(close, limits))
                 part = around(found, close, part);
             else
-                break;
+                return seen;
             close = on(part);
         }
-        return measured(close, limits);
     }
 
   private:
@@ -120,23 +122,50 @@ class ZoneFinder {
         return {Eigen::AlignedBox2d(part.box.min() - by, part.box.max() + by).intersection(whole.box)};
     }
 
+    double exposureAt(const Level& level, const FieldLimits& limits, int column, int row) const {
+        return exposure(level.fields[static_cast<std::size_t>(row * level.plane.columns + column)], limits,
+                        share_);
+    }
+
+    struct Strongest {
+        double exposure = 0.0;
+        int column = 0;
+        int row = 0;
+    };
+    Strongest strongest(const Level& level, const FieldLimits& limits) const {
+        Strongest most;
+        for (int row = 0; row < level.plane.rows; ++row)
+            for (int column = 0; column < level.plane.columns; ++column)
+                if (const double here = exposureAt(level, limits, column, row); here > most.exposure)
+                    most = {here, column, row};
+        return most;
+    }
+
     /// What the points lie within where the limit is exceeded, or the one where the field is the strongest.
     Part exceeded(const Level& level, const FieldLimits& limits) const {
         Eigen::AlignedBox2d box;
-        double most = 0.0;
-        Vec3 strongest = level.plane.cornerM;
         for (int row = 0; row < level.plane.rows; ++row)
-            for (int column = 0; column < level.plane.columns; ++column) {
-                const auto i = static_cast<std::size_t>(row * level.plane.columns + column);
-                const double here = exposure(level.fields[i], limits, share_);
-                if (here > most) {
-                    most = here;
-                    strongest = level.plane.at(column, row);
-                }
-                if (here >= 1.0) box.extend(levelOf(level.plane.at(column, row)));
-            }
-        if (box.isEmpty()) box.extend(levelOf(strongest));
+            for (int column = 0; column < level.plane.columns; ++column)
+                if (exposureAt(level, limits, column, row) >= 1.0)
+                    box.extend(levelOf(level.plane.at(column, row)));
+        if (box.isEmpty()) {
+            const Strongest most = strongest(level, limits);
+            box.extend(levelOf(level.plane.at(most.column, most.row)));
+        }
         return {box};
+    }
+
+    /// Whether the limit is reached nowhere, between the points of the grid neither: where the field is the
+    /// strongest it changes little from point to point, and is by more than that below the limit.
+    bool staysBelow(const Level& level, const FieldLimits& limits) const {
+        const Strongest most = strongest(level, limits);
+        double least = most.exposure;
+        for (int row = std::max(most.row - 1, 0); row <= std::min(most.row + 1, level.plane.rows - 1); ++row)
+            for (int column = std::max(most.column - 1, 0);
+                 column <= std::min(most.column + 1, level.plane.columns - 1); ++column)
+                least = std::min(least, exposureAt(level, limits, column, row));
+        const double change = most.exposure - least;
+        return change < kSmooth * most.exposure && most.exposure + change < 1.0;
     }
 
     Level on(const Part& part) const {

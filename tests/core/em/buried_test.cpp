@@ -68,8 +68,9 @@ TEST_CASE("fields of elementary dipoles across the surface, to 1e-4") {
         const double observer = c["z_obs_m"];
         const double a = std::abs(observer);
         const double b = std::abs(source);
-        const PotentialFields fields(KernelJet::across(table, rho, a, b, source > 0.0), table.halfSpace().k(),
-                                     rho, a + b, observer / a, source / b);
+        em::AcrossTable::Lines lines;
+        const PotentialFields fields(KernelJet::across(table, rho, a, b, source > 0.0, lines),
+                                     table.halfSpace().k(), rho, a + b, observer / a, source / b);
         const auto error = [](const json& expected, const DipoleField& is) {
             const DipoleField total = dipoleFieldOf(expected["E_total"]);
             return fieldDifference(is, total, total.norm());
@@ -80,6 +81,26 @@ TEST_CASE("fields of elementary dipoles across the surface, to 1e-4") {
         ++points;
     }
     CHECK(points == 16);
+}
+
+TEST_CASE("what is kept of the kernels across the surface is what they are anew") {
+    const em::AcrossTable table(HalfSpace({model::GroundKind::Real, 13.0, 0.005}, 7.1e6));
+    em::AcrossTable::Lines kept;
+    // More heights, depths and boxes than are kept, each coming again and again.
+    int points = 0;
+    for (int round = 0; round < 3; ++round)
+        for (const double height : {0.02, 0.5, 1.8, 4.0, 11.0})
+            for (const double depth : {0.03, 0.1, 0.4})
+                for (const double rho : {0.0, 0.01, 0.3, 0.9, 2.5, 7.0, 19.0, 60.0}) {
+                    std::array<em::GroundLanes, 8> again;
+                    std::array<em::GroundLanes, 8> anew;
+                    table.derivatives(rho + 1e-3 * round, height, depth, kept, again);
+                    em::AcrossTable::Lines none;
+                    table.derivatives(rho + 1e-3 * round, height, depth, none, anew);
+                    CHECK(again == anew);
+                    ++points;
+                }
+    CHECK(points == 360);
 }
 
 TEST_CASE("the kernels are continuous through the surface") {

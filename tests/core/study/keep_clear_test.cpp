@@ -108,3 +108,28 @@ TEST_CASE("a zone between the points of the first look is found") {
     CHECK(row.head.most > 1.0);
     CHECK_FALSE(row.head.contour.empty());
 }
+
+TEST_CASE("where the limit is reached nowhere, how near it comes is told all the same") {
+    auto p = endFed(1.0);
+    // Above heads: the antenna begins at three metres.
+    auto& wire = std::get<model::BentWire>(p.designs[0].parts[0].shape);
+    wire.points.front()[2] = "3 m";
+    auto& counterpoise = std::get<model::StraightWire>(p.designs[0].parts[1].shape);
+    counterpoise.start[2] = counterpoise.end[2] = "3 m";
+    const auto table = keepClear(p, p.designs[0]);
+    REQUIRE(table.rows.size() == 2);
+    for (const auto& row : table.rows) {
+        CHECK(row.head.contour.empty());
+        CHECK_FALSE(row.head.clipped);
+        // Every ten centimetres under the antenna, and beyond its ends.
+        const Around around(p, row.frequencyHz);
+        std::vector<Vec3> points;
+        for (int x = -350; x <= 100; ++x)
+            for (int y = -10; y <= 10; ++y) points.emplace_back(0.1 * x, 0.1 * y, p.keepClear.headM);
+        double most = 0.0;
+        for (const auto& field : around.fields.at(points))
+            most = std::max(most, exposure(field, row.limits, countedShare(p.keepClear)));
+        CHECK(most < 0.8);
+        CHECK(row.head.most == Approx(most).epsilon(0.02));
+    }
+}

@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
+#include <functional>
+#include <iterator>
 #include <list>
 #include <mutex>
 
@@ -17,6 +19,8 @@ constexpr int kMostAcrossBoxes = 2500;
 constexpr std::size_t kAxes = 3;  ///< distance, height, depth
 /// Distances times the larger of the wavenumbers below which the kernels are those of statics.
 constexpr double kStatic = 1e-4;
+/// Series in rho that a thread keeps, of 2 kB: a number that boxes, heights and depths spread over.
+constexpr std::size_t kKeptLines = 61;
 
 }  // namespace
 
@@ -146,38 +150,82 @@ void AcrossTable::at(double rhoM, double heightM, double depthM, Lanes& kernels)
     series.at(rhoM, heightM, kernels);
 }
 
-void AcrossTable::derivatives(double rhoM, double heightM, double depthM,
-                              std::array<GroundLanes, 8>& out) const {
-    const Tree::Box& box = tree_.boxAt({rhoM, heightM, depthM});
-    const std::array<double, kAxes> point{rhoM, heightM, depthM};
-    double rows[kAxes][3][kSeriesTerms];
-    for (std::size_t axis = 0; axis < kAxes; ++axis)
-        chebyshevSlopes(box.side[axis].scaled(point[axis]), rows[axis]);
-    constexpr int kOrders[8][kAxes] = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1},
-                                       {2, 0, 0}, {1, 1, 0}, {1, 0, 1}, {0, 1, 1}};
-    // First along the depth, in its value and its slope, then along the height, then along rho.
-    Lanes alongDepth[2][kSeriesTerms][kSeriesTerms];
-    for (int order = 0; order < 2; ++order)
-        for (int a = 0; a < kSeriesTerms; ++a)
-            for (int b = 0; b < kSeriesTerms; ++b) {
-                Lanes sum = {};
-                for (int n = 0; n < kSeriesTerms; ++n)
-                    sum += rows[2][order][n] * lanesAt(box.series->term[n][a][b]);
-                alongDepth[order][a][b] = sum;
+/// The Chebyshev series in rho of a box at one height and depth.
+struct AcrossTable::Lines::Line {
+    /// Of the kernels, of their slopes with the height and with the depth, and with both.
+    enum Slope : std::size_t { None, Height, Depth, Both };
+
+    const Tree::Box* box = nullptr;
+    double heightM = 0.0;
+    double depthM = 0.0;
+    Lanes term[4][kSeriesTerms];
+};
+
+AcrossTable::Lines::Lines() : lines_(std::make_unique<Line[]>(kKeptLines)) {}
+
+AcrossTable::Lines::~Lines() = default;
+
+void AcrossTable::fill(const Tree::Box& box, double heightM, double depthM, Lines::Line& line) {
+    line.box = &box;
+    line.heightM = heightM;
+    line.depthM = depthM;
+    double inHeight[3][kSeriesTerms];
+    double inDepth[3][kSeriesTerms];
+    chebyshevSlopes(box.side[1].scaled(heightM), inHeight);
+    chebyshevSlopes(box.side[2].scaled(depthM), inDepth);
+    const double perHeight = 1.0 / box.side[1].half();
+    const double perDepth = 1.0 / box.side[2].half();
+    for (int a = 0; a < kSeriesTerms; ++a) {
+        Lanes sum[4] = {};
+        for (int b = 0; b < kSeriesTerms; ++b) {
+            Lanes value = {};
+            Lanes slope = {};
+            for (int n = 0; n < kSeriesTerms; ++n) {
+                const Lanes term = lanesAt(box.series->term[n][a][b]);
+                value += inDepth[0][n] * term;
+                slope += inDepth[1][n] * term;
             }
-    for (std::size_t d = 0; d < 8; ++d) {
-        const int* order = kOrders[d];
-        Lanes sum = {};
-        for (int a = 0; a < kSeriesTerms; ++a) {
-            Lanes alongHeight = {};
-            for (int b = 0; b < kSeriesTerms; ++b)
-                alongHeight += rows[1][order[1]][b] * alongDepth[order[2]][a][b];
-            sum += rows[0][order[0]][a] * alongHeight;
+            sum[Lines::Line::None] += inHeight[0][b] * value;
+            sum[Lines::Line::Height] += inHeight[1][b] * value;
+            sum[Lines::Line::Depth] += inHeight[0][b] * slope;
+            sum[Lines::Line::Both] += inHeight[1][b] * slope;
         }
-        double scale = 1.0;
-        for (std::size_t axis = 0; axis < kAxes; ++axis)
-            for (int n = 0; n < order[axis]; ++n) scale /= box.side[axis].half();
-        lanesAt(out[d].data()) = sum * scale;
+        line.term[Lines::Line::None][a] = sum[Lines::Line::None];
+        line.term[Lines::Line::Height][a] = sum[Lines::Line::Height] * perHeight;
+        line.term[Lines::Line::Depth][a] = sum[Lines::Line::Depth] * perDepth;
+        line.term[Lines::Line::Both][a] = sum[Lines::Line::Both] * (perHeight * perDepth);
+    }
+}
+
+void AcrossTable::derivatives(double rhoM, double heightM, double depthM, Lines& lines,
+                              std::array<GroundLanes, 8>& out) const {
+    using Line = Lines::Line;
+    const Tree::Box& box = tree_.boxAt({rhoM, heightM, depthM});
+    const std::size_t key = std::hash<const void*>()(&box) / sizeof(Tree::Box) +
+                            std::hash<double>()(heightM) * 31 + std::hash<double>()(depthM) * 17;
+    Line& line = lines.lines_[key % kKeptLines];
+    if (line.box != &box || line.heightM != heightM || line.depthM != depthM)
+        fill(box, heightM, depthM, line);
+    double inRho[3][kSeriesTerms];
+    chebyshevSlopes(box.side[0].scaled(rhoM), inRho);
+    const double perRho = 1.0 / box.side[0].half();
+    struct Order {
+        std::size_t rho;
+        Line::Slope slope;
+        double scale;
+    };
+    const Order orders[] = {{0, Line::None, 1.0},
+                            {1, Line::None, perRho},
+                            {0, Line::Height, 1.0},
+                            {0, Line::Depth, 1.0},
+                            {2, Line::None, perRho * perRho},
+                            {1, Line::Height, perRho},
+                            {1, Line::Depth, perRho},
+                            {0, Line::Both, 1.0}};
+    for (std::size_t d = 0; d < std::size(orders); ++d) {
+        Lanes sum = {};
+        for (int a = 0; a < kSeriesTerms; ++a) sum += inRho[orders[d].rho][a] * line.term[orders[d].slope][a];
+        lanesAt(out[d].data()) = sum * orders[d].scale;
     }
 }
 

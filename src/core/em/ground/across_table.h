@@ -50,9 +50,24 @@ class AcrossTable {
     /// The series of that box at this depth.
     void slice(double rhoM, double heightM, double depthM, DepthSeries& series) const;
 
+    /// Series in rho that `derivatives` has made: points at one height over level wires at one depth need
+    /// few, and read them many times. Of one table and one thread.
+    class Lines {
+      public:
+        Lines();
+        ~Lines();
+        Lines(const Lines&) = delete;
+        Lines& operator=(const Lines&) = delete;
+
+      private:
+        friend class AcrossTable;
+        struct Line;
+        std::unique_ptr<Line[]> lines_;
+    };
     /// Lanes of the value, of its derivatives with respect to rho, height and depth (per m), and of rho rho,
     /// rho height, rho depth, height depth (per m^2), for tests and near fields.
-    void derivatives(double rhoM, double heightM, double depthM, std::array<GroundLanes, 8>& out) const;
+    void derivatives(double rhoM, double heightM, double depthM, Lines& lines,
+                     std::array<GroundLanes, 8>& out) const;
 
     /// Number of series built so far, and the memory that they take.
     std::size_t builtSeries() const { return tree_.series(); }
@@ -62,6 +77,7 @@ class AcrossTable {
     struct Series;
     using Tree = BoxTree<3, Series>;
     void build(Tree::Box& box) const;
+    static void fill(const Tree::Box& box, double heightM, double depthM, Lines::Line& line);
 
     HalfSpace halfSpace_;
     double tolerance_;

@@ -19,9 +19,10 @@ struct KernelJet {
         table.derivatives(rhoM, aM + bM, d);
         return {{d[0], d[1], d[2], d[2], d[3], d[4], d[4], d[5]}};
     }
-    static KernelJet across(const AcrossTable& table, double rhoM, double aM, double bM, bool sourceInAir) {
+    static KernelJet across(const AcrossTable& table, double rhoM, double aM, double bM, bool sourceInAir,
+                            AcrossTable::Lines& lines) {
         KernelJet k;
-        table.derivatives(rhoM, sourceInAir ? bM : aM, sourceInAir ? aM : bM, k.lanes);
+        table.derivatives(rhoM, sourceInAir ? bM : aM, sourceInAir ? aM : bM, lines, k.lanes);
         if (sourceInAir) {
             std::swap(k.lanes[2], k.lanes[3]);
             std::swap(k.lanes[5], k.lanes[6]);
