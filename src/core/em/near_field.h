@@ -52,8 +52,8 @@ class NearField {
     /// On all processors. Throws rm::Stopped where it is asked to stop, rm::Error where the ground cannot be
     /// tabulated.
     std::vector<PointField> at(const std::vector<Vec3>& pointsM, const std::stop_token& stop = {}) const;
-    /// The same for a whole plane: where it is far from all wires and their images for its size, a piece of
-    /// it is interpolated from 64 points with an error below 2e-3 of the field at each.
+    /// The same for a whole plane: in each piece of it what wires and their images make that are far for its
+    /// size is interpolated from 64 points, with an error below 2e-3 of the field at each.
     std::vector<PointField> on(const PointPlane& plane, const std::stop_token& stop = {}) const;
 
     double frequencyHz() const { return frequencyHz_; }
@@ -63,9 +63,10 @@ class NearField {
     struct Nodes;
     struct Scratch;
     struct Rule;
-    struct Tiles;
+    class Pieces;
+    using Spans = std::vector<std::size_t>;  ///< which of the mesh
 
-    void gather(const Vec3& point, bool fromSoil, Nodes& nodes) const;
+    void gather(const Spans& spans, const Vec3& point, bool fromSoil, Nodes& nodes) const;
     void gatherPart(std::size_t span, const Vec3& point, double from, double to, Nodes& nodes) const;
     void addDirect(const Nodes& nodes, const Vec3& point, bool inSoil, PointField& field) const;
     void addGround(Scratch& scratch, const Vec3& point, bool fromSoil, PointField& field) const;
@@ -73,10 +74,11 @@ class NearField {
     /// none (with their images over perfect ground), and what real ground makes of all of them.
     enum class Share : std::uint8_t { Direct, Ground };
     std::vector<Share> shares() const;
-    void addShare(Share share, const Vec3& point, Scratch& scratch, PointField& field) const;
-    /// Distance from all that a share of the field is singular at when it is continued from the point's side
-    /// of the surface: wires, or their images in the ground.
-    double clearanceM(Share share, const Vec3& point) const;
+    void addShare(Share share, const Spans& spans, const Vec3& point, Scratch& scratch,
+                  PointField& field) const;
+    /// Distance from what a share of the field of a span is singular at when it is continued from the point's
+    /// side of the surface: the wire, or its image in the ground. Infinite where the span has no such share.
+    double clearanceM(Share share, const Span& span, const Vec3& point) const;
 
     std::shared_ptr<const Mesh> mesh_;
     double frequencyHz_;
@@ -85,6 +87,7 @@ class NearField {
     std::vector<std::array<Complex, kLanes>> charge_;   ///< of its derivative by t
     std::vector<Rule> rules_;                           ///< of each span: nodes for points that are far
     std::shared_ptr<const GroundTables> tables_;        ///< over real ground
+    Spans every_;
     bool anyInSoil_ = false;
     bool anyInAir_ = false;
 };
