@@ -161,7 +161,7 @@ struct AcrossTable::Lines::Line {
     Lanes term[4][kSeriesTerms];
 };
 
-AcrossTable::Lines::Lines() : lines_(std::make_unique<Line[]>(kKeptLines)) {}
+AcrossTable::Lines::Lines() = default;
 
 AcrossTable::Lines::~Lines() = default;
 
@@ -203,6 +203,7 @@ void AcrossTable::derivatives(double rhoM, double heightM, double depthM, Lines&
     const Tree::Box& box = tree_.boxAt({rhoM, heightM, depthM});
     const std::size_t key = std::hash<const void*>()(&box) / sizeof(Tree::Box) +
                             std::hash<double>()(heightM) * 31 + std::hash<double>()(depthM) * 17;
+    if (!lines.lines_) lines.lines_ = std::make_unique_for_overwrite<Line[]>(kKeptLines);
     Line& line = lines.lines_[key % kKeptLines];
     if (line.box != &box || line.heightM != heightM || line.depthM != depthM)
         fill(box, heightM, depthM, line);
