@@ -30,6 +30,8 @@ using Weights = std::array<double, kSide>;
 
 /// Of the nodes on an interval at `x`: the series that passes through them.
 Weights weightsAt(const Interval& interval, double x) {
+    // A single row of points: all nodes are where they are.
+    if (interval.from == interval.to) return {1.0};
     double row[kSeriesTerms];
     chebyshevRow(interval.scaled(x), row);
     Weights weights{};

@@ -355,21 +355,26 @@ TEST_CASE("a plane of points is the points") {
     const auto worstOf = [](const NearField& field, const em::PointPlane& plane) {
         const auto all = field.on(plane);
         REQUIRE(all.size() == plane.count());
-        Eigen::Vector2d error = Eigen::Vector2d::Zero();
+        double error = 0.0;
         for (int row = 0; row < plane.rows; row += 7)
             for (int column = 0; column < plane.columns; column += 7) {
                 const auto& is = all[static_cast<std::size_t>(row * plane.columns + column)];
                 const PointField must = field.at(plane.at(column, row));
-                error = error.cwiseMax(Eigen::Vector2d(
-                    (is.electricVm - must.electricVm).norm() / (must.electricVm.norm() + 1e-9),
-                    (is.magneticAm - must.magneticAm).norm() / (must.magneticAm.norm() + 1e-12)));
+                REQUIRE(is.electricVm.allFinite());
+                REQUIRE(is.magneticAm.allFinite());
+                error = std::max(
+                    {error, (is.electricVm - must.electricVm).norm() / (must.electricVm.norm() + 1e-9),
+                     (is.magneticAm - must.magneticAm).norm() / (must.magneticAm.norm() + 1e-12)});
             }
-        return error.maxCoeff();
+        return error;
     };
     for (const auto& ground : {kFree, kPerfectGround, kLoam}) {
         const NearField field = fieldOf(solve(crooked(ground, ground.kind == model::GroundKind::Real), 14e6));
         CHECK(worstOf(field, {{-8.0, -8.0, 1.8}, {0.2, 0.0, 0.0}, {0.0, 0.2, 0.0}, 80, 80}) < 2e-3);
         CHECK(worstOf(field, {{-8.0, 0.1, -1.05}, {0.2, 0.0, 0.0}, {0.0, 0.0, 0.2}, 80, 60}) < 2e-3);
+        // A single row of points, and one that is cut out of a plane.
+        CHECK(worstOf(field, {{-8.0, 3.0, 1.8}, {0.05, 0.0, 0.0}, {0.0, 0.2, 0.0}, 320, 1}) < 2e-3);
+        CHECK(worstOf(field, {{-8.0, 3.0, 1.8}, {0.01, 0.0, 0.0}, {0.0, 9.0, 0.0}, 320, 2}) < 2e-3);
     }
     SECTION("over radials in the soil, and among them") {
         model::WireModel m;

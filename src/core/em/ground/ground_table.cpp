@@ -33,7 +33,7 @@ bool spansTooMuchSoil(const HalfSpace& halfSpace, const Interval& side, int cuts
 Error changesTooFast(double distanceM) {
     return Error(
         say("The field of the ground changes too fast {:.3g} m from its source to be worked out. Bring "
-            "the antenna closer together, raise it, or lower the frequency.",
+            "the antenna closer together, raise it, lower the frequency, or look at points nearer to it.",
             distanceM));
 }
 
