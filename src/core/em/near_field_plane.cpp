@@ -110,7 +110,8 @@ class NearField::Pieces {
             piece.near = std::move(near);
             return;
         }
-        const bool isWide = area.columns * plane_.rightM.norm() > area.rows * plane_.upM.norm();
+        const bool isWide = area.rows == 1 || (area.columns > 1 && area.columns * plane_.rightM.norm() >
+                                                                       area.rows * plane_.upM.norm());
         const auto [first, second] = isWide ? area.leftAndRight() : area.firstAndLastRows();
         cut(first, own, near);
         cut(second, own, near);

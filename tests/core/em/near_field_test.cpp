@@ -375,6 +375,9 @@ TEST_CASE("a plane of points is the points") {
         // A single row of points, and one that is cut out of a plane.
         CHECK(worstOf(field, {{-8.0, 3.0, 1.8}, {0.05, 0.0, 0.0}, {0.0, 0.2, 0.0}, 320, 1}) < 2e-3);
         CHECK(worstOf(field, {{-8.0, 3.0, 1.8}, {0.01, 0.0, 0.0}, {0.0, 9.0, 0.0}, 320, 2}) < 2e-3);
+        // One that passes through the antenna, and a column.
+        CHECK(worstOf(field, {{-1.6, -1.0, 5.0}, {0.01, 0.0, 0.0}, {0.0, 9.0, 0.0}, 320, 2}) < 2e-3);
+        CHECK(worstOf(field, {{0.15, -1.0, 0.1}, {9.0, 0.0, 0.0}, {0.0, 0.0, 0.02}, 2, 320}) < 2e-3);
     }
     SECTION("over radials in the soil, and among them") {
         model::WireModel m;
