@@ -1,4 +1,5 @@
 // Something good to begin with: the gallery, the first five steps, and finding any action by a word of it.
+#include <QComboBox>
 #include <QDialog>
 #include <QLabel>
 #include <QListWidget>
@@ -68,6 +69,51 @@ TEST_CASE(
     w.undo();
     w.undo();
     CHECK(w.document().design().name == "Dipole");
+}
+
+TEST_CASE("a starter for a band that the project lacks brings the band, and undo takes both away") {
+    Empty w;
+    whenOpen<app::GalleryDialog>([](app::GalleryDialog& gallery) {
+        auto* band = gallery.findChild<QComboBox*>("band");
+        CHECK(band->currentText() == "20 m");
+        CHECK(band->itemText(0) == "40 m");
+        CHECK(band->findText("20 m") == band->currentIndex());  // once, though it is a usual one too
+        REQUIRE(band->findText("2 m") > 4);
+        band->setCurrentText("2 m");
+        gallery.choose("dipole");
+        QTest::mouseClick(gallery.take(), Qt::LeftButton);
+    });
+    w.action("New design…")->trigger();
+    w.settle();
+    const auto names = [&] {
+        QStringList list;
+        for (const auto& band : w.document().project().bands) list << app::text(band.name);
+        return list.join(", ");
+    };
+    CHECK(names() == "40 m, 20 m, 15 m, 10 m, 2 m");
+    CHECK(w.session().band().name == "2 m");
+    CHECK(w.document().design().bands == std::vector<std::string>{"2 m"});
+    CHECK(w.analysis()->figures.swr < 2.0);
+    w.undo();
+    CHECK(names() == "40 m, 20 m, 15 m, 10 m");
+    CHECK(w.session().band().name == "20 m");
+}
+
+TEST_CASE("nothing in the gallery is cut off, beside what else there is to begin with") {
+    Empty w;
+    whenOpen<app::GalleryDialog>([](app::GalleryDialog& gallery) {
+        for (auto* field : gallery.findChildren<QLineEdit*>()) {
+            INFO(field->text().toStdString());
+            CHECK(field->fontMetrics().horizontalAdvance(field->text()) + 12 < field->width());
+        }
+        for (auto* box : gallery.findChildren<QComboBox*>()) {
+            INFO(box->currentText().toStdString());
+            CHECK(box->width() >= box->minimumSizeHint().width());
+        }
+        gallery.close();
+    });
+    w.action("Start from something good…")->trigger();
+    w.settle();
 }
 
 TEST_CASE("the gallery says what it cannot do, and Escape takes back what it works out") {
@@ -161,6 +207,16 @@ TEST_CASE("any action is found by a word of it, with its keys, and done") {
     QTest::keyClick(&w.bench, Qt::Key_Space, Qt::ControlModifier);
     w.settle();
     CHECK(w.document().design().parts.size() == 2);
+    // A band by its name; those that the project has not are not offered.
+    whenOpen<app::ActionFinder>([](app::ActionFinder& finder) {
+        QTest::keyClicks(finder.field(), "band:");
+        for (int i = 0; i < finder.list()->count(); ++i)
+            CHECK_FALSE(finder.list()->item(i)->text().contains("Band 9"));
+        finder.field()->setText("15 m");
+        CHECK(finder.list()->item(0)->text().contains("Alt+3"));
+        finder.reject();
+    });
+    QTest::keyClick(&w.bench, Qt::Key_Space, Qt::ControlModifier);
     // Undo tells what it undid.
     w.action("Undo add part")->trigger();
     w.settle();

@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QDialog>
 #include <QFile>
+#include <QLabel>
 #include <QMenu>
 #include <QPushButton>
 #include <QTimer>
@@ -264,12 +265,63 @@ TEST_CASE("the yard turns by keys") {
     CHECK(w.yard()->camera().elevationDeg == Approx(-89.0));  // what is in the soil is seen from below
 }
 
+TEST_CASE("every menu fits a screen of 768 lines in one column") {
+    Window w;
+    for (QAction* entry : w.bench.menuBar()->actions()) {
+        INFO(entry->text().toStdString());
+        CHECK(entry->menu()->sizeHint().height() < 700);
+    }
+}
+
+TEST_CASE("all shortcuts are on one screen, those of the menus below menus too") {
+    Window w;
+    whenAsked<QDialog>([](QDialog& dialog) {
+        CHECK(dialog.objectName() == "shortcuts");
+        CHECK(dialog.height() <= 768);
+        CHECK(dialog.width() <= 1366);
+        QString words;
+        for (auto* label : dialog.findChildren<QLabel*>()) words += label->text();
+        CHECK(words.contains("Ctrl+Shift+H"));  // add a radial system
+        CHECK(words.contains("17 m"));
+        CHECK(words.contains("Yard from above"));
+        dialog.reject();
+    });
+    w.action("Shortcuts")->trigger();
+}
+
+TEST_CASE("the bands of the project are in their menu by name, and follow it") {
+    Window w;
+    QMenu* menu = nullptr;
+    for (QAction* entry : w.bench.menuBar()->actions())
+        if (entry->text() == "&Band") menu = entry->menu();
+    REQUIRE(menu != nullptr);
+    const auto shown = [&](const QString& band) {
+        for (QAction* entry : menu->actions())
+            if (entry->isVisible() && entry->text() == band) return true;
+        return false;
+    };
+    CHECK(shown("60 m"));
+    CHECK(shown("4 m"));
+    CHECK_FALSE(shown("2 m"));
+    w.action("20 m")->trigger();
+    w.settle();
+    CHECK(w.session().band().name == "20 m");
+    whenAsked<app::BandsDialog>([](app::BandsDialog& dialog) {
+        dialog.box("2 m")->setChecked(true);
+        dialog.box("60 m")->setChecked(false);
+        press(dialog, "Use these bands");
+    });
+    w.action("Bands…")->trigger();
+    w.settle();
+    CHECK(shown("2 m"));
+    CHECK_FALSE(shown("60 m"));
+}
+
 TEST_CASE("the band instrument shows SWR, R and X, and return loss") {
     Window w;
     auto* chart = w.band()->chart();
     QStringList titles;
-    for (const char* name :
-         {"Band: R and X", "Band: return loss", "Band: loss of the feed path", "Band: SWR"}) {
+    for (const char* name : {"R and X", "Return loss", "Loss of the feed path", "SWR"}) {
         w.action(name)->trigger();
         QApplication::processEvents();
         titles << chart->axisTitle();

@@ -29,6 +29,7 @@ constexpr QSize kPicture(168, 104);
 constexpr int kKindRole = Qt::UserRole;
 constexpr double kLowestM = 1.0;
 constexpr double kHighestM = 200.0;
+constexpr int kAllBands = -1;
 
 QString megahertz(double hz) {
     return QString("%1 MHz").arg(written(hz / 1e6, 'g', 3));
@@ -44,8 +45,9 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     auto* column = new QVBoxLayout;
     outer->addLayout(column, 1);
 
-    auto* row = new QHBoxLayout;
-    const auto labelled = [&](const QString& name, auto* field, const QString& tip) {
+    auto* what = new QHBoxLayout;
+    auto* where = new QHBoxLayout;
+    const auto labelled = [](QHBoxLayout* row, const QString& name, auto* field, const QString& tip) {
         auto* label = new QLabel(name);
         label->setBuddy(field);
         field->setToolTip(tip);
@@ -57,18 +59,13 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     group_->addItem(tr("All kinds"));
     for (const auto& kind : starters::kinds())
         if (group_->findText(text(kind.group)) < 0) group_->addItem(text(kind.group));
-    labelled(tr("Show"), group_, tr("Which kinds of antenna are shown"));
-    band_ = new QComboBox;
-    second_ = new QComboBox;
-    second_->addItem(tr("no other band"));
-    for (const auto& band : choices_.bands) {
-        band_->addItem(text(band.name));
-        second_->addItem(text(band.name));
-    }
-    second_->addItem(tr("all bands of the project"));
-    band_->setCurrentIndex(std::max(0, band_->findText(text(choices_.workingBand))));
-    labelled(tr("Band"), band_, tr("The band that it is made resonant on"));
-    labelled(tr("and"), second_, tr("A further band, for kinds that serve several"));
+    labelled(what, tr("Show"), group_, tr("Which kinds of antenna are shown"));
+    offerBands();
+    labelled(what, tr("Band"), band_,
+             tr("The band that it is made resonant on; the project gets it with the design"));
+    labelled(what, tr("and"), second_, tr("A further band, for kinds that serve several"));
+    what->addStretch(1);
+    column->addLayout(what);
     ground_ = new QComboBox;
     for (const auto& soil : model::soils()) ground_->addItem(text(soil.name), text(soil.id));
     ground_->addItem(tr("Perfect ground"), "perfect");
@@ -77,24 +74,23 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
                            : choices_.site.ground == model::GroundKind::Perfect ? "perfect"
                                                                                 : text(choices_.site.soil);
     ground_->setCurrentIndex(std::max(0, ground_->findData(ground)));
-    ground_->setMaximumWidth(180);
-    labelled(tr("over"), ground_, tr("The ground that it is worked out over"));
+    labelled(where, tr("over"), ground_, tr("The ground that it is worked out over"));
     height_ = new QLineEdit("10 m");
-    height_->setMaximumWidth(70);
+    height_->setFixedWidth(70);
     height_->setObjectName("height");
-    labelled(tr("supports reach"), height_, tr("How high the mast, tree or roof is that holds it"));
+    labelled(where, tr("supports reach"), height_, tr("How high the mast, tree or roof is that holds it"));
     hung_ = new QCheckBox(tr("hang it from what stands there"));
     hung_->setObjectName("hung");
     hung_->setToolTip(
         tr("A straight wire hangs between two supports of the site, where any two hold its length"));
     const auto holds = [](const model::Support& s) { return s.kind != model::SupportKind::Peg; };
     hung_->setVisible(std::count_if(choices_.site.supports.begin(), choices_.site.supports.end(), holds) > 1);
-    row->addWidget(hung_);
+    where->addWidget(hung_);
     diameter_ = new QLineEdit(text(choices_.wire.diameter));
-    diameter_->setMaximumWidth(70);
-    labelled(tr("wire"), diameter_, tr("Diameter of what is made of wire"));
-    row->addStretch(1);
-    column->addLayout(row);
+    diameter_->setFixedWidth(70);
+    labelled(where, tr("wire"), diameter_, tr("Diameter of what is made of wire"));
+    where->addStretch(1);
+    column->addLayout(where);
 
     list_ = new QListWidget;
     list_->setObjectName("kinds");
@@ -170,19 +166,47 @@ void GalleryDialog::offer(const QString& name, const QString& tip, const QString
     });
 }
 
+/// The bands of the project in front, and below a line those that it can get with the design.
+void GalleryDialog::offerBands() {
+    band_ = new QComboBox;
+    band_->setObjectName("band");
+    second_ = new QComboBox;
+    second_->setObjectName("second");
+    second_->addItem(tr("no other band"));
+    const auto add = [this](const model::Band& band) {
+        const int place = static_cast<int>(offered_.size());
+        offered_.push_back(band);
+        band_->addItem(text(band.name), place);
+        second_->addItem(text(band.name), place);
+    };
+    for (const auto& band : choices_.bands) add(band);
+    second_->addItem(tr("all bands of the project"), kAllBands);
+    for (QComboBox* box : {band_, second_}) box->insertSeparator(box->count());
+    const auto isOwn = [this](const model::Band& band) {
+        return std::any_of(choices_.bands.begin(), choices_.bands.end(),
+                           [&](const model::Band& own) { return own.name == band.name; });
+    };
+    for (const auto& band : model::allocatedBands())
+        if (!isOwn(band)) add(band);
+    band_->setCurrentIndex(std::max(0, band_->findText(text(choices_.workingBand))));
+    for (QComboBox* box : {band_, second_}) box->setMaxVisibleItems(box->count());
+}
+
+const model::Band& GalleryDialog::band() const {
+    return offered_[static_cast<std::size_t>(band_->currentData().toInt())];
+}
+
 starters::Order GalleryDialog::order() const {
     starters::Order order;
-    const auto bandNamed = [&](const QString& name) {
-        for (const auto& band : choices_.bands)
-            if (text(band.name) == name) order.bands.push_back(band);
+    order.bands.push_back(band());
+    const auto addOther = [&](const model::Band& other) {
+        if (other.name != band().name) order.bands.push_back(other);
     };
-    bandNamed(band_->currentText());
-    if (second_->currentIndex() == second_->count() - 1) {
-        for (const auto& band : choices_.bands)
-            if (text(band.name) != band_->currentText()) order.bands.push_back(band);
-    } else if (second_->currentText() != band_->currentText()) {
-        bandNamed(second_->currentText());
-    }
+    const QVariant second = second_->currentData();
+    if (second == kAllBands)
+        for (const auto& own : choices_.bands) addOther(own);
+    else if (second.isValid())
+        addOther(offered_[static_cast<std::size_t>(second.toInt())]);
     order.site = choices_.site;
     order.site.quick = false;
     const QString ground = ground_->currentData().toString();
@@ -204,9 +228,7 @@ void GalleryDialog::fill() {
         list_->currentItem() != nullptr ? list_->currentItem()->data(kKindRole).toString() : QString();
     list_->clear();
     painted_ = 0;
-    double hz = 14e6;
-    for (const auto& band : choices_.bands)
-        if (text(band.name) == band_->currentText()) hz = band.centreHz();
+    const double hz = band().centreHz();
     QPixmap empty(kPicture);
     empty.fill(Theme::current().yard);
     for (const auto& kind : starters::kinds()) {
@@ -256,8 +278,7 @@ void GalleryDialog::describe() {
     const auto* item = list_->currentItem();
     const auto* kind =
         item != nullptr ? starters::findKind(item->data(kKindRole).toString().toStdString()) : nullptr;
-    take_->setEnabled(kind != nullptr && !choices_.bands.empty());
-    if (choices_.bands.empty()) return say(tr("The project has no bands: choose some first (Ctrl+B)."), true);
+    take_->setEnabled(kind != nullptr);
     second_->setEnabled(kind != nullptr && kind->bands > 1);
     if (kind != nullptr) say(text(kind->name) + ": " + text(kind->goodAt));
 }
@@ -300,9 +321,10 @@ void GalleryDialog::make() {
     say(tr("Working it out for ") + band_->currentText() + tr(" over this ground…"));
     task_.start([this, kind, asked](std::stop_token stop, const Task::Progress&) -> Task::After {
         const model::Design design = starters::make(kind, asked, stop);
-        return [this, design] {
+        return [this, design, bands = asked.bands] {
             setWorking(false);
             made_ = design;
+            bands_ = bands;
             accept();
         };
     });

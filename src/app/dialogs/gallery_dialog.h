@@ -25,7 +25,7 @@ namespace rm::app {
 class GalleryDialog : public QDialog {
     Q_OBJECT
   public:
-    /// What is chosen from: the bands of a project, the first one in front, and the site of its design.
+    /// What is chosen from: the bands of a project, in front of all others, and the site of its design.
     struct Choices {
         std::vector<model::Band> bands;
         std::string workingBand;
@@ -44,6 +44,8 @@ class GalleryDialog : public QDialog {
     void choose(const QString& id);
     /// The design that was made; nothing before that.
     const std::optional<model::Design>& made() const { return made_; }
+    /// The bands that it was made for: not all of them need be the project's.
+    const std::vector<model::Band>& bands() const { return bands_; }
     bool working() const { return working_; }
     QString sentence() const;
 
@@ -52,6 +54,8 @@ class GalleryDialog : public QDialog {
     void reject() override;
 
   private:
+    void offerBands();
+    const model::Band& band() const;
     starters::Order order() const;
     void fill();
     void describe();
@@ -61,6 +65,7 @@ class GalleryDialog : public QDialog {
     void setWorking(bool working);
 
     Choices choices_;
+    std::vector<model::Band> offered_;  ///< the project's, then the others
     QListWidget* list_;
     QComboBox* group_;
     QComboBox* band_;
@@ -77,6 +82,7 @@ class GalleryDialog : public QDialog {
     bool working_ = false;
     int painted_ = 0;
     std::optional<model::Design> made_;
+    std::vector<model::Band> bands_;
 };
 
 }  // namespace rm::app

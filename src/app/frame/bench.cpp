@@ -54,10 +54,9 @@ Bench::Bench(QWidget* parent)
     connect(&session_, &Session::staleChanged, this, &Bench::setStale);
     connect(&session_, &Session::said, this, [this](const Notice& notice) {
         // Good news does not cover what is wrong.
-        if (notice.tone == Notice::Tone::Good && findingShown_ &&
+        if (notice.tone == Notice::Tone::Good && notice_->shows(Notice::About::Findings) &&
             model::hasError(session_.expansion()->findings))
             return;
-        findingShown_ = false;
         notice_->show(notice);
     });
     connect(&session_.document(), &Document::fileChanged, this, &Bench::updateTitle);
@@ -290,8 +289,12 @@ void Bench::showResults(const ResultsPtr& results) {
     ledger_->show(results);
     fitLedger();
     front_->show(results);
-    if (!results->problem.isEmpty() && !model::hasError(results->expansion->findings))
-        session_.bad(results->problem);
+    if (results->analysis) notice_->retire(Notice::About::Figures);
+    if (!results->problem.isEmpty() && !model::hasError(results->expansion->findings)) {
+        Notice notice{Notice::Tone::Bad, results->problem};
+        notice.about = Notice::About::Figures;
+        notice_->show(notice);
+    }
 }
 
 void Bench::setStale(bool stale) {
@@ -304,9 +307,8 @@ void Bench::showFindings() {
     const auto findings = model::findingsAt(*session_.expansion(), session_.frequencyHz());
     if (!findings.empty())
         notice_->show(noticeOf(findings, session_));
-    else if (findingShown_)
-        notice_->clear();
-    findingShown_ = !findings.empty();
+    else
+        notice_->retire(Notice::About::Findings);
 }
 
 void Bench::updateTitle() {

@@ -90,7 +90,6 @@ class Bench : public QMainWindow {
     Ledger* ledger_ = nullptr;
     quint64 painted_ = 0;  ///< generation of the results whose picture was seen last
     double latencyMs_ = 0.0;
-    bool findingShown_ = false;
 };
 
 }  // namespace rm::app

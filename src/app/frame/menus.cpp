@@ -21,6 +21,9 @@ namespace rm::app {
 
 namespace {
 
+/// Bands that have a key of their own, and so an entry.
+constexpr int kBandKeys = 9;
+
 class Builder {
   public:
     Builder(Bench& bench, Questions& questions)
@@ -33,6 +36,7 @@ class Builder {
     void project();
     void edit();
     void design();
+    void band();
     void study();
     void view();
     void help();
@@ -253,15 +257,51 @@ void Builder::study() {
                      [this, quick] { quick->setChecked(session_.design().site.quick); });
     m->addSeparator();
     add(m, tr("Back to the &yard"), QKeySequence("Ctrl+Shift+Y"), [this] { bench_.showStage("shape"); });
+    add(m, tr("S&top"), QKeySequence("Escape"), [this] { bench_.stop(); });
+}
+
+void Builder::band() {
+    QMenu* m = menu(tr("&Band"));
+    std::vector<QAction*> own;
+    for (int i = 0; i < kBandKeys; ++i)
+        own.push_back(
+            add(m, {}, QKeySequence(QString("Alt+%1").arg(i + 1)), [this, i] { session_.chooseBand(i); }));
+    const auto name = [this, own] {
+        const auto& bands = session_.project().bands;
+        for (std::size_t i = 0; i < own.size(); ++i) {
+            own[i]->setVisible(i < bands.size());
+            own[i]->setText(i < bands.size() ? text(bands[i].name).replace('&', "&&")
+                                             : tr("Band %1").arg(i + 1));
+        }
+    };
+    QObject::connect(&session_, &Session::projectChanged, m, name);
+    name();
     m->addSeparator();
     add(m, tr("S&weep a range…"), QKeySequence("Ctrl+M"), [this] { questions_.askSweep(); });
     add(m, tr("Back to the &band"), QKeySequence("Ctrl+Shift+M"),
         [this] { session_.chooseBand(static_cast<int>(session_.project().workingBand)); });
-    add(m, tr("S&top"), QKeySequence("Escape"), [this] { bench_.stop(); });
     m->addSeparator();
-    for (int i = 0; i < 9; ++i)
-        add(m, tr("Band %1").arg(i + 1), QKeySequence(QString("Alt+%1").arg(i + 1)),
-            [this, i] { session_.chooseBand(i); });
+    const struct {
+        QString text;
+        const char* keys;
+        BandQuantity quantity;
+    } quantities[] = {{tr("&SWR"), "F7", BandQuantity::Swr},
+                      {tr("&R and X"), "F8", BandQuantity::Impedance},
+                      {tr("R&eturn loss"), "F9", BandQuantity::ReturnLoss},
+                      {tr("S&mith chart"), "F10", BandQuantity::Smith},
+                      {tr("&Phase of the reflection"), "", BandQuantity::Phase},
+                      {tr("&Loss of the feed path"), "", BandQuantity::Loss},
+                      {tr("Peak &gain"), "F11", BandQuantity::Gain},
+                      {tr("&Front-to-back"), "F12", BandQuantity::FrontToBack},
+                      {tr("&Takeoff angle"), "", BandQuantity::Takeoff}};
+    for (const auto& q : quantities)
+        add(m, q.text, QKeySequence(q.keys),
+            [this, quantity = q.quantity] { session_.showQuantity(quantity, session_.plane()); });
+    add(m, tr("Radio or &antenna end"), QKeySequence("Ctrl+Shift+P"), [this] {
+        session_.showQuantity(session_.quantity(), session_.plane() == study::Plane::Radio
+                                                       ? study::Plane::Antenna
+                                                       : study::Plane::Radio);
+    });
 }
 
 void Builder::cuts(QMenu* m) {
@@ -313,28 +353,6 @@ void Builder::view() {
     }
     m->addSeparator();
     cuts(m);
-    m->addSeparator();
-    const struct {
-        QString text;
-        const char* keys;
-        BandQuantity quantity;
-    } quantities[] = {{tr("Band: S&WR"), "F7", BandQuantity::Swr},
-                      {tr("Band: &R and X"), "F8", BandQuantity::Impedance},
-                      {tr("Band: r&eturn loss"), "F9", BandQuantity::ReturnLoss},
-                      {tr("Band: S&mith chart"), "F10", BandQuantity::Smith},
-                      {tr("Band: phase of the reflection"), "", BandQuantity::Phase},
-                      {tr("Band: loss of the feed path"), "", BandQuantity::Loss},
-                      {tr("Band: peak gain"), "F11", BandQuantity::Gain},
-                      {tr("Band: front-to-back"), "F12", BandQuantity::FrontToBack},
-                      {tr("Band: takeoff angle"), "", BandQuantity::Takeoff}};
-    for (const auto& q : quantities)
-        add(m, q.text, QKeySequence(q.keys),
-            [this, quantity = q.quantity] { session_.showQuantity(quantity, session_.plane()); });
-    add(m, tr("Band: radio or antenna end"), QKeySequence("Ctrl+Shift+P"), [this] {
-        session_.showQuantity(session_.quantity(), session_.plane() == study::Plane::Radio
-                                                       ? study::Plane::Antenna
-                                                       : study::Plane::Radio);
-    });
     m->addSeparator();
     QAction* feet = toggle(m, tr("Feet and &inches"), "Ctrl+U", "feet", false,
                            [this](bool on) { editing_.setFeetAndInches(on); });
@@ -388,6 +406,7 @@ void buildMenus(Bench& bench, Questions& questions) {
     builder->project();
     builder->edit();
     builder->design();
+    builder->band();
     builder->study();
     builder->view();
     builder->help();

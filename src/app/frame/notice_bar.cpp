@@ -13,6 +13,7 @@ Notice noticeOf(const std::vector<model::Finding>& findings, Session& session) {
     const auto worst = std::max_element(findings.begin(), findings.end(),
                                         [](const auto& a, const auto& b) { return a.severity < b.severity; });
     Notice notice;
+    notice.about = Notice::About::Findings;
     notice.tone = worst->severity == model::Severity::Error ? Notice::Tone::Bad : Notice::Tone::Caution;
     notice.sentence = QString::fromStdString(worst->sentence + " " + worst->mend);
     if (findings.size() > 1) notice.sentence += tr(" (and %1 more)").arg(findings.size() - 1);
@@ -89,6 +90,14 @@ void NoticeBar::clear() {
     shown_ = {};
     label_->clear();
     hide();
+}
+
+void NoticeBar::retire(Notice::About about) {
+    if (shows(about)) clear();
+}
+
+bool NoticeBar::shows(Notice::About about) const {
+    return !isHidden() && shown_.about == about;
 }
 
 QString NoticeBar::sentence() const {

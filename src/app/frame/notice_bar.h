@@ -22,6 +22,9 @@ class NoticeBar : public Themed<QFrame> {
     /// Shows a sentence with its answers; no answers: it can only be closed.
     void show(const Notice& notice);
     void clear();
+    bool shows(Notice::About about) const;
+    /// Takes it away where it speaks of this, and leaves everything else.
+    void retire(Notice::About about);
     QString sentence() const;
     QToolButton* answer(int number) const { return number == 0 ? first_ : second_; }
 

@@ -15,6 +15,7 @@
 #include "app/dialogs/bands_dialog.h"
 #include "app/dialogs/gallery_dialog.h"
 #include "app/dialogs/scale_dialog.h"
+#include "app/dialogs/shortcuts_dialog.h"
 #include "app/dialogs/sweep_dialog.h"
 #include "app/frame/files.h"
 #include "app/frame/guide.h"
@@ -172,7 +173,7 @@ void Questions::askStarter(bool beginning) {
     const Document& document = session_.document();
     const bool untouched =
         document.path().isEmpty() && !document.modified() && document.project().designs.size() == 1;
-    editing_.addDesign(design, untouched);
+    editing_.addDesign(design, dialog.bands(), untouched);
 }
 
 void Questions::findAction() {
@@ -180,7 +181,7 @@ void Questions::findAction() {
     for (auto* action : window_.findChildren<QAction*>())
         // Those of the menus; fields have actions of their own.
         for (auto* object : action->associatedObjects())
-            if (qobject_cast<QMenu*>(object) != nullptr) {
+            if (action->isVisible() && qobject_cast<QMenu*>(object) != nullptr) {
                 actions.push_back(action);
                 break;
             }
@@ -189,18 +190,7 @@ void Questions::findAction() {
 }
 
 void Questions::showShortcuts() {
-    QString list;
-    for (QAction* menu : static_cast<QMainWindow&>(window_).menuBar()->actions())
-        for (QAction* action : menu->menu()->actions())
-            if (!action->shortcut().isEmpty() && !action->text().startsWith(tr("Band ")))
-                list += QString("<tr><td style='padding-right:24px'>%1</td><td><b>%2</b></td></tr>")
-                            .arg(action->text().remove('&').toHtmlEscaped(),
-                                 action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
-    QMessageBox box(
-        QMessageBox::NoIcon, tr("Shortcuts"),
-        "<table>" + list + tr("<tr><td>Band 1 to 9</td><td><b>Alt+1 to Alt+9</b></td></tr></table>"),
-        QMessageBox::Close, &window_);
-    box.exec();
+    ShortcutsDialog(*static_cast<QMainWindow&>(window_).menuBar(), &window_).exec();
 }
 
 void Questions::showGuide() {

@@ -23,6 +23,8 @@ double swrCeiling(double best, double worst) {
 }
 
 constexpr std::size_t kMostDrawn = 4000;
+/// Room for "X = 0".
+constexpr double kResonancePx = 36.0;
 
 /// What is compared with the baseline.
 QString differenceOf(BandQuantity quantity) {
@@ -392,7 +394,13 @@ void BandChart::paintFrequencies(QPainter& painter) const {
                 upright(hz, QPen(theme_.water, 0.8, Qt::DashDotLine));
                 painter.setPen(theme_.water);
                 painter.setFont(textFont(kTinyPt));
-                painter.drawText(QRectF(xOf(hz) + 3, plot.bottom() - 13, 90, 12), Qt::AlignLeft, "X = 0");
+                // On the side where no other line is in the way.
+                const double x = xOf(hz);
+                const double room = xOf(data_.workingHz) - x;
+                const bool left = (room >= 0.0 && room < kResonancePx) || x + kResonancePx > plot.right();
+                painter.drawText(
+                    QRectF(left ? x - 3 - kResonancePx : x + 3, plot.bottom() - 13, kResonancePx, 12),
+                    left ? Qt::AlignRight : Qt::AlignLeft, "X = 0");
             }
     if (data_.resonance && inside(data_.resonance->frequencyHz)) {
         const double x = xOf(data_.resonance->frequencyHz);

@@ -364,12 +364,15 @@ void Editing::newDesign() {
     if (change(tr("New design"), edit::newDesign)) session_.select({Selection::Type::Design});
 }
 
-void Editing::addDesign(const model::Design& design, bool inPlace) {
+void Editing::addDesign(const model::Design& design, const std::vector<model::Band>& bands, bool inPlace) {
     const auto make = [&](model::Project p) {
         if (inPlace) p.designs.clear();
-        return edit::addDesign(std::move(p), design);
+        return edit::addDesign(edit::withBands(std::move(p), bands), design);
     };
     if (!change(tr("New design"), make)) return;
+    const auto& own = document_.project().bands;
+    for (std::size_t i = 0; !bands.empty() && i < own.size(); ++i)
+        if (own[i].name == bands.front().name) session_.chooseBand(static_cast<int>(i));
     session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
     session_.done(tr("%1 is on the bench: %2.")
                       .arg(text(session_.design().name),

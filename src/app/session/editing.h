@@ -53,8 +53,9 @@ class Editing : public QObject {
     void chooseDriveSet(int set);
 
     void newDesign();
-    /// A design that was made elsewhere, on the bench; in place of the one there, where that is not wanted.
-    void addDesign(const model::Design& design, bool inPlace = false);
+    /// A design that was made elsewhere for these bands, on the bench and looked at on the first of them; in
+    /// place of the one there, where that is not wanted.
+    void addDesign(const model::Design& design, const std::vector<model::Band>& bands, bool inPlace = false);
     void copyDesign();
     void removeDesign();
 

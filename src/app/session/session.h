@@ -22,12 +22,15 @@ namespace rm::app {
 /// A sentence for the line above the yard, with up to two answers.
 struct Notice {
     enum class Tone { Good, Caution, Bad };
+    /// What it speaks of: what was done, or what is so until the design is mended.
+    enum class About { Deed, Findings, Figures };
     Tone tone = Tone::Good;
     QString sentence;
     QString firstAnswer = {};
     std::function<void()> first = {};
     QString secondAnswer = {};
     std::function<void()> second = {};
+    About about = About::Deed;
 };
 
 /// A design that lies over the one on the bench for the time being: the best so far while tuning, a proposal.

@@ -13,14 +13,27 @@ namespace rm::edit {
 
 using namespace rm::model;
 
+namespace {
+
+/// Of a dipole of 2 mm wire that is resonant in the middle of 20 m, ten metres up.
+constexpr double kStarterSpanM = 10.35;
+
+}  // namespace
+
 Project starterProject() {
     Project p;
     for (const char* name : {"40 m", "20 m", "15 m", "10 m"}) p.bands.push_back(*findAllocatedBand(name));
     p.workingBand = 1;
     Design d;
     d.name = say("Dipole");
-    d.dimensions.push_back(
-        {"span", "10.35 m", DimensionKind::Length, "5 m", "15 m", say("Length of the dipole"), true, {}});
+    d.dimensions.push_back({"span",
+                            fmt::format("{} m", kStarterSpanM),
+                            DimensionKind::Length,
+                            "5 m",
+                            "15 m",
+                            say("Length of the dipole"),
+                            true,
+                            {}});
     Part part;
     part.name = say("Dipole");
     part.shape = StraightWire{{"0 m", "-span/2", "0 m"}, {"0 m", "span/2", "0 m"}};
@@ -50,8 +63,16 @@ Project withDesign(Project project, Design design) {
 
 Project newDesign(Project project) {
     Design design = starterProject().active();
-    if (project.workingBand < project.bands.size())
-        design.designFrequency = fmt::format("{} MHz", project.bands[project.workingBand].centreHz() / 1e6);
+    if (project.workingBand < project.bands.size()) {
+        const double hz = project.bands[project.workingBand].centreHz();
+        design.designFrequency = fmt::format("{} MHz", hz / 1e6);
+        const double spanM = kStarterSpanM * findAllocatedBand("20 m")->centreHz() / hz;
+        Dimension& span = design.dimensions.front();
+        const auto metres = [](double m) { return fmt::format("{:.4g} m", m); };
+        span.text = metres(spanM);
+        span.low = metres(0.5 * spanM);
+        span.high = metres(1.5 * spanM);
+    }
     return withDesign(std::move(project), std::move(design));
 }
 
@@ -108,6 +129,17 @@ Project setBands(Project project, const std::vector<Band>& bands, const SwrLimit
     project.swrLimits = limits;
     project.workingBand = 0;
     return chooseBand(std::move(project), working);
+}
+
+Project withBands(Project project, const std::vector<Band>& bands) {
+    std::vector<Band> all = project.bands;
+    for (const Band& band : bands)
+        if (std::none_of(all.begin(), all.end(), [&](const Band& own) { return own.name == band.name; }))
+            all.push_back(band);
+    if (all.size() == project.bands.size()) return project;
+    std::stable_sort(all.begin(), all.end(), [](const Band& a, const Band& b) { return a.lowHz < b.lowHz; });
+    const SwrLimits limits = project.swrLimits;
+    return setBands(std::move(project), all, limits);
 }
 
 Band workingBand(const Project& project, double frequencyHz) {

@@ -28,6 +28,8 @@ model::Project starterProject();
 /// Other bands; the working band stays by its name.
 [[nodiscard]] model::Project setBands(model::Project project, const std::vector<model::Band>& bands,
                                       const model::SwrLimits& limits);
+/// With these bands, where it has none of their names, from the lowest to the highest.
+[[nodiscard]] model::Project withBands(model::Project project, const std::vector<model::Band>& bands);
 
 /// The band that is worked on; round `frequencyHz` where the project has none.
 model::Band workingBand(const model::Project& project, double frequencyHz);

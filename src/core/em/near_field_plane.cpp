@@ -47,13 +47,19 @@ class NearField::Pieces {
   public:
     Pieces(const NearField& field, const PointPlane& plane, Share share)
         : field_(field), plane_(plane), share_(share) {
-        cut({0, 0, plane.columns, plane.rows}, 0, field.every_);
+        cut({0, 0, plane.columns, plane.rows}, field.every_);
     }
 
     /// Adds to `fields`, of which every point of the plane has one.
     void read(std::vector<PointField>& fields, const std::stop_token& stop) {
         inParallel(stop, [&](Piece& piece, Scratch& scratch) { lay(piece, scratch); });
-        for (Piece& piece : pieces_) handOn(piece);
+        for (std::size_t i = 0; i < pieces_.size(); ++i) {
+            Piece& piece = pieces_[i];
+            if (piece.isLast || !piece.grid) continue;
+            handOn(piece, pieces_[i + 1]);
+            handOn(piece, pieces_[piece.second]);
+            piece.grid.reset();
+        }
         inParallel(stop, [&](Piece& piece, Scratch& scratch) {
             if (piece.isLast) fill(piece, fields, scratch);
         });
@@ -88,18 +94,18 @@ class NearField::Pieces {
     };
     struct Piece {
         Area area;
-        std::size_t parent = 0;  ///< of all but the first: one before it
+        std::size_t second = 0;  ///< of the two that it is cut into; the first one is next to it
         bool isLast = false;     ///< not cut any further
         Spans far;
         Spans near;                  ///< of the last ones
         std::unique_ptr<Grid> grid;  ///< none where nothing is interpolated
     };
 
-    void cut(const Area& area, std::size_t parent, const Spans& spans) {
+    /// Appends the piece and all that it is cut into; returns where it is.
+    std::size_t cut(const Area& area, const Spans& spans) {
         const std::size_t own = pieces_.size();
         Piece& piece = pieces_.emplace_back();
         piece.area = area;
-        piece.parent = parent;
         Spans near;
         if (area.count() <= kFewPoints)
             near = spans;
@@ -108,13 +114,15 @@ class NearField::Pieces {
         piece.isLast = near.empty() || area.count() <= kFewPoints;
         if (piece.isLast) {
             piece.near = std::move(near);
-            return;
+            return own;
         }
         const bool isWide = area.rows == 1 || (area.columns > 1 && area.columns * plane_.rightM.norm() >
                                                                        area.rows * plane_.upM.norm());
         const auto [first, second] = isWide ? area.leftAndRight() : area.firstAndLastRows();
-        cut(first, own, near);
-        cut(second, own, near);
+        cut(first, near);
+        const std::size_t later = cut(second, near);
+        pieces_[own].second = later;
+        return own;
     }
 
     /// Which of these are far from a piece, and which are near.
@@ -171,10 +179,8 @@ class NearField::Pieces {
             }
     }
 
-    /// From the piece that it was cut from.
-    void handOn(Piece& piece) {
-        const Piece& whole = pieces_[piece.parent];
-        if (&whole == &piece || !whole.grid) return;
+    /// The grid of a piece to one that it is cut into.
+    static void handOn(const Piece& whole, Piece& piece) {
         if (!piece.grid) {
             piece.grid = std::make_unique<Grid>();
             for (auto& row : *piece.grid) row.fill(Six::Zero());

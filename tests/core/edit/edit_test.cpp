@@ -210,9 +210,23 @@ TEST_CASE("designs are made, copied and removed; the copy is another antenna wit
     // Each is for the working band.
     Project forty = p;
     forty.workingBand = 0;
-    CHECK(edit::newDesign(forty).active().designFrequency == "7.1 MHz");
+    const model::Design made = edit::newDesign(forty).active();
+    CHECK(made.designFrequency == "7.1 MHz");
+    CHECK(made.dimensions[0].text == "20.66 m");
+    CHECK(edit::newDesign(p).active().dimensions[0].text == p.active().dimensions[0].text);
     CHECK(edit::removeDesign(two).activeDesign == 0);
     CHECK_THROWS_WITH(edit::removeDesign(p), Catch::Contains("only design"));
+}
+
+TEST_CASE("bands that a project lacks are added in their place, and none twice") {
+    Project p = edit::starterProject();
+    p.bands[1].lowHz = 14.1e6;
+    Project more = edit::withBands(p, {*model::findAllocatedBand("20 m"), *model::findAllocatedBand("80 m")});
+    REQUIRE(more.bands.size() == 5);
+    CHECK(more.bands[0].name == "80 m");
+    CHECK(more.bands[2].lowHz == 14.1e6);  // the designer's own edges
+    CHECK(edit::workingBand(more, 1e6).name == "20 m");
+    CHECK(edit::withBands(more, more.bands) == more);
 }
 
 TEST_CASE("a design is chosen on a band that it is for") {

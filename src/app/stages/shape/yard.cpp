@@ -21,6 +21,13 @@ namespace {
 constexpr double kLostInHeight = 0.45;
 constexpr double kHandlePx = 10.0;
 constexpr double kWirePx = 8.0;
+/// Nobody finds an antenna of so few pixels, or misses that it has shrunk to so much of what was fitted.
+constexpr double kSpeckPx = 6.0;
+constexpr double kShrunk = 1.0 / 3.0;
+
+double longerSide(const QRectF& box) {
+    return std::max(box.width(), box.height());
+}
 
 }  // namespace
 
@@ -42,6 +49,7 @@ void Yard::setWires(ExpansionPtr expansion) {
     state_.lobe.reset();
     state_.remarks.clear();
     if (!fitted_ && state_.expansion && !state_.expansion->model.wires.empty()) fit();
+    keepInSight();
     update();
 }
 
@@ -183,7 +191,28 @@ void Yard::fitTo(bool site) {
     state_.camera.fit(points, size(), {margin, margin + 40.0}, 6.0);
     fitted_ = true;
     touched_ = false;
+    fittedPx_ = longerSide(shadow());
     update();
+}
+
+/// The wires on the screen.
+QRectF Yard::shadow() const {
+    QPolygonF ends;
+    for (const auto& wire : state_.expansion->model.wires)
+        ends << state_.at(wire.startM) << state_.at(wire.endM);
+    return ends.boundingRect();
+}
+
+/// After a change: an antenna that reaches out of the view or has become small in it is fitted again, where
+/// someone chose the view only an antenna of which nothing is seen any more. Nothing moves under a hand.
+void Yard::keepInSight() {
+    if (!fitted_ || drag_ != Drag::None || !state_.expansion || state_.expansion->model.wires.empty()) return;
+    const QRectF wires = shadow();
+    const QRectF view = rect();
+    const bool gone = touched_
+                          ? longerSide(wires) < kSpeckPx || !view.intersects(wires.adjusted(-1, -1, 1, 1))
+                          : longerSide(wires) < kShrunk * fittedPx_ || !view.contains(wires);
+    if (gone) fitTo(fitSite_);
 }
 
 void Yard::resizeEvent(QResizeEvent*) {
@@ -382,6 +411,7 @@ void Yard::mouseReleaseEvent(QMouseEvent* event) {
             Q_EMIT partClicked(part, event->modifiers() & Qt::ControlModifier);
     }
     if (ended == Drag::Height) Q_EMIT dragFinished();
+    keepInSight();
     update();
 }
 
@@ -392,12 +422,15 @@ void Yard::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void Yard::wheelEvent(QWheelEvent* event) {
+    zoom(std::pow(0.999, event->angleDelta().y()));
+    event->accept();
+}
+
+void Yard::zoom(double factor) {
     touched_ = true;
     double& distance = state_.camera.distanceM;
-    distance = std::clamp(distance * std::pow(0.999, event->angleDelta().y()), 0.05 * state_.extent(),
-                          20.0 * state_.extent());
+    distance = std::clamp(distance * factor, 0.05 * state_.extent(), 20.0 * state_.extent());
     update();
-    event->accept();
 }
 
 YardTool* Yard::toolFor(const QKeyEvent& key) const {
@@ -435,10 +468,10 @@ void Yard::keyPressEvent(QKeyEvent* event) {
             camera.elevationDeg = std::max(-89.0, camera.elevationDeg - 4.0);
             break;
         case Qt::Key_Plus:
-            camera.distanceM *= 0.9;
+            zoom(0.9);
             break;
         case Qt::Key_Minus:
-            camera.distanceM /= 0.9;
+            zoom(1.0 / 0.9);
             break;
         default:
             QWidget::keyPressEvent(event);

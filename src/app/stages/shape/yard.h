@@ -96,6 +96,9 @@ class Yard : public Themed<QWidget> {
     void hover(const QPointF& at);
     YardTool* toolFor(const QKeyEvent& key) const;
     void look(double azimuthDeg, double elevationDeg);
+    void zoom(double factor);
+    QRectF shadow() const;
+    void keepInSight();
 
     void paintField();
 
@@ -108,7 +111,8 @@ class Yard : public Themed<QWidget> {
     QString caption_;
     bool fitted_ = false;
     bool fitSite_ = true;
-    bool touched_ = false;  ///< turned or moved by hand since the last fit
+    double fittedPx_ = 0.0;  ///< the longer side of the wires on the screen after the last fit
+    bool touched_ = false;   ///< turned or moved by hand since the last fit
     Drag drag_ = Drag::None;
     Qt::MouseButton button_ = Qt::NoButton;  ///< that began it
     QPointF pressed_;

@@ -64,6 +64,7 @@ class AcrossTable {
         struct Line;
         std::unique_ptr<Line[]> lines_;  ///< none before the first is asked for
     };
+
     /// Lanes of the value, of its derivatives with respect to rho, height and depth (per m), and of rho rho,
     /// rho height, rho depth, height depth (per m^2), for tests and near fields.
     void derivatives(double rhoM, double heightM, double depthM, Lines& lines,
