@@ -48,6 +48,30 @@ TEST_CASE("the language is the first of the desktop's that is spoken, or English
     CHECK(say("{} of {:.1f} without a translation", 2, 1.5) == "2 of 1,5 without a translation");
 }
 
+TEST_CASE("every menu is in sight, however narrow the window and long the words", "[.german]") {
+    const auto inSight = [](Window& w, int width) {
+        w.bench.resize(width, 760);
+        QApplication::processEvents();
+        const QMenuBar* bar = w.bench.menuBar();
+        const int end = bar->cornerWidget(Qt::TopRightCorner)->x();
+        for (const QAction* menu : bar->actions()) {
+            const QRect at = bar->actionGeometry(const_cast<QAction*>(menu));
+            INFO(menu->text().toStdString() << " in " << width << " pixels, " << w.bench.width());
+            CHECK(at.width() > 20);
+            CHECK(at.right() <= end);
+        }
+    };
+    for (const int width : {1280, 1160, 1366}) {
+        {
+            Window w;
+            inSight(w, width);
+        }
+        const German german;
+        Window w;
+        inSight(w, width);
+    }
+}
+
 TEST_CASE("numbers that are typed are kept with points and shown with commas", "[.german]") {
     const German german;
     CHECK(app::keptTyped(" 12,5 m ") == "12.5 m");

@@ -66,6 +66,24 @@ TEST_CASE("a view that someone chose is left alone while anything of the antenna
     CHECK(w.yardOf().camera().distanceM > 0.01);
 }
 
+TEST_CASE("the handle that turns and the one that raises are never taken one for the other") {
+    Bare w;
+    w.session().select(w.item(app::Selection::Type::Part));
+    for (const char* span : {"10.35 m", "6 m", "20 m"}) {
+        w.typeDimension("span", span);
+        w.session().select(w.item(app::Selection::Type::Part));
+        w.yardOf().fit();
+        for (double turned = 0.0; turned < 180.0; turned += 5.0) {
+            QTest::keyClick(w.yard(), Qt::Key_Left);
+            const QPointF lift = *w.yardOf().heightHandle();
+            CHECK(QLineF(lift, w.grip("turn")).length() > 20.0);
+            CHECK(QLineF(lift, w.grip("scale")).length() > 20.0);
+            for (const char* name : {"turn", "scale"})
+                CHECK(QRectF(w.yardOf().rect()).contains(w.grip(name)));
+        }
+    }
+}
+
 TEST_CASE("nothing moves under the hand that raises the antenna out of the view") {
     Bare w;
     const auto camera = w.yardOf().camera();

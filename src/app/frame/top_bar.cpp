@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenuBar>
 #include <QProgressBar>
 #include <QSignalBlocker>
 #include <QToolButton>
@@ -17,6 +18,10 @@ namespace {
 
 /// Narrower windows do without the title, which the window itself carries.
 constexpr int kTitleFrom = 1320;
+/// Between the menus and the modes, pixels.
+constexpr int kBesideMenus = 12;
+/// Of the name of the design, as many as there is room for.
+constexpr int kDesignLetters[] = {14, 10, 6};
 
 }  // namespace
 
@@ -32,7 +37,6 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     title_->setFont(textFont(kTitlePt, true));
     title_->setTextFormat(Qt::PlainText);
     designs_ = new QComboBox;
-    designs_->setMinimumContentsLength(14);
     designs_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     designs_->setMinimumWidth(96);
     designs_->setToolTip(tr("The design on the bench"));
@@ -99,14 +103,27 @@ void TopBar::setFront(const QString& stage) {
 }
 
 void TopBar::setRoom(int width) {
-    narrow_ = width < kTitleFrom;
-    title_->setVisible(!narrow_);
+    width_ = width;
     makeRoom();
 }
 
+/// The title gives way first, then the name of the design, then what is said beside it: no menu does.
 void TopBar::makeRoom() {
+    title_->setVisible(width_ >= kTitleFrom);
     // While something runs the bar and Stop say so, and the modes stay as wide as they are.
-    status_->setVisible(!narrow_ || stop_->isHidden());
+    status_->setVisible(width_ >= kTitleFrom || stop_->isHidden());
+    const auto* bar = qobject_cast<const QMenuBar*>(parentWidget());
+    if (bar == nullptr) return;
+    const int menus = bar->sizeHint().width() - minimumSizeHint().width();
+    const auto fits = [&] {
+        layout()->activate();
+        return menus + sizeHint().width() + kBesideMenus <= width_;
+    };
+    for (const int letters : kDesignLetters) {
+        designs_->setMinimumContentsLength(letters);
+        if (fits()) return;
+    }
+    status_->hide();
 }
 
 void TopBar::refresh() {

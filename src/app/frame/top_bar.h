@@ -40,7 +40,7 @@ class TopBar : public QWidget {
     QWidget* modes_;
     std::vector<std::pair<QString, QToolButton*>> buttons_;
     QLabel* title_;
-    bool narrow_ = false;  ///< too narrow for all of it
+    int width_ = 0;  ///< of the window
     QComboBox* designs_;
     QProgressBar* progress_;
     QToolButton* stop_;

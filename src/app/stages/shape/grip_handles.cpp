@@ -13,6 +13,8 @@ namespace {
 constexpr double kReachPx = 9.0;
 /// The frame stands this far outside of what is selected.
 constexpr double kFramePx = 30.0;
+constexpr double kApartPx = 28.0;
+constexpr double kEdgePx = 16.0;
 /// A grip stands this far above what sits on it.
 constexpr double kStalkPx = 19.0;
 
@@ -93,7 +95,13 @@ QPointF GripHandles::seenAt(const GripHandle& handle) const {
     const YardState& yard = yard_.state();
     if (handle.kind == GripHandle::Kind::Grip) return yard.at(handle.atM) + handle.beside;
     const double side = handle.kind == GripHandle::Kind::Turn ? 1.0 : -1.0;
-    return yard.at(centreM_ + side * reachM_ * yard.camera.right()) + QPointF(side * kFramePx, 0.0);
+    QPointF at = yard.at(centreM_ + side * reachM_ * yard.camera.right()) + QPointF(side * kFramePx, 0.0);
+    // A long boom seen from its end reaches out of the picture.
+    at.setX(std::clamp(at.x(), kEdgePx, std::max(kEdgePx, yard.size.width() - kEdgePx)));
+    // Below the handle that raises the antenna, where that stands in the same place.
+    if (const auto lift = yard_.heightHandle(); lift && QLineF(*lift, at).length() < kApartPx)
+        at.setY(lift->y() + kApartPx);
+    return at;
 }
 
 const GripHandle* GripHandles::under(const QPointF& at) const {

@@ -131,14 +131,8 @@ const std::vector<YardScene::SeenWire>& YardScene::seenWires() {
     return seen_;
 }
 
-void YardScene::labelBeside(const QPointF& at, double away, const QString& words) {
-    const QFontMetricsF metrics(p_.font());
-    const QSizeF size(metrics.horizontalAdvance(words), metrics.height());
-    const double left = -away - size.width();
-    QPointF place = at + QPointF(away, -17.0);
-    for (const QPointF& by :
-         {QPointF(away, -17.0), QPointF(left, -17.0), QPointF(away, 5.0), QPointF(left, 5.0),
-          QPointF(-0.5 * size.width(), -30.0), QPointF(-0.5 * size.width(), 14.0)}) {
+QPointF YardScene::freePlace(const QPointF& at, const QSizeF& size, std::initializer_list<QPointF> beside) {
+    for (const QPointF& by : beside) {
         const QRectF box(at + by, size);
         const bool free = QRectF(QPointF(), s_.size).adjusted(8, 26, -8, -24).contains(box) &&
                           std::none_of(taken_.begin(), taken_.end(),
@@ -146,11 +140,23 @@ void YardScene::labelBeside(const QPointF& at, double away, const QString& words
                           std::none_of(seenWires().begin(), seenWires().end(), [&](const SeenWire& wire) {
                               return meet(wire.box, box) && touches(wire.line, box);
                           });
-        if (!free) continue;
-        place = at + by;
-        break;
+        if (free) return at + by;
     }
-    label(place, words, s_.theme.softInk);
+    return at + *beside.begin();
+}
+
+QSizeF YardScene::sizeOf(const QString& words) const {
+    const QFontMetricsF metrics(p_.font());
+    return {metrics.horizontalAdvance(words), metrics.height()};
+}
+
+void YardScene::labelBeside(const QPointF& at, double away, const QString& words) {
+    const QSizeF size = sizeOf(words);
+    const double left = -away - size.width();
+    label(freePlace(at, size,
+                    {QPointF(away, -17.0), QPointF(left, -17.0), QPointF(away, 5.0), QPointF(left, 5.0),
+                     QPointF(-0.5 * size.width(), -30.0), QPointF(-0.5 * size.width(), 14.0)}),
+          words, s_.theme.softInk);
 }
 
 void YardScene::paint() {
@@ -172,6 +178,7 @@ void YardScene::paint() {
     keepLines();
     lobe();
     remarks();
+    keepForHandle();
     heights();
     currents(true);
     wires(true);
@@ -492,6 +499,15 @@ void YardScene::marks() {
     }
 }
 
+/// No label is written over the handle.
+void YardScene::keepForHandle() {
+    if (!s_.overGround() || s_.expansion->model.wires.empty()) return;
+    const Vec3 point = s_.handlePoint();
+    const QPointF at = onScreen(point);
+    taken_.push_back(QRectF(onScreen({point.x(), point.y(), 0.0}), at).normalized().adjusted(-3, -3, 3, 3));
+    taken_.push_back(QRectF(at - QPointF(8, 8), at + QPointF(8, 8)));
+}
+
 void YardScene::handle() {
     if (!s_.overGround() || s_.expansion->model.wires.empty()) return;
     const Vec3 point = s_.handlePoint();
@@ -509,9 +525,16 @@ void YardScene::handle() {
     p_.setPen(s_.theme.reed);
     const QString text =
         tr("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(written(std::abs(point.z()), 'f', 2));
-    const bool room = at.x() + 12 + p_.fontMetrics().horizontalAdvance(text) < s_.size.width() - 14;
-    write(room ? QRectF(at.x() + 10, at.y() - 7, 110, 14) : QRectF(at.x() - 120, at.y() - 7, 110, 14),
-          (room ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, text);
+    const QSizeF size = sizeOf(text);
+    const QPointF right(12.0, -0.5 * size.height());
+    const QPointF left(-12.0 - size.width(), right.y());
+    const QPointF above(-8.0, -11.0 - size.height());
+    const QPointF aboveLeft(8.0 - size.width(), above.y());
+    const bool room = at.x() + right.x() + size.width() < s_.size.width();
+    write({room ? freePlace(at, size, {right, above, left, aboveLeft})
+                : freePlace(at, size, {left, aboveLeft, above}),
+           size},
+          Qt::AlignLeft, text);
 }
 
 }  // namespace rm::app

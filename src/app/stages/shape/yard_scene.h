@@ -72,6 +72,7 @@ class YardScene {
     void keepLines();
     void lobe();
     void remarks();
+    void keepForHandle();
     void handle();
 
     bool fromBelow() const { return s_.overGround() && s_.camera.elevationDeg < 0.0; }
@@ -82,6 +83,10 @@ class YardScene {
     /// Above or below a point, to its right or left: where no wire and no other label is, as far as there is
     /// one.
     void labelBeside(const QPointF& at, double away, const QString& words);
+    /// Where words of this size go: the first of these places beside a point that no wire and no other label
+    /// is in, or the first of all.
+    QPointF freePlace(const QPointF& at, const QSizeF& size, std::initializer_list<QPointF> beside);
+    QSizeF sizeOf(const QString& words) const;
     /// The wires as they lie on the screen.
     struct SeenWire {
         QLineF line;
