@@ -97,6 +97,27 @@ TEST_CASE("nothing moves under the hand that raises the antenna out of the view"
     CHECK(w.inSight());
 }
 
+TEST_CASE("Undo in a message takes back what the message tells of, or is gone") {
+    Bare w;
+    w.action("Find the nearest resonance")->trigger();
+    w.settle();
+    CHECK(w.notice()->sentence().contains("Resonant"));
+    w.typeDimension("span", "9 m");
+    w.settle();
+    CHECK(w.notice()->sentence().isEmpty());
+    w.action("Undo change span")->trigger();
+    w.settle();
+    CHECK(w.notice()->sentence().contains("Undone"));
+    w.typeDimension("span", "11 m");
+    w.settle();
+    CHECK(w.notice()->sentence().isEmpty());
+    w.session().done("Done so far.");
+    CHECK(w.notice()->answer(0)->isVisible());
+    QTest::mouseClick(w.notice()->answer(0), Qt::LeftButton);
+    w.settle();
+    CHECK(w.dimensionText("span") == "10.35 m");
+}
+
 TEST_CASE("what could not be worked out is not said any longer once it can be") {
     Bare w;
     w.typeDimension("span", "1e9 m");

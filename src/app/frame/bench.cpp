@@ -262,6 +262,7 @@ void Bench::setNight(bool night) {
 
 void Bench::refreshProject() {
     const auto& p = session_.project();
+    notice_->retire(Notice::About::Step);
     // A stage that matches asks for the match to what the design says now.
     session_.setWants(front_->wants());
     strip_->setProject(p);

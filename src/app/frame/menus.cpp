@@ -130,8 +130,8 @@ void Builder::history(QMenu* m) {
     QAction* undo = add(m, tr("Undo"), QKeySequence::Undo, [this, stack] {
         const QString what = stack->undoText();
         session_.document().undo();
-        session_.say({Notice::Tone::Good, tr("Undone: ") + what.toLower() + ".", tr("Redo"),
-                      [this] { session_.document().redo(); }});
+        session_.sayForNow({Notice::Tone::Good, tr("Undone: ") + what.toLower() + ".", tr("Redo"),
+                            [this] { session_.document().redo(); }});
     });
     QAction* redo = add(m, tr("Redo"), {}, [this, stack] {
         const QString what = stack->redoText();

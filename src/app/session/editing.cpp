@@ -311,12 +311,12 @@ void Editing::removeSupport(model::Id support) {
     if (hanging.empty()) return;
     QStringList names;
     for (const auto& one : hanging) names << text(one);
-    session_.say({Notice::Tone::Caution,
-                  tr("%1 is gone, and %2 hung on it.").arg(text(name), names.join(", ")),
-                  tr("Undo"),
-                  [this] { document_.undo(); },
-                  {},
-                  {}});
+    session_.sayForNow({Notice::Tone::Caution,
+                        tr("%1 is gone, and %2 hung on it.").arg(text(name), names.join(", ")),
+                        tr("Undo"),
+                        [this] { document_.undo(); },
+                        {},
+                        {}});
 }
 
 void Editing::duplicateSelected() {
@@ -429,12 +429,13 @@ void Editing::findResonance() {
             if (!found)
                 return session_.caution(
                     tr("There is no resonance within a factor of two of %1.").arg(megahertz(near)));
-            session_.say({Notice::Tone::Good,
-                          tr("Resonant (X = 0) at %1, where R is %2 Ω.")
-                              .arg(megahertz(found->frequencyHz))
-                              .arg(written(found->impedanceOhm.real(), 'f', 1)),
-                          tr("Work there"), [this, hz = found->frequencyHz] { session_.setFrequency(hz); },
-                          tr("Scale…"), [this] { Q_EMIT scaleRequested(); }});
+            session_.sayForNow({Notice::Tone::Good,
+                                tr("Resonant (X = 0) at %1, where R is %2 Ω.")
+                                    .arg(megahertz(found->frequencyHz))
+                                    .arg(written(found->impedanceOhm.real(), 'f', 1)),
+                                tr("Work there"),
+                                [this, hz = found->frequencyHz] { session_.setFrequency(hz); }, tr("Scale…"),
+                                [this] { Q_EMIT scaleRequested(); }});
         };
     });
 }
@@ -477,17 +478,17 @@ void Editing::adviseStacking(model::Id copy) {
                     tr("One of these antennas has no half-power points in that plane: the rule says nothing; "
                        "scan "
                        "the spacing instead."));
-            session_.say({Notice::Tone::Good,
-                          tr("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")
-                              .arg(written(rows ? advice.rowBeamwidthDeg : advice.columnBeamwidthDeg, 'f', 0))
-                              .arg(written(*spacing, 'f', 2)),
-                          tr("Use it"),
-                          [this, copy, metres = *spacing] {
-                              change(tr("Set spacing"), [&](model::Project p) {
-                                  return edit::setSpacing(std::move(p), copy, metres);
-                              });
-                          },
-                          tr("Scan…"), [this, copy] { Q_EMIT scanRequested(copy); }});
+            session_.sayForNow(
+                {Notice::Tone::Good,
+                 tr("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")
+                     .arg(written(rows ? advice.rowBeamwidthDeg : advice.columnBeamwidthDeg, 'f', 0))
+                     .arg(written(*spacing, 'f', 2)),
+                 tr("Use it"),
+                 [this, copy, metres = *spacing] {
+                     change(tr("Set spacing"),
+                            [&](model::Project p) { return edit::setSpacing(std::move(p), copy, metres); });
+                 },
+                 tr("Scan…"), [this, copy] { Q_EMIT scanRequested(copy); }});
         };
     });
 }

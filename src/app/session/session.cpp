@@ -271,7 +271,7 @@ void Session::stop() {
 }
 
 void Session::done(const QString& sentence) {
-    say({Notice::Tone::Good, sentence, tr("Undo"), [this] { document_.undo(); }});
+    sayForNow({Notice::Tone::Good, sentence, tr("Undo"), [this] { document_.undo(); }});
 }
 
 }  // namespace rm::app

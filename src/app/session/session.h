@@ -22,8 +22,9 @@ namespace rm::app {
 /// A sentence for the line above the yard, with up to two answers.
 struct Notice {
     enum class Tone { Good, Caution, Bad };
-    /// What it speaks of: what was done, or what is so until the design is mended.
-    enum class About { Deed, Findings, Figures };
+    /// What it speaks of, and so how long it is true: for good, until anything is changed, until the design
+    /// has other findings, until there are figures.
+    enum class About { Deed, Step, Findings, Figures };
     Tone tone = Tone::Good;
     QString sentence;
     QString firstAnswer = {};
@@ -125,6 +126,11 @@ class Session : public QObject {
 
     // ---- what is said
     void say(Notice notice) { Q_EMIT said(notice); }
+    /// The same for what holds for the project as it is: the next change takes it away, and its answers.
+    void sayForNow(Notice notice) {
+        notice.about = Notice::About::Step;
+        say(std::move(notice));
+    }
     void good(const QString& sentence) { say({Notice::Tone::Good, sentence}); }
     void caution(const QString& sentence) { say({Notice::Tone::Caution, sentence}); }
     void bad(const QString& sentence) { say({Notice::Tone::Bad, sentence}); }

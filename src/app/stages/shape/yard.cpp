@@ -209,9 +209,14 @@ void Yard::keepInSight() {
     if (!fitted_ || drag_ != Drag::None || !state_.expansion || state_.expansion->model.wires.empty()) return;
     const QRectF wires = shadow();
     const QRectF view = rect();
-    const bool gone = touched_
-                          ? longerSide(wires) < kSpeckPx || !view.intersects(wires.adjusted(-1, -1, 1, 1))
-                          : longerSide(wires) < kShrunk * fittedPx_ || !view.contains(wires);
+    bool gone = false;
+    if (touched_) {
+        gone = longerSide(wires) < kSpeckPx || !view.intersects(wires.adjusted(-1, -1, 1, 1));
+    } else {
+        const auto handle = heightHandle();
+        gone = longerSide(wires) < kShrunk * fittedPx_ || !view.contains(wires) ||
+               (handle && !view.contains(*handle));
+    }
     if (gone) fitTo(fitSite_);
 }
 
