@@ -440,6 +440,17 @@ TEST_CASE("a formula too long for its field shows what it comes to, and itself w
     CHECK((value == "-40.565 m" || value == "-40.57 m" || value == "-40.6 m"));
     CHECK(field->fontMetrics().horizontalAdvance(field->shown()) <= field->width() - 8);
     const QPixmap without = field->grab();
+    // All of it is painted: ink from its first sign to its last.
+    const QImage seen = without.toImage();
+    int first = seen.width();
+    int last = 0;
+    for (int x = 3; x < seen.width() - 3; ++x)
+        for (int y = 4; y < seen.height() - 4; ++y)
+            if (seen.pixelColor(x, y).lightness() < 110) {
+                first = std::min(first, x);
+                last = x;
+            }
+    CHECK(last - first + 4 >= field->fontMetrics().tightBoundingRect(field->shown()).width());
     field->setFocus();
     CHECK(field->shown() == "-run*cos(slope)");
     window.outline()->setFocus();

@@ -78,10 +78,16 @@ QRect QuantityField::textArea() const {
         .adjusted(kInset, 0, -kInset, 0);
 }
 
+QRect QuantityField::widestArea() const {
+    constexpr int kFrame = 4;
+    return rect().adjusted(kFrame, 0, -kFrame, 0);
+}
+
 QString QuantityField::shown() const {
-    const int room = textArea().width();
-    const auto fits = [&](const QString& s) { return fontMetrics().horizontalAdvance(s) <= room; };
-    if (hasFocus() || value_.isEmpty() || fits(text())) return text();
+    const auto fitsIn = [&](const QRect& area, const QString& s) {
+        return fontMetrics().horizontalAdvance(s) <= area.width();
+    };
+    if (hasFocus() || value_.isEmpty() || fitsIn(textArea(), text())) return text();
     // To the millimetre where there is room, to the decimetre where there is not.
     static const QRegularExpression decimals("^([-\u2212]?\\d+)[.,](\\d+)( .+)$");
     const auto parts = decimals.match(value_);
@@ -89,7 +95,7 @@ QString QuantityField::shown() const {
     QString number = parts.captured(1) + "." + parts.captured(2);
     const double value = number.replace(QChar(0x2212), '-').toDouble();
     QString shorter = value_;
-    for (auto digits = parts.captured(2).size() - 1; !fits(shorter) && digits >= 1; --digits)
+    for (auto digits = parts.captured(2).size() - 1; !fitsIn(widestArea(), shorter) && digits >= 1; --digits)
         shorter = written(value, 'f', static_cast<int>(digits)) + parts.captured(3);
     return shorter;
 }
@@ -101,7 +107,8 @@ void QuantityField::paintEvent(QPaintEvent* event) {
     initStyleOption(&option);
     QPainter painter(this);
     style()->drawPrimitive(QStyle::PE_PanelLineEdit, &option, &painter, this);
-    const QRect area = textArea();
+    const int wide = fontMetrics().horizontalAdvance(instead);
+    const QRect area = wide <= textArea().width() ? textArea() : widestArea();
     painter.setPen(palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, QPalette::Text));
     painter.drawText(area, static_cast<int>(alignment()) | Qt::AlignVCenter,
                      fontMetrics().elidedText(instead, Qt::ElideRight, area.width()));

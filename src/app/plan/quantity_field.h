@@ -40,6 +40,8 @@ class QuantityField : public QLineEdit {
     /// What stands in it, as a project keeps it.
     QString kept() const;
     QRect textArea() const;
+    /// Up to the frame: for a value that is shown in place of its formula.
+    QRect widestArea() const;
 
     quantity::Kind kind_;
     quantity::Scope scope_;
