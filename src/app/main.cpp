@@ -45,7 +45,7 @@ int main(int argc, char** argv) {
         rm::app::Bench bench;
         app.onFailure([&bench](const QString& sentence) {
             bench.session().document().settleJournal();
-            bench.session().bad(sentence);
+            bench.session().alarm(sentence);
         });
         if (!parser.positionalArguments().isEmpty()) bench.files().open(parser.positionalArguments().first());
         if (parser.isSet(dark)) bench.setNight(true);

@@ -126,3 +126,19 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     w.typeInto(view.to(0), "11 m");
     CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("from a lower to a higher value"));
 }
+
+TEST_CASE("tuning refuses a time or a seed that is none, says so, and takes it back when it is mended") {
+    TuneWindow w;
+    const auto field = [&](const char* name) { return w.view().findChild<QLineEdit*>(name); };
+    field("tuneSeconds")->setText("abc");
+    w.click(w.view().start());
+    CHECK(w.notice()->sentence().contains("number of seconds"));
+    CHECK_FALSE(w.view().pause()->isVisible());
+    field("tuneSeconds")->setText("1");
+    field("tuneSeed")->setText("-3");
+    w.click(w.view().start());
+    CHECK(w.notice()->sentence().contains("whole number"));
+    // What is said of the project as it is goes with the next change.
+    w.typeDimension("d1", "1960 mm");
+    CHECK(w.notice()->sentence().isEmpty());
+}

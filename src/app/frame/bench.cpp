@@ -66,7 +66,7 @@ Bench::Bench(QWidget* parent)
         if (why.isEmpty())
             session_.good(tr("Unsaved work is kept again."));
         else
-            session_.bad(tr("Unsaved work cannot be kept at the moment, save it: ") + why);
+            session_.alarm(tr("Unsaved work cannot be kept at the moment, save it: ") + why);
     });
     resize(1280, 768);
     showStage("shape");

@@ -106,7 +106,7 @@ bool Files::save(const QString& path) {
     try {
         document.saveFile(path);
     } catch (const Error& e) {
-        session_.bad(QString::fromUtf8(e.what()));
+        session_.alarm(QString::fromUtf8(e.what()));
         return false;
     }
     remember(path);

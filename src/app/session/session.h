@@ -131,9 +131,12 @@ class Session : public QObject {
         notice.about = Notice::About::Step;
         say(std::move(notice));
     }
-    void good(const QString& sentence) { say({Notice::Tone::Good, sentence}); }
-    void caution(const QString& sentence) { say({Notice::Tone::Caution, sentence}); }
-    void bad(const QString& sentence) { say({Notice::Tone::Bad, sentence}); }
+    void good(const QString& sentence) { sayForNow({Notice::Tone::Good, sentence}); }
+    void caution(const QString& sentence) { sayForNow({Notice::Tone::Caution, sentence}); }
+    /// What was asked for cannot be done with the project as it is.
+    void bad(const QString& sentence) { sayForNow({Notice::Tone::Bad, sentence}); }
+    /// What is wrong whatever becomes of the project: work that could not be saved.
+    void alarm(const QString& sentence) { say({Notice::Tone::Bad, sentence}); }
     /// With an answer that undoes it.
     void done(const QString& sentence);
     /// What a task of the bench itself is doing, in the status line; empty: nothing.

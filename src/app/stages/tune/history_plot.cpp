@@ -34,13 +34,13 @@ void HistoryPlot::setNow(double seconds) {
 }
 
 void HistoryPlot::paintEvent(QPaintEvent*) {
+    if (steps_.empty()) return;
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const QRectF r = QRectF(rect()).adjusted(30, 16, -6, -18);
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
     p.drawText(QRectF(0, 0, width(), 14), Qt::AlignLeft | Qt::AlignVCenter, tr("still missing"));
-    if (steps_.empty()) return;
     double top = 0.3;
     double bottom = -0.2;
     for (const auto& step : steps_) {

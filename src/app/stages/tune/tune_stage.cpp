@@ -179,6 +179,13 @@ void TuneStage::showChosen() {
 }
 
 void TuneStage::start(std::map<std::string, double> resume) {
+    study::TuneOptions options;
+    try {
+        options.seed = view_->seed() + (resume.empty() ? 0U : ++turn_);
+        options.maxSeconds = view_->maxSeconds();
+    } catch (const Error& e) {
+        return session().bad(QString::fromUtf8(e.what()));
+    }
     const auto design = std::make_shared<const model::Design>(session().design());
     const auto bands = session().project().bands;
     proposal_.reset();
@@ -186,9 +193,6 @@ void TuneStage::start(std::map<std::string, double> resume) {
     session().setTrial(std::nullopt);
     tuned_ = design->id;
     view_->setProposal(nullptr);
-    study::TuneOptions options;
-    options.seed = view_->seed() + (resume.empty() ? 0U : ++turn_);
-    options.maxSeconds = view_->maxSeconds();
     options.resume = resume;
     options.control = std::make_shared<study::TuneControl>();
     control_ = options.control;
@@ -276,6 +280,7 @@ void TuneStage::drop() {
     view_->setProposal(nullptr);
     goalsRead_.reset();
     session().setTrial(std::nullopt);
+    session().good(tr("The proposal is discarded: the design is as it was."));
     readGoals();
 }
 

@@ -442,13 +442,15 @@ QString TuneView::cost() const {
 
 double TuneView::maxSeconds() const {
     const double seconds = typedNumber(seconds_->text()).value_or(0.0);
-    return seconds > 0.0 ? seconds : 60.0;
+    if (!(seconds > 0.0)) throw Error(say("The longest time to tune is a number of seconds, as 60."));
+    return seconds;
 }
 
 unsigned TuneView::seed() const {
     bool good = false;
     const unsigned seed = seed_->text().toUInt(&good);
-    return good ? seed : 1U;
+    if (!good) throw Error(say("The seed of tuning is a whole number, as 1."));
+    return seed;
 }
 
 }  // namespace rm::app

@@ -85,6 +85,7 @@ class TuneView : public Themed<QWidget> {
     /// What becomes worse, and better, with what is ticked.
     QString worse() const;
     QString better() const;
+    /// As they were typed; throw rm::Error where that is none.
     double maxSeconds() const;
     unsigned seed() const;
 
