@@ -370,9 +370,12 @@ void Editing::addDesign(const model::Design& design, const std::vector<model::Ba
         return edit::addDesign(edit::withBands(std::move(p), bands), design);
     };
     if (!change(tr("New design"), make)) return;
-    const auto& own = document_.project().bands;
-    for (std::size_t i = 0; !bands.empty() && i < own.size(); ++i)
-        if (own[i].name == bands.front().name) session_.chooseBand(static_cast<int>(i));
+    if (!bands.empty()) {
+        const auto& own = document_.project().bands;
+        const auto first = std::find_if(
+            own.begin(), own.end(), [&](const model::Band& band) { return band.name == bands.front().name; });
+        if (first != own.end()) session_.chooseBand(static_cast<int>(first - own.begin()));
+    }
     session_.select(edit::itemAt(session_.design(), Selection::Type::Part, 0));
     session_.done(tr("%1 is on the bench: %2.")
                       .arg(text(session_.design().name),
