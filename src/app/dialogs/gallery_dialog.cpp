@@ -17,6 +17,7 @@
 #include "app/look/theme.h"
 #include "app/look/typed_number.h"
 #include "app/stages/shape/design_picture.h"
+#include "core/edit/designs.h"
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
 #include "core/stopped.h"
@@ -324,7 +325,9 @@ void GalleryDialog::make() {
         return [this, design, bands = asked.bands] {
             setWorking(false);
             made_ = design;
-            bands_ = bands;
+            // Of a kind that serves one band, the other one asked for is none of its.
+            for (const auto& band : bands)
+                if (edit::isFor(design, band.name)) bands_.push_back(band);
             accept();
         };
     });

@@ -44,7 +44,7 @@ class GalleryDialog : public QDialog {
     void choose(const QString& id);
     /// The design that was made; nothing before that.
     const std::optional<model::Design>& made() const { return made_; }
-    /// The bands that it was made for: not all of them need be the project's.
+    /// The bands that it is for: not all of them need be the project's.
     const std::vector<model::Band>& bands() const { return bands_; }
     bool working() const { return working_; }
     QString sentence() const;
