@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <ctime>
 #include <filesystem>
 #include <fstream>
 #include <iostream>
@@ -107,8 +108,16 @@ struct Run {
     std::vector<Standing> at;  ///< one for each of kWhens that was reached
     Standing end;
     double seconds = 0.0;
+    double lookedSeconds = 0.0;  ///< no more than processors have worked on it: while it is held it looks not
     long evaluations = 0;
 };
+
+/// Processor time of this process, all threads together, s.
+double workedSeconds() {
+    timespec now{};
+    clock_gettime(CLOCK_PROCESS_CPUTIME_ID, &now);
+    return static_cast<double>(now.tv_sec) + 1e-9 * static_cast<double>(now.tv_nsec);
+}
 
 Run runOnce(const tuning::Problem& problem, unsigned seed, double seconds) {
     struct Moment {
@@ -122,6 +131,7 @@ Run runOnce(const tuning::Problem& problem, unsigned seed, double seconds) {
     options.maxSeconds = seconds;
     options.maxEvaluations = 100'000'000;
     const auto begin = std::chrono::steady_clock::now();
+    const double workedBefore = workedSeconds();
     options.progress = [&](const study::TuneState& state) {
         const std::scoped_lock lock(mutex);
         moments.push_back({state.seconds, state.values});
@@ -129,6 +139,7 @@ Run runOnce(const tuning::Problem& problem, unsigned seed, double seconds) {
     const auto result = study::tune(problem.design, problem.bands, options);
     Run run;
     run.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    run.lookedSeconds = std::min(run.seconds, workedSeconds() - workedBefore);
     run.evaluations = result.best.evaluations;
     run.end = standingOf(problem, result.best.values);
     for (const double when : kWhens) {
@@ -170,7 +181,7 @@ class Known {
     unsigned looks() const { return entry_.value("looks", 0U); }
     /// Whether this run found something better.
     bool add(const Run& run) {
-        seconds_ += run.seconds;
+        seconds_ += run.lookedSeconds;
         const bool isBetter = run.end.score(problem_.design) < best_.score(problem_.design);
         if (isBetter) best_ = run.end;
         return isBetter;

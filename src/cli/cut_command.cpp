@@ -117,6 +117,9 @@ json toJson(const build::BuildSheet& sheet) {
                                 {"antenna_turns", t.antennaTurns},
                                 {"radio_turns", t.radioTurns},
                                 {"ratio_made", t.ratioMade}});
+    json chokes = json::array();
+    for (const auto& c : sheet.fittings.chokes)
+        chokes.push_back({{"name", c.name}, {"choking_ohm", c.choking}, {"loss_db", c.lossDb}});
     json spreaders = json::array();
     for (const auto& s : sheet.fittings.spreaders)
         spreaders.push_back({{"part", s.part}, {"count", s.count}, {"length_m", s.lengthM}});
@@ -137,7 +140,7 @@ json toJson(const build::BuildSheet& sheet) {
             {"booms", booms},      {"hung", hung},           {"pegs", pegs},
             {"lines", lines},      {"coils", coils},         {"capacitors", capacitors},
             {"coax_traps", traps}, {"spreaders", spreaders}, {"transformers", transformers},
-            {"order", order}};
+            {"chokes", chokes},    {"order", order}};
 }
 
 /// A field of comma-separated values.

@@ -76,10 +76,10 @@ TEST_CASE("wire is longer than modelled by what is folded back; nonsense is one 
     BuildWindow w("Inverted V, 60 m");
     REQUIRE(w.rowOf("Inverted V") == 0);
     CHECK(w.cell(0, app::BuildView::Count) == "2");
-    CHECK(w.cell(0, app::BuildView::Modelled) == "13.45 m");
-    CHECK(w.cell(0, app::BuildView::Cut) == "13.65 m");
+    CHECK(w.cell(0, app::BuildView::Modelled) == "13.450 m");
+    CHECK(w.cell(0, app::BuildView::Cut) == "13.650 m");
     w.typeIn("folded end", "40 cm");
-    CHECK(w.cell(0, app::BuildView::Cut) == "13.90 m");
+    CHECK(w.cell(0, app::BuildView::Cut) == "13.900 m");
     CHECK(w.cell(0, app::BuildView::Added).contains("40 cm at the free end"));
     w.typeIn("folded end", "-2 m");
     CHECK(w.view().line().contains("Folded at free ends"));
@@ -107,6 +107,22 @@ TEST_CASE("wire is longer than modelled by what is folded back; nonsense is one 
     w.settle();
     CHECK(w.view().table()->rowCount() == 0);
     CHECK(w.view().line().contains("feed"));
+}
+
+TEST_CASE("a cut list is in one unit, and says all that it adds in a window of 1366 pixels") {
+    BuildWindow w("End-fed, sloper");
+    w.bench.resize(1366, 740);
+    QApplication::processEvents();
+    CHECK(w.cell(w.rowOf("Radiator"), app::BuildView::Cut) == "42.100 m");
+    CHECK(w.cell(w.rowOf("Counterpoise"), app::BuildView::Cut) == "5.700 m");
+    auto* table = w.view().table();
+    for (int r = 0; r < table->rowCount(); ++r) {
+        const QString added = table->item(r, app::BuildView::Added)->text();
+        INFO(added.toStdString());
+        CHECK(added.contains("joint"));
+        CHECK(QFontMetrics(table->font()).horizontalAdvance(added) + 6 <=
+              table->columnWidth(app::BuildView::Added));
+    }
 }
 
 TEST_CASE("build mode has tabs for ropes, lines and what to order, and says which lengths are critical") {

@@ -366,6 +366,35 @@ TEST_CASE("an edit in the middle of another one is refused and changes nothing")
     w.settle();
 }
 
+TEST_CASE("a project that is being read outlives its successors until the events are done") {
+    Window w;
+    auto& document = w.document();
+    const auto look = [&](std::size_t band) {
+        document.look([band](model::Project& p) { p.workingBand = band; });
+    };
+    const auto slide = [&](double metres) {
+        document.editDesign(
+            "Slide", [&](model::Design& d) { d.designFrequency = std::to_string(metres); }, "slider");
+    };
+    std::vector<std::weak_ptr<const model::Project>> read;
+    // Nothing else keeps what was only looked at, or the middle of a run that is undone as one.
+    for (const std::size_t band : {1, 2, 1}) {
+        read.push_back(document.share());
+        look(band);
+    }
+    for (const double metres : {1.0, 2.0, 3.0}) {
+        slide(metres);
+        read.push_back(document.share());
+    }
+    document.setFineness(w.session().design().id, 1);
+    for (const auto& one : read) CHECK_FALSE(one.expired());
+
+    w.settle();
+    QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    CHECK(read[1].expired());
+    CHECK(read[4].expired());
+}
+
 TEST_CASE("titles and findings are text, whatever they look like") {
     Window w;
     w.document().edit("Title", [](model::Project& p) {

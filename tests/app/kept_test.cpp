@@ -1,4 +1,5 @@
 // What views keep from one picture to the next is what they would paint anew.
+#include <QLabel>
 #include <QPaintEvent>
 #include <QPainter>
 
@@ -115,6 +116,43 @@ TEST_CASE("the instruments show what they would show if nothing were kept") {
     same(View::Scale::LinearDb);
     w.bench.setNight(false);
     same(View::Scale::LinearDb);
+}
+
+TEST_CASE("a curve of the band is dimmed while its successor is long in coming, and is of no other band") {
+    Window w;
+    auto* instruments = w.bench.instruments();
+    auto* band = instruments->band();
+    const auto* title = viewIn<QLabel>(w.bench, "bandTitle");
+    const auto* headline = band->findChild<QLabel*>("bandHeadline");
+    const app::ResultsPtr whole = w.session().results();
+    REQUIRE(whole->sweep != nullptr);
+    REQUIRE(title->text() == "60 m");
+    app::Results coming = *whole;
+    coming.sweep.reset();
+
+    // Nothing flickers where it comes in a moment.
+    instruments->show(std::make_shared<const app::Results>(coming));
+    CHECK(headline->isEnabled());
+    instruments->show(whole);
+    QTest::qWait(300);
+    CHECK(headline->isEnabled());
+
+    instruments->show(std::make_shared<const app::Results>(coming));
+    REQUIRE(waitFor([&] { return !headline->isEnabled(); }));
+    CHECK(band->headline().contains("all 2:1"));
+    // Figures that come before it do not make it new.
+    instruments->setStale(false);
+    CHECK_FALSE(headline->isEnabled());
+    instruments->show(whole);
+    CHECK(headline->isEnabled());
+
+    coming.band = w.document().project().bands.at(2);
+    coming.lowHz = coming.band.lowHz;
+    coming.highHz = coming.band.highHz;
+    instruments->show(std::make_shared<const app::Results>(coming));
+    REQUIRE(waitFor([&] { return title->text() == "20 m"; }));
+    CHECK(band->headline().isEmpty());
+    CHECK(headline->isEnabled());
 }
 
 TEST_CASE("the ledger paints the figures that have changed, and leaves the pins alone") {

@@ -273,6 +273,32 @@ TEST_CASE("every menu fits a screen of 768 lines in one column") {
     }
 }
 
+TEST_CASE("the modes stay whole whatever else comes into their bar") {
+    Window w;
+    const auto whole = [&](const char* when) {
+        QApplication::processEvents();
+        for (const char* mode : {"Shape", "Match", "Tune", "Compare", "Build"}) {
+            INFO(when << ": " << mode);
+            auto* button = w.bench.findChild<QToolButton*>(QString("mode") + mode);
+            REQUIRE(button != nullptr);
+            CHECK(button->width() >= button->sizeHint().width());
+        }
+    };
+    for (const int width : {1280, 1366, 1600, 1366}) {
+        w.bench.resize(width, 740);
+        whole(std::to_string(width).c_str());
+        Q_EMIT w.session().progress(0.5);
+        whole("while something runs");
+        Q_EMIT w.session().progress(1.0);
+        whole("when it has ended");
+        w.session().setDoing("writing all that there is to write into a report…");
+        whole("with much to say");
+        w.session().setDoing({});
+    }
+    w.document().edit("Name", [](model::Project& p) { p.title = "A name of more letters"; });
+    whole("with another title");
+}
+
 TEST_CASE("all shortcuts are on one screen, those of the menus below menus too") {
     Window w;
     whenAsked<QDialog>([](QDialog& dialog) {

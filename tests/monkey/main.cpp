@@ -1,11 +1,14 @@
 // reedmast-monkey: random use of the real window for as long as one likes.
 //   reedmast-monkey [--seed N] [--seconds S] [--steps K] [--memory]
-// Prints the seed at the start, and seed and steps of a failure. Exit code 0: nothing was found.
+// Prints the seed at the start, and seed and steps of a failure; of a crash where it was, too (c++filt reads
+// the names). Exit code 0: nothing was found.
+#include <execinfo.h>
 #include <spdlog/spdlog.h>
 #include <unistd.h>
 
 #include <QCommandLineParser>
 #include <QElapsedTimer>
+#include <array>
 #include <csignal>
 #include <cstdio>
 #include <fstream>
@@ -19,6 +22,7 @@
 namespace {
 
 constexpr qint64 kRestMinutes = 10;
+constexpr int kFramesTold = 48;
 
 rm::test::Monkey* at = nullptr;
 unsigned seedInUse = 0;
@@ -30,8 +34,11 @@ void tell() {
 
 void onSignal(int signal) {
     // The program is lost; the steps are worth more than the rules for signal handlers.
+    std::fprintf(stderr, "signal %d on %s\n", signal,
+                 gettid() == getpid() ? "the window's thread" : "a thread in the background");
+    std::array<void*, kFramesTold> frames;
+    backtrace_symbols_fd(frames.data(), backtrace(frames.data(), kFramesTold), STDERR_FILENO);
     if (at != nullptr) tell();
-    std::fprintf(stderr, "signal %d\n", signal);
     std::signal(signal, SIG_DFL);
     std::raise(signal);
 }

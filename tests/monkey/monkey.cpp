@@ -117,6 +117,8 @@ void Monkey::let(int milliseconds) {
     clock.start();
     do QApplication::processEvents(QEventLoop::AllEvents, 5);
     while (clock.elapsed() < milliseconds);
+    // There is no loop round this one to come back to.
+    QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
 }
 
 void Monkey::step() {

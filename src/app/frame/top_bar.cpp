@@ -1,10 +1,12 @@
 #include "app/frame/top_bar.h"
 
+#include <QApplication>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
 #include <QProgressBar>
+#include <QResizeEvent>
 #include <QSignalBlocker>
 #include <QToolButton>
 #include <algorithm>
@@ -73,10 +75,12 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
         showStatus();
     });
     connect(&session_, &Session::progress, this, [this](double share) {
-        progress_->setVisible(share < 1.0);
-        stop_->setVisible(share < 1.0);
-        makeRoom();
         progress_->setValue(static_cast<int>(100.0 * share));
+        const bool works = share < 1.0;
+        if (works == !stop_->isHidden()) return;
+        progress_->setVisible(works);
+        stop_->setVisible(works);
+        makeRoom();
     });
     refresh();
 }
@@ -126,6 +130,17 @@ void TopBar::makeRoom() {
     status_->hide();
 }
 
+/// The bar of menus asks nobody how wide they have become since it was laid out.
+bool TopBar::event(QEvent* event) {
+    const bool known = QWidget::event(event);
+    auto* bar = qobject_cast<QMenuBar*>(parentWidget());
+    if (event->type() != QEvent::LayoutRequest || bar == nullptr || width() == sizeHint().width())
+        return known;
+    QResizeEvent asItIs(bar->size(), bar->size());
+    QApplication::sendEvent(bar, &asItIs);
+    return known;
+}
+
 void TopBar::refresh() {
     const auto& p = session_.project();
     const QSignalBlocker quiet(designs_);
@@ -138,7 +153,12 @@ void TopBar::refresh() {
         designs_->addItems(names);
     }
     designs_->setCurrentIndex(static_cast<int>(p.activeDesign));
-    title_->setText(title_->fontMetrics().elidedText(QString::fromStdString(p.title), Qt::ElideRight, 150));
+    const QString title =
+        title_->fontMetrics().elidedText(QString::fromStdString(p.title), Qt::ElideRight, 150);
+    if (title != title_->text()) {
+        title_->setText(title);
+        makeRoom();
+    }
     showStatus();
 }
 

@@ -31,6 +31,9 @@ class TopBar : public QWidget {
   Q_SIGNALS:
     void stopRequested();
 
+  protected:
+    bool event(QEvent* event) override;
+
   private:
     void refresh();
     void showStatus();

@@ -41,6 +41,7 @@ BandView::BandView(QWidget* parent) : Themed(parent) {
     auto* row = new QHBoxLayout;
     row->setSpacing(1);
     title_ = new QLabel(tr("Band"));
+    title_->setObjectName("bandTitle");
     title_->setFont(textFont(kTitlePt, true));
     row->addWidget(title_);
     row->addSpacing(4);

@@ -45,6 +45,7 @@ Instruments::Instruments(Session& session, QWidget* parent)
         handBand();
     });
     connect(&session_, &Session::resonanceChanged, this, &Instruments::handBand);
+    connect(&swept_, &SweepKept::changed, this, &Instruments::showBand);
     connect(&session_, &Session::projectChanged, this, [this] {
         for (PolarView* view : {elevation_, azimuth_}) view->setAngles(session_.project().angles);
     });
@@ -81,24 +82,28 @@ void Instruments::show(const ResultsPtr& results) {
             if (pins) view->setPins(results->pins);
         }
     }
-    if (!results->sweep) return;
-    const bool same = swept_ && swept_->sweep == results->sweep && swept_->pins == results->pins &&
-                      swept_->patterns == results->patterns && swept_->measured == results->measured &&
-                      swept_->project == results->project && swept_->frequencyHz == results->frequencyHz;
-    swept_ = results;
-    if (same) return;
-    handBand();
-    band_->setStale(false);
+    swept_.take(results);
+}
+
+void Instruments::showBand() {
+    const ResultsPtr& now = swept_.shown();
+    const bool same = drawn_ && drawn_->sweep == now->sweep && drawn_->pins == now->pins &&
+                      drawn_->patterns == now->patterns && drawn_->measured == now->measured &&
+                      drawn_->project == now->project && drawn_->frequencyHz == now->frequencyHz;
+    drawn_ = now;
+    if (!same) handBand();
+    band_->setStale(swept_.late());
 }
 
 void Instruments::handBand() {
-    if (swept_) band_->setData(bandData(*swept_, session_.resonance()));
+    if (drawn_) band_->setData(bandData(*drawn_, session_.resonance()));
 }
 
 void Instruments::setStale(bool stale) {
     elevation_->setStale(stale);
     azimuth_->setStale(stale);
-    band_->setStale(stale);
+    // Its curve is as fresh as its sweep, which comes after the figures.
+    if (stale) band_->setStale(true);
 }
 
 }  // namespace rm::app

@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "app/instruments/sweep_kept.h"
 #include "app/look/themed.h"
 #include "app/session/session.h"
 
@@ -29,6 +30,7 @@ class Instruments : public QWidget {
 
   private:
     void connectCut(PolarView* view);
+    void showBand();
     void handBand();
 
     Session& session_;
@@ -36,7 +38,8 @@ class Instruments : public QWidget {
     PolarView* azimuth_;
     BandView* band_;
     ResultsPtr cuts_;   ///< what the cuts show
-    ResultsPtr swept_;  ///< what the band shows
+    SweepKept swept_;   ///< what the band shows
+    ResultsPtr drawn_;  ///< what of that it has drawn last
 };
 
 }  // namespace rm::app

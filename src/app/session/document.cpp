@@ -10,6 +10,7 @@
 #include <QScopedValueRollback>
 #include <QStandardPaths>
 #include <QUndoCommand>
+#include <utility>
 
 #include "core/edit/designs.h"
 #include "core/edit/ids.h"
@@ -79,8 +80,22 @@ void Document::keep() {
         journal_.forget();
 }
 
+namespace {
+
+/// Keeps a project until it is deleted itself: later, where nobody is in the middle of anything.
+struct Outgoing : QObject {
+    Outgoing(ProjectPtr what, QObject* parent) : QObject(parent), project(std::move(what)) {}
+    ProjectPtr project;
+};
+
+}  // namespace
+
+void Document::put(ProjectPtr project) {
+    (new Outgoing(std::exchange(project_, std::move(project)), this))->deleteLater();
+}
+
 void Document::replace(ProjectPtr project) {
-    project_ = std::move(project);
+    put(std::move(project));
     editClock_.restart();
     Q_EMIT changed();
 }
@@ -146,7 +161,7 @@ void Document::setFineness(model::Id design, int level) {
     if (changing_ || model::find(project_->designs, design) == nullptr) return;
     auto after = std::make_shared<model::Project>(*project_);
     model::at(after->designs, design).fineness.level = level;
-    project_ = std::move(after);
+    put(std::move(after));
 }
 
 void Document::undo() {
@@ -175,7 +190,7 @@ void Document::adopt(const model::Project& project, const QString& path) {
     restored_ = false;
     lastKey_.clear();
     journal_.begin(path.toStdString());
-    project_ = std::move(own);
+    put(std::move(own));
     undo_.clear();
     watchFile();
     editClock_.restart();

@@ -27,6 +27,8 @@ class Document : public QObject {
     explicit Document(QObject* parent = nullptr);
     ~Document() override;
 
+    /// Whoever holds a reference may go on reading it through any change: a project that is replaced goes
+    /// when control is back in the event loop from which it was.
     const model::Project& project() const { return *project_; }
     const model::Design& design() const { return project_->active(); }
     ProjectPtr share() const { return project_; }
@@ -101,6 +103,8 @@ class Document : public QObject {
   private:
     friend class ProjectEdit;
     void replace(ProjectPtr project);
+    /// Puts it in place of the one that is here, which others may be reading still.
+    void put(ProjectPtr project);
     /// Takes over a snapshot of the history, with the band that is looked at now.
     void goTo(const ProjectPtr& snapshot);
     void keep();

@@ -139,6 +139,8 @@ class Fitter {
                     addElement(say("{}, element {}", block.name, i + 1), network->elements[i]);
             if (const auto* transformer = std::get_if<Transformer>(&plain))
                 addTransformer(block, transformer->impedanceRatio);
+            if (const auto* choke = std::get_if<Choke>(&plain))
+                out_.chokes.push_back({block.name, block.choking, choke->lossDb});
         }
     }
 

@@ -46,6 +46,13 @@ struct TransformerRow {
     double ratioMade = 1.0;  ///< what these turns make
 };
 
+/// A choke of the feed path.
+struct ChokeRow {
+    std::string name;
+    std::string choking;  ///< ohm against the current on the outside of the cable, as typed; empty: not said
+    double lossDb = 0.0;
+};
+
 /// Arms that hold a loop open, from its middle to its corners.
 struct SpreaderRow {
     std::string part;
@@ -60,6 +67,7 @@ struct Fittings {
     std::vector<CapacitorRow> capacitors;
     std::vector<CoaxTrapRow> traps;
     std::vector<TransformerRow> transformers;
+    std::vector<ChokeRow> chokes;
 };
 
 Fittings fittingsOf(const model::Design& design, const model::Expansion& expansion);

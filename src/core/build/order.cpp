@@ -112,6 +112,10 @@ std::vector<OrderRow> orderFor(const BuildSheet& sheet) {
     for (const auto& t : sheet.fittings.transformers)
         rows.push_back({say("transformer {}, {}", t.ratio, t.name), "1",
                         say("{} turns to the antenna on {} to the radio", t.antennaTurns, t.radioTurns)});
+    for (const auto& c : sheet.fittings.chokes)
+        rows.push_back(
+            {c.choking.empty() ? say("choke, {}", c.name) : say("choke of {} Ω, {}", c.choking, c.name), "1",
+             say("loses {:.2g} dB of what goes through it", c.lossDb)});
     return rows;
 }
 

@@ -73,6 +73,28 @@ TEST_CASE("transformers are whole turns, lines have their lengths and degrees") 
     for (const auto& line : sheet.fittings.lines) CHECK_FALSE(line.kind.empty());
 }
 
+TEST_CASE("chokes of the feed path are ordered, with what they are to do") {
+    auto d = test::demoDesign("End-fed, sloper");
+    const auto ordered = [&] {
+        std::vector<build::OrderRow> rows;
+        for (const auto& row : build::buildSheet(d).order)
+            if (row.what.starts_with("choke")) rows.push_back(row);
+        return rows;
+    };
+    auto* choke = std::find_if(d.feedPath.data(), d.feedPath.data() + d.feedPath.size(),
+                               [](const auto& b) { return b.kind == model::BlockKind::Choke; });
+    REQUIRE(ordered().size() == 1);
+    choke->name = "At the rig";
+    choke->choking = "3000";
+    choke->loss = "0.15";
+    REQUIRE(ordered().size() == 1);
+    CHECK(ordered()[0].what == "choke of 3000 Ω, At the rig");
+    CHECK(ordered()[0].quantity == "1");
+    CHECK(ordered()[0].why.find("0.15 dB") != std::string::npos);
+    choke->enabled = false;
+    CHECK(ordered().empty());
+}
+
 TEST_CASE("wire and rope of every span together are the way from tie to tie") {
     auto d = test::demoDesign("Dipole to the hedge, 30 m");
     for (const char* sag : {"", "3 %"}) {

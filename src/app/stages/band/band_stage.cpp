@@ -16,6 +16,7 @@ BandStage::BandStage(Session& s) : Stage("band", s), page_(new BandPage) {
         handOver();
     });
     connect(&s, &Session::resonanceChanged, this, &BandStage::handOver);
+    connect(&swept_, &SweepKept::changed, this, &BandStage::handOver);
 }
 
 QWidget* BandStage::widget() {
@@ -29,17 +30,18 @@ std::vector<StageAction> BandStage::actions() {
 
 void BandStage::show(const ResultsPtr& results) {
     page_->view()->setRange(results->lowHz, results->highHz);
-    if (!results->sweep) return;
-    shown_ = results;
-    handOver();
+    swept_.take(results);
 }
 
 void BandStage::handOver() {
-    if (shown_ && inFront()) page_->setData(bandData(*shown_, session().resonance()));
+    if (!swept_.shown() || !inFront()) return;
+    page_->setData(bandData(*swept_.shown(), session().resonance()));
+    page_->setStale(swept_.late());
 }
 
 void BandStage::setStale(bool stale) {
-    page_->setStale(stale);
+    // Its curve is as fresh as its sweep, which comes after the figures.
+    if (stale) page_->setStale(true);
 }
 
 }  // namespace rm::app

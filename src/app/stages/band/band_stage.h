@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/instruments/band_data.h"
+#include "app/instruments/sweep_kept.h"
 #include "app/stages/stage.h"
 
 namespace rm::app {
@@ -22,7 +23,7 @@ class BandStage : public Stage {
     void handOver();
 
     BandPage* page_;
-    ResultsPtr shown_;
+    SweepKept swept_;
 };
 
 }  // namespace rm::app

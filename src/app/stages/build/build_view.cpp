@@ -17,6 +17,14 @@
 
 namespace rm::app {
 
+namespace {
+
+constexpr int kWidestPart = 190;
+/// Lists with pieces as long as this are in metres, others in millimetres.
+constexpr double kInMetresFromM = 10.0;
+
+}  // namespace
+
 BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), session_(session) {
     setTitle(tr("Build"));
     using Texts = model::BuildTexts;
@@ -185,11 +193,13 @@ void BuildView::fill() {
     filling_ = true;
     const auto style =
         session_.project().feetAndInches ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric;
-    const auto length = [&](double metres) {
-        return style == quantity::LengthStyle::Metric
-                   ? (metres < 10.0 ? QString("%1 mm").arg(written(1e3 * metres, 'f', 0))
-                                    : QString("%1 m").arg(written(metres, 'f', 2)))
-                   : text(quantity::formatLength(metres, style));
+    // One unit for all of them.
+    const bool metres = std::any_of(sheet_.list.pieces.begin(), sheet_.list.pieces.end(),
+                                    [](const auto& piece) { return piece.cutM >= kInMetresFromM; });
+    const auto length = [&](double lengthM) {
+        if (style != quantity::LengthStyle::Metric) return text(quantity::formatLength(lengthM, style));
+        return metres ? QString("%1 m").arg(written(lengthM, 'f', 3))
+                      : QString("%1 mm").arg(written(1e3 * lengthM, 'f', 0));
     };
     table_->setRowCount(static_cast<int>(sheet_.list.pieces.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
@@ -205,6 +215,8 @@ void BuildView::fill() {
             table_->setItem(r, c, item);
         }
     }
+    for (const int c : {Part, Count, Modelled, Cut}) table_->resizeColumnToContents(c);
+    table_->setColumnWidth(Part, std::min(table_->columnWidth(Part), kWidestPart));
     // As tall as its rows, so that the stock follows; it scrolls where there are more than fit.
     table_->setMaximumHeight(table_->horizontalHeader()->height() + 22 * std::max(1, table_->rowCount()) + 6);
     QStringList totals;

@@ -136,11 +136,12 @@ void OverlayPlots::paintDifference(QPainter& p, QRectF box) const {
                          QString::fromStdString(comparison_->rows[static_cast<std::size_t>(baseline_)].name) +
                          tr(", against elevation")
                    : tr("Click a name above to make it the baseline"));
-    double reach = 6.0;
+    double largest = 0.0;
     for (int row = 0; row < rows(); ++row)
         for (double a = 3.0; a <= 90.0; a += 3.0)
-            if (const auto d = differenceDb(row, a)) reach = std::max(reach, std::min(20.0, std::abs(*d)));
-    reach = std::ceil(reach / 3.0) * 3.0;
+            if (const auto d = differenceDb(row, a)) largest = std::max(largest, std::abs(*d));
+    // Halves of it are whole decibels.
+    const double reach = largest <= 6.0 ? 6.0 : largest <= 10.0 ? 10.0 : 20.0;
     const auto at = [&](double elevation, double db) {
         return QPointF(plot.left() + plot.width() * elevation / 90.0,
                        plot.center().y() - 0.5 * plot.height() * std::clamp(db / reach, -1.0, 1.0));
@@ -151,7 +152,7 @@ void OverlayPlots::paintDifference(QPainter& p, QRectF box) const {
         p.drawLine(at(0, db), at(90, db));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(box.left(), at(0, db).y() - 7, 30, 14), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::fromStdString(quantity::formatDb(db, db == std::round(db) ? 0 : 1)));
+                   QString::fromStdString(quantity::formatDb(db, 0)));
     }
     for (const double elevation : {0.0, 15.0, 30.0, 45.0, 60.0, 75.0, 90.0}) {
         p.setPen(QPen(theme_.line, 0.7));
