@@ -74,7 +74,7 @@ BuildView::BuildView(Session& session, QWidget* parent) : StudyFrame(parent), se
         if (static_cast<std::size_t>(row) < about.size()) lead(about[static_cast<std::size_t>(row)]);
     });
     addContent(others_, 5);
-    connect(&task_, &Task::failed, this, [this] { showCare({}); });
+    connect(&task_, &Task::failed, this, [this](const QString& sentence) { showCare({}, sentence); });
 }
 
 QWidget* BuildView::fieldRow(const std::vector<Typed>& all) {
@@ -289,21 +289,24 @@ void BuildView::weigh() {
                     std::stop_token stop, const Task::Progress&) -> Task::After {
         std::vector<build::Care> care;
         unlessStopped(stop, [&] { care = build::careOf(design, hz, stop); });
-        return [this, care] { showCare(care); };
+        return [this, care] { showCare(care, tr("Stopped before it was worked out")); };
     });
 }
 
-void BuildView::showCare(const std::vector<build::Care>& care) {
+void BuildView::showCare(const std::vector<build::Care>& care, const QString& why) {
     constexpr double kCriticalM = 0.005;
     for (int r = 0; r < table_->rowCount(); ++r) {
         auto* item = table_->item(r, KeepTo);
         const auto piece = static_cast<std::size_t>(r);
         if (item == nullptr) continue;
-        if (piece >= care.size()) {
-            item->setText({});
+        if (piece >= care.size() || !care[piece].known) {
+            item->setText("–");
+            item->setToolTip(piece >= care.size() ? why
+                                                  : tr("No number of the design changes this length by "
+                                                       "itself: what a millimetre does is not known"));
             continue;
         }
-        const double keep = care[piece].keepToM();
+        const double keep = care[piece].keepToM;
         item->setText(keep >= build::kFreeM ? tr("forgives")
                       : keep < 0.0995
                           ? QString("± %1 mm").arg(written(1e3 * keep, 'f', keep < 0.00095 ? 1 : 0))

@@ -48,7 +48,8 @@ class BuildView : public StudyFrame {
     void fillTabs();
     void showTab(int tab);
     void weigh();
-    void showCare(const std::vector<build::Care>& care);
+    /// `why`: why there is none of a piece.
+    void showCare(const std::vector<build::Care>& care, const QString& why);
     void choose(int piece);
     void lead(const std::string& name);
 
