@@ -1,6 +1,7 @@
 // Build mode through the real window: what to cut, what is typed there, what does not come out of the stock.
 #include <QFile>
 #include <QLabel>
+#include <QScrollBar>
 #include <QTableWidget>
 #include <QTemporaryDir>
 
@@ -115,6 +116,13 @@ TEST_CASE("a cut list is in one unit, and says all that it adds in a window of 1
     QApplication::processEvents();
     CHECK(w.cell(w.rowOf("Radiator"), app::BuildView::Cut) == "42.100 m");
     CHECK(w.cell(w.rowOf("Counterpoise"), app::BuildView::Cut) == "5.700 m");
+    // Cut from something else: the elements beside a mast of 19 m.
+    w.chooseDesign("Two Yagis stacked, 70 MHz");
+    w.settle();
+    CHECK(w.cell(w.rowOf("Yagi (lower), reflector"), app::BuildView::Cut) == "2137 mm");
+    CHECK(w.cell(w.rowOf("Lattice mast"), app::BuildView::Cut) == "19.000 m");
+    w.chooseDesign("End-fed, sloper");
+    w.settle();
     auto* table = w.view().table();
     for (int r = 0; r < table->rowCount(); ++r) {
         const QString added = table->item(r, app::BuildView::Added)->text();
@@ -122,7 +130,13 @@ TEST_CASE("a cut list is in one unit, and says all that it adds in a window of 1
         CHECK(added.contains("joint"));
         CHECK(QFontMetrics(table->font()).horizontalAdvance(added) + 6 <=
               table->columnWidth(app::BuildView::Added));
+        CHECK(table->rowHeight(r) < 30);
     }
+    // Where it is narrower still, on a second line, and the list is as tall as that takes.
+    table->setColumnWidth(app::BuildView::Part, 190);
+    QApplication::processEvents();
+    CHECK(table->rowHeight(0) >= 2 * QFontMetrics(table->font()).height());
+    CHECK_FALSE(table->verticalScrollBar()->isVisible());
 }
 
 TEST_CASE("build mode has tabs for ropes, lines and what to order, and says which lengths are critical") {

@@ -128,7 +128,7 @@ std::vector<Care> careOf(const model::Design& design, double frequencyHz, std::s
             if (by < kFollows) continue;
             if (!noticedM) noticedM = noticedAfterM(numbers, row.dimension, value, frequencyHz, stop);
             care[i].known = true;
-            care[i].keepToM = std::min(care[i].keepToM, *noticedM * by);
+            if (*noticedM < kFreeM) care[i].keepToM = std::min(care[i].keepToM, *noticedM * by);
             care[i].hzPerMm = std::max(care[i].hzPerMm, std::abs(row.resonanceHz) / by);
             care[i].swrPerMm = std::max(care[i].swrPerMm, std::abs(row.swr) / by);
             care[i].gainDbPerMm = std::max(care[i].gainDbPerMm, std::abs(row.gainDb) / by);

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <set>
 #include <utility>
 
 #include "app/look/small_fields.h"
@@ -20,7 +21,8 @@ namespace rm::app {
 namespace {
 
 constexpr int kWidestPart = 190;
-/// Lists with pieces as long as this are in metres, others in millimetres.
+constexpr int kRowPx = 22;
+/// What is cut into pieces as long as this is measured in metres, all else in millimetres.
 constexpr double kInMetresFromM = 10.0;
 
 }  // namespace
@@ -125,7 +127,7 @@ void BuildView::buildCutPage() {
         later("What makes the difference")};
     for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(22);
+    table_->verticalHeader()->setMinimumSectionSize(kRowPx);
     table_->horizontalHeader()->setStretchLastSection(true);
     const int widths[] = {136, 46, 70, 70, 76, 110};
     for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
@@ -134,8 +136,8 @@ void BuildView::buildCutPage() {
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setWordWrap(false);
     table_->setAccessibleName(tr("Cut list"));
+    connect(table_->horizontalHeader(), &QHeaderView::sectionResized, this, &BuildView::fitRows);
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
         if (!filling_) choose(row);
     });
@@ -193,19 +195,24 @@ void BuildView::fill() {
     filling_ = true;
     const auto style =
         session_.project().feetAndInches ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric;
-    // One unit for all of them.
-    const bool metres = std::any_of(sheet_.list.pieces.begin(), sheet_.list.pieces.end(),
-                                    [](const auto& piece) { return piece.cutM >= kInMetresFromM; });
-    const auto length = [&](double lengthM) {
-        if (style != quantity::LengthStyle::Metric) return text(quantity::formatLength(lengthM, style));
-        return metres ? QString("%1 m").arg(written(lengthM, 'f', 3))
-                      : QString("%1 mm").arg(written(1e3 * lengthM, 'f', 0));
+    // One unit for all that is cut from the same.
+    std::set<std::string> inMetres;
+    for (const auto& piece : sheet_.list.pieces)
+        if (piece.cutM >= kInMetresFromM) inMetres.insert(piece.conductor);
+    const auto length = [&](const std::string& conductor, double metres) {
+        if (style != quantity::LengthStyle::Metric) return text(quantity::formatLength(metres, style));
+        return inMetres.contains(conductor) ? QString("%1 m").arg(written(metres, 'f', 3))
+                                            : QString("%1 mm").arg(written(1e3 * metres, 'f', 0));
     };
     table_->setRowCount(static_cast<int>(sheet_.list.pieces.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const auto& piece = sheet_.list.pieces[static_cast<std::size_t>(r)];
-        const QString cells[] = {text(piece.part),   QString::number(piece.count), length(piece.modelledM),
-                                 length(piece.cutM), QString(QChar(0x2026)),       text(piece.added)};
+        const QString cells[] = {text(piece.part),
+                                 QString::number(piece.count),
+                                 length(piece.conductor, piece.modelledM),
+                                 length(piece.conductor, piece.cutM),
+                                 QString(QChar(0x2026)),
+                                 text(piece.added)};
         for (int c = 0; c < kColumns; ++c) {
             auto* item = new QTableWidgetItem(cells[c]);
             item->setToolTip(cells[c]);
@@ -217,12 +224,11 @@ void BuildView::fill() {
     }
     for (const int c : {Part, Count, Modelled, Cut}) table_->resizeColumnToContents(c);
     table_->setColumnWidth(Part, std::min(table_->columnWidth(Part), kWidestPart));
-    // As tall as its rows, so that the stock follows; it scrolls where there are more than fit.
-    table_->setMaximumHeight(table_->horizontalHeader()->height() + 22 * std::max(1, table_->rowCount()) + 6);
+    fitRows();
     QStringList totals;
     for (const auto& t : sheet_.list.totals)
         totals << trn("%1: %2 in one piece", "%1: %2 in %n pieces", t.pieces)
-                      .arg(text(t.conductor), length(t.cutM));
+                      .arg(text(t.conductor), length(t.conductor, t.cutM));
     totals_->setText(totals.join(";  "));
     // What no piece asks for is not asked.
     const auto& pieces = sheet_.list.pieces;
@@ -237,6 +243,13 @@ void BuildView::fill() {
     filling_ = false;
     fillTabs();
     weigh();
+}
+
+/// As tall as its rows, so that the stock follows; it scrolls where there are more than fit.
+void BuildView::fitRows() {
+    table_->resizeRowsToContents();
+    table_->setMaximumHeight(table_->horizontalHeader()->height() +
+                             std::max(kRowPx, table_->verticalHeader()->length()) + 6);
 }
 
 /// As many tabs as there are tables; the one in front stays there.

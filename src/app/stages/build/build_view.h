@@ -45,6 +45,7 @@ class BuildView : public StudyFrame {
   private:
     void buildCutPage();
     void fill();
+    void fitRows();
     void fillTabs();
     void showTab(int tab);
     void weigh();
