@@ -85,6 +85,7 @@ void BandChart::setRange(double lowHz, double highHz) {
 }
 
 void BandChart::setStale(bool stale) {
+    if (stale == stale_) return;
     stale_ = stale;
     update();
 }

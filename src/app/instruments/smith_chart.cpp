@@ -57,6 +57,7 @@ void SmithChart::setTraces(std::vector<SmithTrace> traces, std::vector<SmithMark
 }
 
 void SmithChart::setStale(bool stale) {
+    if (stale == stale_) return;
     stale_ = stale;
     update();
 }
