@@ -83,8 +83,11 @@ double noticedAfterM(const model::Design& design, const std::string& dimension, 
             double before = 0.0;
             for (double awayM = kStepM; awayM < kWidening * kFreeM; awayM *= kWidening) {
                 const auto there = figuresWith(value + (side == 0 ? awayM : -awayM));
-                // No antenna any more: what it would do is not known further than so far.
-                if (!there) break;
+                if (!there) {
+                    // No antenna any more: what comes then is told by the slope so far.
+                    if (before > 0.0) noticed[side] = beforeM / before;
+                    break;
+                }
                 const double now = apart(*here, *there);
                 if (now < 1.0) {
                     beforeM = awayM;
