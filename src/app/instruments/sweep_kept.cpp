@@ -1,11 +1,10 @@
 #include "app/instruments/sweep_kept.h"
 
+#include "app/session/stale_after.h"
+
 namespace rm::app {
 
 namespace {
-
-/// The same as for figures.
-constexpr int kLateMs = 150;
 
 /// Whether a curve of one is where a curve of the other would be.
 bool samePlace(const Results& a, const Results& b) {
@@ -17,7 +16,7 @@ bool samePlace(const Results& a, const Results& b) {
 
 SweepKept::SweepKept(QObject* parent) : QObject(parent) {
     timer_.setSingleShot(true);
-    timer_.setInterval(kLateMs);
+    timer_.setInterval(kStaleAfterMs);
     connect(&timer_, &QTimer::timeout, this, &SweepKept::giveUpWaiting);
 }
 

@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "app/look/text.h"
+#include "app/session/stale_after.h"
 #include "core/edit/designs.h"
 #include "core/quantity/format.h"
 
@@ -14,8 +15,6 @@ namespace rm::app {
 namespace {
 
 constexpr int kRangePoints = 41;
-/// How long an older picture may stay bright while its successor is on the way.
-constexpr int kStaleAfterMs = 150;
 
 }  // namespace
 
