@@ -3,6 +3,7 @@
 #include <QFile>
 #include <QToolButton>
 
+#include "app/look/painted_words.h"
 #include "app/look/picture.h"
 #include "app/stages/compare/compare_view.h"
 #include "app/stages/compare/overlay_plots.h"
@@ -72,6 +73,11 @@ TEST_CASE("a baseline turns the matrix into differences and draws them against e
     REQUIRE(difference);
     CHECK(*difference == Approx(b - a).margin(0.11));
     CHECK_FALSE(w.find<app::CompareView>()->plots()->differenceDb(w.rowOf("Yagi, 70 MHz"), 10.0));
+    // Its scale is in whole decibels.
+    QStringList words;
+    for (const auto& row : app::paintedRows(*w.find<app::CompareView>()->plots())) words << row.text;
+    INFO(words.join(" | ").toStdString());
+    CHECK(words.join("|").contains("against elevation|10|5|0|−5|−10|"));
 }
 
 TEST_CASE("a click on a cell opens that antenna on that band; a change is compared again") {
