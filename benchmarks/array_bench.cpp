@@ -4,6 +4,7 @@
 
 #include <chrono>
 
+#include "core/build/care.h"
 #include "core/project/project_file.h"
 #include "core/study/drive_study.h"
 #include "core/study/tuning/tune.h"
@@ -104,6 +105,15 @@ void driveSetSwitched(benchmark::State& state) {
         1e6 * std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count() / runs;
 }
 BENCHMARK(driveSetSwitched)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// What every length of two stacked Yagis matters, and how close each piece is to be kept to it, for a cut
+/// list at a frequency that nothing is kept of.
+void cutsWeighed(benchmark::State& state) {
+    const auto design = stackedPair();
+    double hz = 70.2e6;
+    for (auto _ : state) benchmark::DoNotOptimize(build::careOf(design, hz += 1e3));
+}
+BENCHMARK(cutsWeighed)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(3);
 
 /// Nine dimensions of a five-element Yagi from a poor start: flat SWR, front-to-rear and gain at five
 /// frequencies, under a limit of the boom.

@@ -35,6 +35,8 @@ ROWS = [
     ("nearFieldPlane/0/real_time", "near field at 200 x 200 points of an upright plane, 110 unknowns over ground", 100, "the spans near every point, then the kernels of the ground out of their tables"),
     ("nearFieldPlane/1/real_time", "the same of a level plane at the height of a head", 100, "the kernels of the ground with six derivatives out of their tables"),
     ("nearFieldOverRadials/real_time", "the same over a quarter wave on 32 radials in the soil", None, "the kernels across the surface at the grids of the pieces, and of the radials near each of them"),
+    ("cutsWeighed/iterations:3/real_time", "every length of two stacked Yagis weighed for the cut list, a new frequency every time", None,
+     "field solutions with each length a step longer and shorter"),
     ("tuneNineDimensions/iterations:1/real_time", "nine dimensions tuned over five frequencies from a poor start", 1000,
      "derivatives of the solutions by every dimension, on both processors"),
 ]

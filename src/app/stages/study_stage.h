@@ -29,7 +29,7 @@ class StudyStage : public Stage {
     template <typename Work, typename Whole, typename Shown>
     void begin(const QString& called, Varied varied, const Work& work, const Whole& whole,
                const Shown& shown) {
-        task_.start([this, called, varied, work, whole, shown, design = session().design(),
+        task_.start([this, called, work, whole, shown, design = session().design(),
                      hz = session().frequencyHz(), look = look(), basis = studyBasis(session(), varied)](
                         std::stop_token stop, const Task::Progress& progress) -> Task::After {
             auto result = work(design, hz, look, stop, progress);

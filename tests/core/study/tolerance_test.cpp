@@ -1,8 +1,11 @@
 // Sensitivity, builds with errors, and scans: against laws of simple antennas.
 #include "core/study/tolerance.h"
+#include "core/model/expand.h"
+#include "core/study/resonance.h"
 #include "core/study/scan.h"
 #include "core/study/tuning/sensitivities.h"
 #include "core/study/varied.h"
+#include "demo.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -57,6 +60,31 @@ TEST_CASE("sensitivity: a millimetre of a dipole moves its resonance by its shar
     const double b =
         study::analyse(expand(study::withDimension(resonantDipole(), "span", 10.21)), 14.1e6).figures.swr;
     CHECK(rows[0].swr == Approx((b - a) / 20.0).epsilon(0.02));
+}
+
+TEST_CASE(
+    "sensitivity: the resonance moves as one finds it before and after, where the reactance bends, too") {
+    // Loop-fed, so that its reactance is anything but a straight line; the sloper goes over a degree on an
+    // arc.
+    for (const auto& [name, hz] : {std::pair{"Yagi, 70 MHz", 70.2e6}, std::pair{"End-fed, sloper", 10.125e6},
+                                   std::pair{"Inverted V, 60 m", 5.36e6}}) {
+        const auto d = test::demoDesign(name);
+        const auto scope = model::scopeOf(d);
+        int compared = 0;
+        for (const auto& row : study::studySensitivity(d, hz)) {
+            INFO(name << ", " << row.dimension);
+            if (row.resonanceHz == 0.0) continue;
+            const double value = scope.values.at(row.dimension);
+            const auto resonance = [&](double at) {
+                const auto e = expand(study::withDimension(d, row.dimension, at));
+                return study::findResonance(e, hz)->frequencyHz;
+            };
+            const double moved = 0.5 * (resonance(value + row.step) - resonance(value - row.step));
+            CHECK(row.resonanceHz == Approx(moved).epsilon(0.02).margin(1.0));
+            ++compared;
+        }
+        CHECK(compared >= 3);
+    }
 }
 
 TEST_CASE("steps of sensitivity: a centimetre is ten millimetres, a percent is a percent") {

@@ -64,10 +64,7 @@ BoomView::BoomView(Session& session, QWidget* parent)
     button(tr("Let it move"), tr("Make a dimension of the selected cell, to slide it or use it elsewhere"),
            &BoomView::letItMove);
     line->addStretch(1);
-    for (const auto& [names, tip, member] :
-         {std::tuple{QStringList{tr("from start"), tr("spacings")}, tr("How positions are counted"),
-                     &ElementRow::spacings},
-          std::tuple{QStringList{tr("whole"), tr("half")}, tr("What a length means"), &ElementRow::half}}) {
+    const auto choice = [&](const QStringList& names, const QString& tip, bool ElementRow::*member) {
         auto* combo = new QComboBox;
         combo->addItems(names);
         combo->setToolTip(tip);
@@ -95,7 +92,9 @@ BoomView::BoomView(Session& session, QWidget* parent)
                 }
             });
         });
-    }
+    };
+    choice({tr("from start"), tr("spacings")}, tr("How positions are counted"), &ElementRow::spacings);
+    choice({tr("whole"), tr("half")}, tr("What a length means"), &ElementRow::half);
     addContent(tools, 0);
     table_ = new QTableWidget(0, kColumns);
     table_->setTabKeyNavigation(false);

@@ -160,7 +160,8 @@ std::vector<CouplingPlot::Curve> CouplingPlot::curves() const {
         for (const auto& c : all_) curve.value.push_back(std::max(-100.0, value(c)));
         all.push_back(std::move(curve));
     };
-    const auto [r, c] = pair_;
+    const auto r = pair_.first;
+    const auto c = pair_.second;
     if (r >= c) {
         add(theme_.copper, 2.2, [&](const auto& m) { return m.impedanceOhm(r, c).real(); });
         add(theme_.water, 2.2, [&](const auto& m) { return m.impedanceOhm(r, c).imag(); });

@@ -212,7 +212,7 @@ void ChainView::paintJoint(QPainter& p, int joint) const {
     // Below the cards, so that long impedances have room; those at the ends lean inwards.
     const double wide = 92.0;
     const double left = std::clamp(at.x() - 0.5 * wide, 0.0, width() - wide);
-    const auto align = joint == 0 ? Qt::AlignLeft : joint == joints() - 1 ? Qt::AlignRight : Qt::AlignHCenter;
+    const int align = joint == 0 ? Qt::AlignLeft : joint == joints() - 1 ? Qt::AlignRight : Qt::AlignHCenter;
     double y = kCardTop + kCardHeight + 4.0;
     p.setPen(QPen(here ? theme_.reed : theme_.line, 1.0, Qt::DotLine));
     p.drawLine(at + QPointF(0, 6), QPointF(at.x(), y));
