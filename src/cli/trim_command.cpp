@@ -43,6 +43,7 @@ int run(const TrimOptions& options) {
     request.dimension = options.dimension;
     request.band = bandToSweep(options.project, loaded);
     const auto a = build::trim(loaded.design, request);
+    const std::string sentence = build::trimSentence(a, loaded.project.feetAndInches);
     if (options.project.json) {
         json causes = json::array();
         for (const auto& c : a.causes)
@@ -64,11 +65,11 @@ int run(const TrimOptions& options) {
                      {"drawn_swr", a.curve.drawnSwr},
                      {"fitted_swr", a.curve.fittedSwr},
                      {"cut_swr", a.curve.cutSwr}}},
-                   {"sentence", a.sentence}});
+                   {"sentence", sentence}});
         return kDone;
     }
     fmt::print("{}, {}, {}\n\n{}\n\nWhat differs from the drawing, as far as the curve can tell:\n",
-               loaded.project.title, loaded.design.name, request.band.name, a.sentence);
+               loaded.project.title, loaded.design.name, request.band.name, sentence);
     for (const auto& c : a.causes) fmt::print("  {}\n", c.words);
     fmt::print("Misfit of the reflection coefficient {:.4f}; as drawn {:.4f}.\n", a.misfit, a.misfitDrawn);
     return kDone;

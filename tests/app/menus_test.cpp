@@ -284,13 +284,19 @@ TEST_CASE("the modes stay whole whatever else comes into their bar") {
             CHECK(button->width() >= button->sizeHint().width());
         }
     };
+    auto* match = w.bench.findChild<QToolButton*>("modeMatch");
+    const auto place = [&] { return match->mapTo(&w.bench, QPoint(0, 0)).x(); };
     for (const int width : {1280, 1366, 1600, 1366}) {
         w.bench.resize(width, 740);
         whole(std::to_string(width).c_str());
+        // Who is about to press one still meets it.
+        const int before = place();
         Q_EMIT w.session().progress(0.5);
         whole("while something runs");
+        CHECK(place() == before);
         Q_EMIT w.session().progress(1.0);
         whole("when it has ended");
+        CHECK(place() == before);
         w.session().setDoing("writing all that there is to write into a report…");
         whole("with much to say");
         w.session().setDoing({});

@@ -6,8 +6,8 @@ using namespace rm::test;
 
 namespace {
 
-struct Bare : Window, Hands {
-    Bare() : Window(), Hands{static_cast<Window&>(*this)} {
+struct EmptySite : Window, Hands {
+    EmptySite() : Window(), Hands{static_cast<Window&>(*this)} {
         action("New project")->trigger();
         settle();
     }
@@ -23,7 +23,7 @@ struct Bare : Window, Hands {
 }  // namespace
 
 TEST_CASE("an antenna that outgrows the view or shrinks in it is fitted again") {
-    Bare w;
+    EmptySite w;
     const double before = w.shadow().width();
     // A little longer: nobody wants the picture to move for that.
     const auto camera = w.yardOf().camera();
@@ -47,7 +47,7 @@ TEST_CASE("an antenna that outgrows the view or shrinks in it is fitted again") 
 }
 
 TEST_CASE("a view that someone chose is left alone while anything of the antenna is in it") {
-    Bare w;
+    EmptySite w;
     QTest::keyClick(w.yard(), Qt::Key_Plus);
     const auto camera = w.yardOf().camera();
     w.typeDimension("span", "30 m");
@@ -67,7 +67,7 @@ TEST_CASE("a view that someone chose is left alone while anything of the antenna
 }
 
 TEST_CASE("the handle that turns and the one that raises are never taken one for the other") {
-    Bare w;
+    EmptySite w;
     w.session().select(w.item(app::Selection::Type::Part));
     for (const char* span : {"10.35 m", "6 m", "20 m"}) {
         w.typeDimension("span", span);
@@ -85,7 +85,7 @@ TEST_CASE("the handle that turns and the one that raises are never taken one for
 }
 
 TEST_CASE("nothing moves under the hand that raises the antenna out of the view") {
-    Bare w;
+    EmptySite w;
     const auto camera = w.yardOf().camera();
     const QPointF handle = *w.yardOf().heightHandle();
     w.press(handle);
@@ -98,7 +98,7 @@ TEST_CASE("nothing moves under the hand that raises the antenna out of the view"
 }
 
 TEST_CASE("Undo in a message takes back what the message tells of, or is gone") {
-    Bare w;
+    EmptySite w;
     w.action("Find the nearest resonance")->trigger();
     w.settle();
     CHECK(w.notice()->sentence().contains("Resonant"));
@@ -119,7 +119,7 @@ TEST_CASE("Undo in a message takes back what the message tells of, or is gone") 
 }
 
 TEST_CASE("what could not be worked out is not said any longer once it can be") {
-    Bare w;
+    EmptySite w;
     w.typeDimension("span", "1e9 m");
     w.settle();
     CHECK(w.notice()->sentence().contains("wavelengths long"));

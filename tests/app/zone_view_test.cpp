@@ -1,8 +1,11 @@
 // Where to keep clear, from above: what is small beside the antenna is seen all the same.
+#include <QFontMetricsF>
 #include <QImage>
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "app/look/painted_words.h"
+#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/stages/clear/zone_view.h"
 
@@ -56,6 +59,21 @@ struct Seen {
 };
 
 }  // namespace
+
+TEST_CASE("the names of the zones stand there whole, beside the plan and not under it") {
+    Seen seen(0.0);
+    const QStringList legend = seen.view.legend();
+    REQUIRE(legend.size() == 2);
+    CHECK(legend[0] == "public, at 1.8 m: nowhere");
+    const auto rows = app::paintedRows(seen.view);
+    for (const auto& line : legend) {
+        INFO(line.toStdString());
+        CHECK(std::any_of(rows.begin(), rows.end(), [&](const auto& row) {
+            return row.text.startsWith(line) && row.place.left() + 1 < seen.view.legendWidth();
+        }));
+        CHECK(QFontMetricsF(app::textFont(app::kTinyPt)).horizontalAdvance(line) < seen.view.legendWidth());
+    }
+}
 
 TEST_CASE("a zone of a metre at the foot of a long wire is drawn large") {
     Seen small(0.5);

@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/frame/field_keys.h"
 #include "app/frame/first_steps.h"
 #include "app/frame/menus.h"
 #include "app/frame/notice_bar.h"
@@ -19,6 +20,7 @@
 #include "app/instruments/band_strip.h"
 #include "app/instruments/instruments.h"
 #include "app/instruments/ledger.h"
+#include "app/look/lengths.h"
 #include "app/look/painted_words.h"
 #include "app/look/panel.h"
 #include "app/look/text.h"
@@ -40,6 +42,7 @@ Bench::Bench(QWidget* parent)
     setObjectName("bench");
     readPaintedViews();
     qApp->installEventFilter(new WheelGuard(this));
+    qApp->installEventFilter(new FieldKeys(this));
     setNight(false);
     stages_ = makeStages(session_, editing_);
     layOut();
@@ -265,6 +268,7 @@ void Bench::refreshProject() {
     notice_->retire(Notice::About::Step);
     // A stage that matches asks for the match to what the design says now.
     session_.setWants(front_->wants());
+    writeInFeet(p.feetAndInches);
     strip_->setProject(p);
     strip_->setAllStale();
     strip_->setCaption(tr("SWR at the %1, to %2 Ω")

@@ -19,11 +19,12 @@ namespace rm::app {
 namespace {
 
 /// Narrower windows do without the title, which the window itself carries.
-constexpr int kTitleFrom = 1320;
+constexpr int kTitleFrom = 1440;
 /// Between the menus and the modes, pixels.
 constexpr int kBesideMenus = 12;
-/// Of the name of the design, as many as there is room for.
-constexpr int kDesignLetters[] = {14, 10, 6};
+/// Of the name of the design, as many as there is room for; enough of it.
+constexpr int kEnoughLetters = 14;
+constexpr int kDesignLetters[] = {26, 20, 14, 10, 6};
 
 }  // namespace
 
@@ -47,19 +48,24 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     progress_ = new QProgressBar;
     progress_->setFixedWidth(48);
     progress_->setTextVisible(false);
-    progress_->hide();
     stop_ = new QToolButton;
     stop_->setText(tr("Stop"));
     stop_->setObjectName("stopWork");
     stop_->setToolTip(tr("Stop what is being computed (Escape)"));
-    stop_->hide();
+    running_ = new QWidget;
+    auto* runningRow = new QHBoxLayout(running_);
+    runningRow->setContentsMargins(0, 0, 0, 0);
+    runningRow->setSpacing(row->spacing());
+    runningRow->addWidget(progress_);
+    runningRow->addWidget(stop_);
+    running_->hide();
     status_ = new QLabel;
     status_->setProperty("soft", true);
     status_->setObjectName("status");
     status_->setFont(textFont(kSmallPt));
-    status_->setMinimumWidth(100);
+    status_->setMinimumWidth(std::max(100, running_->sizeHint().width()));
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    for (QWidget* w : std::initializer_list<QWidget*>{modes_, title_, designs_, progress_, stop_, status_})
+    for (QWidget* w : std::initializer_list<QWidget*>{running_, modes_, title_, designs_, status_})
         row->addWidget(w);
     connect(stop_, &QToolButton::clicked, this, &TopBar::stopRequested);
     connect(designs_, &QComboBox::activated, this, [this](int index) {
@@ -77,9 +83,8 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(&session_, &Session::progress, this, [this](double share) {
         progress_->setValue(static_cast<int>(100.0 * share));
         const bool works = share < 1.0;
-        if (works == !stop_->isHidden()) return;
-        progress_->setVisible(works);
-        stop_->setVisible(works);
+        if (works == !running_->isHidden()) return;
+        running_->setVisible(works);
         makeRoom();
     });
     refresh();
@@ -114,20 +119,42 @@ void TopBar::setRoom(int width) {
 /// The title gives way first, then the name of the design, then what is said beside it: no menu does.
 void TopBar::makeRoom() {
     title_->setVisible(width_ >= kTitleFrom);
-    // While something runs the bar and Stop say so, and the modes stay as wide as they are.
-    status_->setVisible(width_ >= kTitleFrom || stop_->isHidden());
     const auto* bar = qobject_cast<const QMenuBar*>(parentWidget());
     if (bar == nullptr) return;
-    const int menus = bar->sizeHint().width() - minimumSizeHint().width();
-    const auto fits = [&] {
+    layout()->activate();
+    const int menus = bar->sizeHint().width() - sizeHint().width();
+    const bool works = !running_->isHidden();
+    const int stopWidth = running_->sizeHint().width() + layout()->spacing();
+    const auto fits = [&](int more) {
         layout()->activate();
-        return menus + sizeHint().width() + kBesideMenus <= width_;
+        return menus + sizeHint().width() + more + kBesideMenus <= width_;
     };
+    // No mode moves away from under the pointer when something begins: where there is room, what stops it
+    // comes and goes at the left end, and has its room there all the time.
+    place(0);
+    status_->show();
+    for (const int letters : kDesignLetters) {
+        if (letters < kEnoughLetters) break;
+        designs_->setMinimumContentsLength(letters);
+        if (fits(works ? 0 : stopWidth)) return;
+    }
+    // Where there is not, it takes the place of the status.
+    place(1);
+    status_->setVisible(!works);
     for (const int letters : kDesignLetters) {
         designs_->setMinimumContentsLength(letters);
-        if (fits()) return;
+        if (fits(0)) return;
     }
     status_->hide();
+}
+
+/// Puts what stops the work at the left end (0) or beside the status (1).
+void TopBar::place(int end) {
+    auto* row = static_cast<QHBoxLayout*>(layout());
+    const int wanted = end == 0 ? 0 : row->count() - 2;
+    if (row->indexOf(running_) == wanted) return;
+    row->removeWidget(running_);
+    row->insertWidget(end == 0 ? 0 : row->count() - 1, running_);
 }
 
 /// The bar of menus asks nobody how wide they have become since it was laid out.

@@ -38,6 +38,7 @@ class TopBar : public QWidget {
     void refresh();
     void showStatus();
     void makeRoom();
+    void place(int end);
 
     Session& session_;
     QWidget* modes_;
@@ -45,6 +46,7 @@ class TopBar : public QWidget {
     QLabel* title_;
     int width_ = 0;  ///< of the window
     QComboBox* designs_;
+    QWidget* running_;  ///< what stops the work, and how far it is
     QProgressBar* progress_;
     QToolButton* stop_;
     QLabel* status_;

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "core/quantity/format.h"
 
@@ -80,7 +81,7 @@ void BandChip::paintEvent(QPaintEvent*) {
     if (clearM_) p.setPen(*clearM_ > 0.0 ? theme_.clay : theme_.reed);
     p.drawText(QRectF(left, 22, width, 10), Qt::AlignLeft | Qt::AlignVCenter,
                !clearM_         ? QString("%1 MHz").arg(written(look_.band.centreHz() / 1e6, 'f', 2))
-               : *clearM_ > 0.0 ? tr("clear of %1 m").arg(written(*clearM_, 'f', 1))
+               : *clearM_ > 0.0 ? tr("clear of %1").arg(lengthText(*clearM_, 1))
                                 : tr("clear everywhere"));
 }
 

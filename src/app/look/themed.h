@@ -1,4 +1,5 @@
-// A view that paints with the theme: a change of palette reaches it as an event, and nobody calls it.
+// A view that paints with the theme: a change of palette reaches it as an event, one of the unit of lengths
+// too, and nobody calls it.
 #pragma once
 
 #include <QEvent>
@@ -15,13 +16,14 @@ class Themed : public Widget {
   protected:
     void changeEvent(QEvent* event) override {
         Widget::changeEvent(event);
+        if (event->type() == QEvent::LocaleChange) themeChanged();
         if (event->type() != QEvent::StyleChange) return;
         const Theme now = Theme::current();
         if (now.dark == theme_.dark) return;
         theme_ = now;
         themeChanged();
     }
-    /// `theme_` is another one now.
+    /// `theme_` is another one now, or lengths are written in another unit.
     virtual void themeChanged() { this->update(); }
 
     Theme theme_ = Theme::current();

@@ -175,6 +175,7 @@ void ItemEditor::refresh() {
         } else if (!(row.plain->hasFocus() && row.plain->isModified())) {
             row.plain->setText(
                 row.label != tr("Name") && row.label != tr("Note") ? shownTyped(value.toStdString()) : value);
+            row.plain->setCursorPosition(0);
         }
     }
     if (heightSlider_ != nullptr) refreshHeightSlider();

@@ -483,9 +483,9 @@ void Editing::adviseStacking(model::Id copy) {
                        "the spacing instead."));
             session_.sayForNow(
                 {Notice::Tone::Good,
-                 tr("One of these is %1° wide at −3 dB: the half-power rule calls for %2 m.")
+                 tr("One of these is %1° wide at −3 dB: the half-power rule calls for %2.")
                      .arg(written(rows ? advice.rowBeamwidthDeg : advice.columnBeamwidthDeg, 'f', 0))
-                     .arg(written(*spacing, 'f', 2)),
+                     .arg(lengthWords(*spacing, document_.project().feetAndInches)),
                  tr("Use it"),
                  [this, copy, metres = *spacing] {
                      change(tr("Set spacing"),

@@ -12,6 +12,7 @@
 #include "core/circuit/reflection.h"
 #include "core/edit/shape_fields.h"
 #include "core/model/expand.h"
+#include "core/quantity/format.h"
 #include "core/stopped.h"
 #include "core/study/figures.h"
 #include "core/study/sweep.h"
@@ -34,6 +35,8 @@ constexpr int kBandPoints = 9;
 constexpr int kCurvePoints = 81;
 /// What a tape can do, and what is no better an SWR.
 constexpr double kTapeM = 0.001;
+constexpr int kTapeMarks = 16;
+constexpr double kTapeMarkM = 0.0254 / kTapeMarks;
 constexpr double kNoBetterSwr = 0.02;
 constexpr double kCannotBe = 1e9;
 
@@ -165,7 +168,14 @@ double bestHz(const TrimCurve& curve, const std::vector<double>& swr) {
     return curve.hz[static_cast<std::size_t>(std::min_element(swr.begin(), swr.end()) - swr.begin())];
 }
 
-std::string lengthWords(double metres) {
+/// What is cut off, as a tape shows it: never nothing of it.
+std::string lengthWords(double metres, bool feet) {
+    if (feet) {
+        std::string tape = quantity::formatTape(std::max(metres, kTapeMarkM), kTapeMarks);
+        for (const std::string none : {"0' ", "0 "})
+            if (tape.starts_with(none)) tape.erase(0, none.size());
+        return tape;
+    }
     return metres < 1.0 ? figure("{:.1f} cm", 100.0 * metres) : figure("{:.2f} m", metres);
 }
 
@@ -180,20 +190,23 @@ std::string called(const Design& design, const std::string& dimension) {
     return dimension;
 }
 
-std::string sentenceOf(const Design& design, const TrimAnswer& a, const Band& band) {
+}  // namespace
+
+std::string trimSentence(const TrimAnswer& a, bool feetAndInches) {
     const double change = std::abs(a.changeM);
-    const std::string name = called(design, a.dimension);
     std::string advice;
     if (change < std::max(kTapeM, 0.7 * a.sigmaM) || a.afterSwr > a.beforeSwr - kNoBetterSwr)
-        advice = say("Leave {} as it is: best SWR at {:.3f} MHz, {:.2f} or less over {}.", name,
-                     a.beforeHz / 1e6, a.beforeSwr, band.name);
+        advice = say("Leave {} as it is: best SWR at {:.3f} MHz, {:.2f} or less over {}.", a.called,
+                     a.beforeHz / 1e6, a.beforeSwr, a.band);
     else
-        advice = say(
-            "{} {} by {} (± {}), to {:.3f} m: best SWR from {:.3f} to {:.3f} MHz, worst over {} from {:.2f} "
-            "to {:.2f}.",
-            a.changeM < 0.0 ? say("Shorten") : say("Lengthen"), name, lengthWords(change),
-            lengthWords(a.sigmaM), a.nowM + a.changeM, a.beforeHz / 1e6, a.afterHz / 1e6, band.name,
-            a.beforeSwr, a.afterSwr);
+        advice =
+            say("{} {} by {} (± {}), to {}: best SWR from {:.3f} to {:.3f} MHz, worst over {} from {:.2f} "
+                "to {:.2f}.",
+                a.changeM < 0.0 ? say("Shorten") : say("Lengthen"), a.called,
+                lengthWords(change, feetAndInches), lengthWords(a.sigmaM, feetAndInches),
+                feetAndInches ? quantity::formatTape(a.nowM + a.changeM, kTapeMarks)
+                              : figure("{:.3f} m", a.nowM + a.changeM),
+                a.beforeHz / 1e6, a.afterHz / 1e6, a.band, a.beforeSwr, a.afterSwr);
     if (a.explained) return advice;
     return say(
         "What was measured does not fit any of these causes (it stays {:.2f} off in the reflection "
@@ -201,8 +214,6 @@ std::string sentenceOf(const Design& design, const TrimAnswer& a, const Band& ba
         "the feed line and its reference plane before cutting. {}",
         a.misfit, advice);
 }
-
-}  // namespace
 
 std::vector<std::string> trimDimensions(const Design& design) {
     // What no part hangs on cuts nothing.
@@ -267,7 +278,8 @@ TrimAnswer trim(const Design& design, const TrimRequest& request, const std::sto
     a.curve.cutSwr = antenna.swr(fit.causes(), a.changeM, low, high, kCurvePoints);
     a.beforeHz = bestHz(a.curve, a.curve.fittedSwr);
     a.afterHz = bestHz(a.curve, a.curve.cutSwr);
-    a.sentence = sentenceOf(design, a, request.band);
+    a.called = called(design, a.dimension);
+    a.band = request.band.name;
     return a;
 }
 

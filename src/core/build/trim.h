@@ -27,6 +27,8 @@ struct TrimCurve {
 
 struct TrimAnswer {
     std::string dimension;
+    std::string called;  ///< with what its note says of it
+    std::string band;    ///< that it is to be good on
     std::vector<Found> causes;
     bool explained = true;     ///< the fit lies on the measurement, as far as it is smooth
     double misfit = 0.0;       ///< rms of the difference of the reflection coefficients
@@ -39,13 +41,15 @@ struct TrimAnswer {
     double beforeSwr = 1.0;  ///< worst over the band, as built
     double afterSwr = 1.0;   ///< after the cut
     TrimCurve curve;
-    std::string sentence;  ///< what to do, with its doubt
 };
 
 /// Throws rm::Error where there is no measurement, no dimension to cut, or a design that cannot be solved;
 /// rm::Stopped where it is told to stop.
 TrimAnswer trim(const model::Design& design, const TrimRequest& request, const std::stop_token& stop = {},
                 const std::function<void(double)>& progress = {});
+
+/// What to do, with its doubt, in one sentence.
+std::string trimSentence(const TrimAnswer& answer, bool feetAndInches = false);
 
 /// Lengths that can be cut: plain numbers that scale.
 std::vector<std::string> trimDimensions(const model::Design& design);

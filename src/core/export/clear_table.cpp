@@ -22,11 +22,10 @@ const char* nameOf(Person person) {
 /// "none: 34 %", "7.9 m"
 std::string distance(const ClearZone& zone, double metres, bool feetAndInches) {
     if (zone.most < 1.0) return say("none ({:.0f} %)", 100.0 * zone.most);
-    // Up to the next decimetre: nobody keeps a distance to the millimetre.
-    const double up = std::ceil(10.0 * metres - 1e-9) / 10.0;
-    const std::string words = feetAndInches
-                                  ? quantity::formatLength(metres, quantity::LengthStyle::FeetInches)
-                                  : figure("{:.1f} m", up);
+    // Up to the next decimetre or inch, never down: nobody keeps a distance to the millimetre.
+    const double unitM = feetAndInches ? 0.0254 : 0.1;
+    const double up = std::ceil(metres / unitM - 1e-9) * unitM;
+    const std::string words = feetAndInches ? quantity::formatTape(up, 1) : figure("{:.1f} m", up);
     return zone.clipped ? say("over ") + words : words;
 }
 
@@ -34,6 +33,9 @@ std::string distance(const ClearZone& zone, double metres, bool feetAndInches) {
 
 Table clearTable(const study::ClearTable& table, bool feetAndInches) {
     Table t;
+    const auto at = [&](double heightM) {
+        return feetAndInches ? say("at {:.1f} ft", heightM / 0.3048) : say("at {:g} m", heightM);
+    };
     t.heading = say("Keep clear");
     const auto& rules = table.rules;
     t.columns = {{say("band"), 0.8},
@@ -42,9 +44,9 @@ Table clearTable(const study::ClearTable& table, bool feetAndInches) {
                  {"V/m", 0.6, Align::Right},
                  {"A/m", 0.7, Align::Right},
                  {say("antenna"), 0.8, Align::Right},
-                 {say("at {:g} m", rules.headM), 1.3, Align::Right},
+                 {at(rules.headM), 1.3, Align::Right},
                  {say("wire"), 1.0, Align::Right},
-                 {say("at {:g} m", rules.windowM), 1.3, Align::Right},
+                 {at(rules.windowM), 1.3, Align::Right},
                  {say("wire"), 1.0, Align::Right}};
     for (const ClearRow& row : table.rows)
         t.rows.push_back({row.band, figure("{:.3f}", row.frequencyHz / 1e6), nameOf(row.person),

@@ -10,9 +10,16 @@
 
 namespace rm::quantity {
 
+namespace {
+
+/// Elements of a Yagi are shorter: an eighth of an inch is more than some of them forgive.
+constexpr double kFineBelowM = 3.0;
+
+}  // namespace
+
 std::string formatLength(double metres, LengthStyle style) {
-    if (style == LengthStyle::FeetInches) return formatTape(metres, 8);
     const double size = std::abs(metres);
+    if (style == LengthStyle::FeetInches) return formatTape(metres, size < kFineBelowM ? 16 : 8);
     if (size < 0.0005) return "0 m";
     if (size < 1.0) return figure("{:.4g} m", metres);
     return size < 1000.0 ? figure("{:.3f} m", metres) : figure("{:.1f} m", metres);

@@ -39,6 +39,36 @@ constexpr std::array<Unit, 24> kUnits = {{
     {"%", 0.01, Unit::Family::Percent},    {"mil", 0.0000254, Unit::Family::Length},
 }};
 
+/// What a number with a unit is.
+enum class Measure { Length, Angle, Frequency, Share };
+
+Measure measureOf(Unit::Family family) {
+    switch (family) {
+        case Unit::Family::Angle:
+            return Measure::Angle;
+        case Unit::Family::Frequency:
+            return Measure::Frequency;
+        case Unit::Family::Percent:
+            return Measure::Share;
+        default:
+            return Measure::Length;
+    }
+}
+
+std::string nameOf(Measure measure) {
+    switch (measure) {
+        case Measure::Length:
+            return say("a length");
+        case Measure::Angle:
+            return say("an angle");
+        case Measure::Frequency:
+            return say("a frequency");
+        case Measure::Share:
+            return say("a percentage");
+    }
+    return {};
+}
+
 constexpr std::array<std::string_view, 14> kReserved = {
     "lambda", "pi", "sqrt", "abs", "min", "max", "sin", "cos", "tan", "asin", "acos", "atan", "sign", "rint"};
 
@@ -116,12 +146,24 @@ class Reader {
                 at_ = end;
                 ++names_;
             } else {
+                products_ = products_ || c == '*' || c == '/' || c == '^';
                 out += c;
                 ++at_;
                 ++marks_;
             }
         }
         return out;
+    }
+
+    /// What its units make of it, where they say so: numbers alone, and units only side by side in a sum.
+    /// Throws rm::Error where that adds up what cannot be added.
+    std::optional<Measure> measure() const {
+        if (names_ > 0 || measures_.empty() || products_) return std::nullopt;
+        for (const Measure other : measures_)
+            if (other != measures_.front())
+                throw Error(
+                    say("\"{}\" adds up {} and {}.", original_, nameOf(measures_.front()), nameOf(other)));
+        return measures_.front();
     }
 
     bool hasUnit() const { return hasUnit_; }
@@ -226,6 +268,7 @@ class Reader {
         const double v = value();
         const auto u = unit();
         if (!u) return v;
+        measures_.push_back(measureOf(u->family));
         double total = inUnit(v, *u);
         if (u->family == Unit::Family::Foot) {
             const std::size_t start = at_;
@@ -251,6 +294,8 @@ class Reader {
     int numbers_ = 0;
     int names_ = 0;
     int marks_ = 0;
+    std::vector<Measure> measures_;  ///< of the numbers that have a unit
+    bool products_ = false;
 };
 
 mu::value_type sinDeg(mu::value_type x) {
@@ -346,6 +391,23 @@ std::string trimmed(const std::string& text) {
     throw Error(say("\"{}\" cannot be worked out: check the brackets and signs.", text));
 }
 
+/// Throws rm::Error where a value is given in the unit of something else: "3 m" is no angle.
+void requireMeasure(const Reader& reader, Kind kind, const std::string& text) {
+    const auto given = reader.measure();
+    if (!given) return;
+    struct Wanted {
+        Measure measure;
+        std::string name;
+    };
+    const Wanted wanted = kind == Kind::Angle       ? Wanted{Measure::Angle, say("an angle in degrees")}
+                          : kind == Kind::Frequency ? Wanted{Measure::Frequency, say("a frequency")}
+                          : kind == Kind::Number    ? Wanted{Measure::Share, say("a number without a unit")}
+                          : kind == Kind::Diameter  ? Wanted{Measure::Length, say("a diameter")}
+                                                    : Wanted{Measure::Length, say("a length")};
+    if (*given != wanted.measure)
+        throw Error(say("\"{}\" is {}: {} is wanted here.", text, nameOf(*given), wanted.name));
+}
+
 double defaultUnit(Kind kind) {
     switch (kind) {
         case Kind::Diameter:
@@ -364,6 +426,7 @@ double evaluate(const std::string& text, Kind kind, const Scope& scope) {
     if (clean.empty()) throw Error(say("A value is missing here."));
     Reader reader(clean, scope.lambdaM);
     const std::string expression = reader.expression();
+    requireMeasure(reader, kind, clean);
     const double factor = reader.hasUnit() || reader.hasNames() ? 1.0 : defaultUnit(kind);
     double value = 0.0;
     const auto named =

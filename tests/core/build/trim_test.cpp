@@ -9,6 +9,7 @@
 #include "core/build/trim.h"
 #include "core/circuit/chain.h"
 #include "core/model/expand.h"
+#include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 #include "core/starters/starter.h"
 #include "core/study/figures.h"
@@ -135,8 +136,8 @@ TEST_CASE("the advised cut is the one that is needed, within a tenth") {
         request.band = band;
         const auto answer = build::trim(design, request);
         const double needed = trueCut(design, one.hidden, one.dimension, band);
-        INFO(one.kind << ": " << answer.sentence << " needed " << needed << " misfit " << answer.misfit
-                      << " was " << answer.misfitDrawn);
+        INFO(one.kind << ": " << build::trimSentence(answer) << " needed " << needed << " misfit "
+                      << answer.misfit << " was " << answer.misfitDrawn);
         CHECK(answer.explained);
         CHECK(answer.misfit < 0.3 * answer.misfitDrawn);
         // To a tenth of what is needed, or to what a tape can do.
@@ -161,7 +162,16 @@ TEST_CASE("causes are taken in only where the curve shows them, with their doubt
     REQUIRE(answer.causes.size() == 1);
     CHECK(answer.causes[0].value == Approx(0.02).margin(0.002));
     CHECK(answer.causes[0].sigma < 0.004);
-    CHECK(answer.sentence.find("Shorten span") == 0);
+    CHECK(build::trimSentence(answer).find("Shorten span") == 0);
+    // The same cut on a tape in inches: sixteenths, and never none of them.
+    const std::string tape = build::trimSentence(answer, true);
+    INFO(tape);
+    CHECK(tape.find("Shorten span") == 0);
+    CHECK(tape.find("by " + quantity::formatTape(-answer.changeM, 16) + " (± 1/16\")") != std::string::npos);
+    CHECK(tape.find("to " + quantity::formatTape(answer.nowM + answer.changeM, 16) + ": ") !=
+          std::string::npos);
+    CHECK(tape.find(" 0\"") == std::string::npos);
+    CHECK(tape.find(" m:") == std::string::npos);
 
     // Three ohm of bad joints show, and are no length.
     design.measured = {measure(design, {1.02, 0.0, 1.0, 0.0, 6.0}, 6.8e6, 7.4e6, 3)};
@@ -182,7 +192,7 @@ TEST_CASE("what fits nothing is said to fit nothing; what is right is left alone
     request.band = order.bands.front();
     design.measured = {measure(design, {1.0, 0.0, 1.0, 0.0, 0.0}, 13.6e6, 14.8e6, 5)};
     auto answer = build::trim(design, request);
-    INFO(answer.sentence);
+    INFO(build::trimSentence(answer));
     CHECK(std::abs(answer.changeM) < 0.004 * answer.nowM);
     // An antenna of another kind altogether.
     for (auto& point : design.measured[0].data.points) {
@@ -191,7 +201,7 @@ TEST_CASE("what fits nothing is said to fit nothing; what is right is left alone
     }
     answer = build::trim(design, request);
     CHECK_FALSE(answer.explained);
-    CHECK(answer.sentence.find("reference plane") != std::string::npos);
+    CHECK(build::trimSentence(answer).find("reference plane") != std::string::npos);
 }
 
 TEST_CASE("a second measurement after the first cut belongs to what was cut") {
@@ -212,7 +222,7 @@ TEST_CASE("a second measurement after the first cut belongs to what was cut") {
     for (const auto& d : design.dimensions) second.takenWith.push_back({d.name, d.text, {}});
     design.measured.push_back(second);
     const auto two = build::trim(design, request);
-    INFO(one.sentence << " then " << two.sentence);
+    INFO(build::trimSentence(one) << " then " << build::trimSentence(two));
     CHECK(two.nowM + two.changeM == Approx(one.nowM + one.changeM).epsilon(0.004));
     CHECK(two.causes.front().sigma <= one.causes.front().sigma);
     CHECK(std::abs(two.changeM - trueCut(design, hidden, "span", request.band)) < 0.004 * two.nowM);

@@ -45,6 +45,34 @@ TEST_CASE("formulas over dimensions, angles in degrees") {
     CHECK(evaluate("atan(1)", Kind::Angle, kScope) == Approx(45.0));
 }
 
+TEST_CASE("short lengths are on a tape to the sixteenth of an inch, long ones to the eighth") {
+    const auto tape = [](double inches) {
+        return quantity::formatLength(inches * 0.0254, quantity::LengthStyle::FeetInches);
+    };
+    CHECK(tape(38.0 + 5.0 / 16.0) == "3' 2 5/16\"");
+    CHECK(tape(-(38.0 + 5.0 / 16.0)) == "−3' 2 5/16\"");
+    CHECK(tape(138.0 + 5.1 / 16.0) == "11' 6 3/8\"");
+}
+
+TEST_CASE("a value in the unit of something else is refused, not read as so many of the field's own") {
+    using Catch::Contains;
+    CHECK_THROWS_WITH(evaluate("44' 1 1/2\"", Kind::Angle, kScope),
+                      Contains("is a length: an angle in degrees is wanted here"));
+    CHECK_THROWS_WITH(length("30 deg"), Contains("is an angle: a length"));
+    CHECK_THROWS_WITH(length("-14.1 MHz"), Contains("is a frequency: a length"));
+    CHECK_THROWS_WITH(length("5 %"), Contains("is a percentage: a length"));
+    CHECK_THROWS_WITH(evaluate("20 m", Kind::Frequency, kScope), Contains("is a length: a frequency"));
+    CHECK_THROWS_WITH(evaluate("2 m", Kind::Number, kScope), Contains("a number without a unit"));
+    CHECK_THROWS_WITH(evaluate("30 deg", Kind::Diameter, kScope), Contains("a diameter"));
+    CHECK_THROWS_WITH(length("3 m + 30 deg"), Contains("adds up a length and an angle"));
+    CHECK_THROWS_WITH(length("2 deg - (1 + 30 deg)"), Contains("is an angle"));
+    // What a product comes to only its author knows.
+    CHECK(length("10 m * sin(30 deg)") == Approx(5.0));
+    CHECK(evaluate("atan(3 m / 3 m)", Kind::Angle, kScope) == Approx(45.0));
+    CHECK(evaluate("10 m / 4 m", Kind::Number, kScope) == Approx(2.5));
+    CHECK(length("1 m + 3 ft - 2 in + 0.1 lambda") == Approx(3.8636));
+}
+
 TEST_CASE("bare numbers take the unit of their field") {
     CHECK(evaluate("2", Kind::Diameter, kScope) == 0.002);
     CHECK(evaluate("25.4/2", Kind::Diameter, kScope) == Approx(0.0127));
@@ -59,8 +87,11 @@ TEST_CASE("bare numbers take the unit of their field") {
 }
 
 TEST_CASE("a number or a name alone is what it is as a formula") {
-    for (const auto kind : {Kind::Length, Kind::Diameter, Kind::Frequency, Kind::Angle, Kind::Number})
-        for (const std::string alone : {"leg", " h ", "lambda", "pi", "7.25", " 7.25 ", "3 1/2 in", "1/3"}) {
+    for (const auto& [kind, united] :
+         {std::pair{Kind::Length, "3 1/2 in"}, std::pair{Kind::Diameter, "3 1/2 in"},
+          std::pair{Kind::Frequency, "7 kHz"}, std::pair{Kind::Angle, "12 deg"},
+          std::pair{Kind::Number, "5 %"}})
+        for (const std::string alone : {"leg", " h ", "lambda", "pi", "7.25", " 7.25 ", united, "1/3"}) {
             INFO(alone);
             CHECK(evaluate(alone, kind, kScope) ==
                   Approx(evaluate(alone + "*1", kind, kScope)).epsilon(1e-15));

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 
@@ -122,15 +123,15 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
         high = std::max(high, e.positionM);
     }
     const double ruler = height() - 16.0;
-    const double step = roundStep(std::max(high - low, 0.1), 6);
+    const LengthUnit unit = lengthUnit();
+    const double step = roundStep(std::max(high - low, 0.1) / unit.metres, 6);
     p.setFont(textFont(kTinyPt));
-    for (const double m : ticksBy(low, high + 0.5 * step, step)) {
-        const double x = at(m, 0.0).x();
+    for (const double count : ticksBy(low / unit.metres, high / unit.metres + 0.5 * step, step)) {
+        const double x = at(count * unit.metres, 0.0).x();
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x, ruler - 4), QPointF(x, ruler));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(x - 30, ruler + 1, 60, 13), Qt::AlignCenter,
-                   QString("%1 m").arg(written(m, 'g', 4)).replace('-', QChar(0x2212)));
+        p.drawText(QRectF(x - 30, ruler + 1, 60, 13), Qt::AlignCenter, unit.text(count));
     }
     p.setPen(QPen(theme_.line, 0.8));
     p.drawLine(QPointF(at(low, 0).x() - 8, ruler), QPointF(at(high, 0).x() + 8, ruler));
@@ -170,7 +171,7 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
         if (!below) labelled = line.front().x();
         const double labelY = below ? line.back().y() + 5.0 : line.front().y() - 18.0;
         p.drawText(QRectF(line.front().x() - (below ? 2 : 44), labelY, 88, 13),
-                   below ? Qt::AlignLeft : Qt::AlignCenter, QString("%1 m").arg(written(e.lengthM, 'f', 3)));
+                   below ? Qt::AlignLeft : Qt::AlignCenter, lengthText(e.lengthM, 3));
     }
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);

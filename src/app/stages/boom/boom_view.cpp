@@ -1,4 +1,5 @@
 #include "app/stages/boom/boom_view.h"
+#include "app/look/lengths.h"
 #include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
@@ -270,7 +271,7 @@ void BoomView::refresh() {
     }
     const std::string name = partName();
     const RowSizes* sizes = this->sizes();
-    setTitle(sizes != nullptr ? tr("%1: boom %2 m").arg(text(name)).arg(written(sizes->boomLengthM(), 'f', 3))
+    setTitle(sizes != nullptr ? tr("%1: boom %2").arg(text(name), lengthText(sizes->boomLengthM(), 3))
                               : text(name));
     drawing_->setRow(sizes != nullptr ? *sizes : RowSizes{}, r->boom.kind != BoomKind::None);
     updating_ = true;
@@ -299,9 +300,9 @@ void BoomView::refresh() {
         };
         put(Name, text(e.name));
         put(Position, shownTyped(e.position), true,
-            size != nullptr ? tr("%1 m from the start").arg(written(size->positionM, 'f', 4)) : QString());
+            size != nullptr ? tr("%1 from the start").arg(lengthText(size->positionM, 4)) : QString());
         put(Length, shownTyped(e.length), true,
-            size != nullptr ? tr("%1 m tip to tip").arg(written(size->lengthM, 'f', 4)) : QString());
+            size != nullptr ? tr("%1 tip to tip").arg(lengthText(size->lengthM, 4)) : QString());
         put(Diameter, shownTyped(e.diameter), true,
             e.diameter.empty()
                 ? tr("as the part: ") + text(model::at(document_.design().parts, part_).conductor.diameter)
@@ -322,8 +323,8 @@ void BoomView::refresh() {
                                                                 ? quantity::LengthStyle::FeetInches
                                                                 : quantity::LengthStyle::Metric)),
             false,
-            size != nullptr && size->addM > 0.0 ? tr("%1 m modelled, %2 mm more for the boom")
-                                                      .arg(written(size->lengthM, 'f', 4))
+            size != nullptr && size->addM > 0.0 ? tr("%1 modelled, %2 mm more for the boom")
+                                                      .arg(lengthText(size->lengthM, 4))
                                                       .arg(written(1e3 * size->addM, 'f', 1))
                                                 : tr("as modelled"));
         put(Form, {}, false);

@@ -11,6 +11,7 @@
 #include <set>
 #include <utility>
 
+#include "app/look/lengths.h"
 #include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "core/model/expand.h"
@@ -22,6 +23,7 @@ namespace {
 
 constexpr int kWidestPart = 190;
 constexpr int kRowPx = 22;
+constexpr double kInchM = 0.0254;
 /// What is cut into pieces as long as this is measured in metres, all else in millimetres.
 constexpr double kInMetresFromM = 10.0;
 
@@ -295,6 +297,13 @@ void BuildView::showTab(int tab) {
     filling_ = filled;
 }
 
+/// To what a rule of that unit shows.
+QString BuildView::keepWords(double keepM) {
+    if (inFeet()) return written(keepM / kInchM, 'f', keepM < 4.0 * kInchM ? 2 : 0) + " in";
+    if (keepM < 0.0995) return written(1e3 * keepM, 'f', keepM < 0.00095 ? 1 : 0) + " mm";
+    return written(1e2 * keepM, 'f', 0) + " cm";
+}
+
 /// In the background: which lengths are critical.
 void BuildView::weigh() {
     if (sheet_.list.pieces.empty()) return task_.drop();
@@ -320,10 +329,7 @@ void BuildView::showCare(const std::vector<build::Care>& care, const QString& wh
             continue;
         }
         const double keep = care[piece].keepToM;
-        item->setText(keep >= build::kFreeM ? tr("forgives")
-                      : keep < 0.0995
-                          ? QString("± %1 mm").arg(written(1e3 * keep, 'f', keep < 0.00095 ? 1 : 0))
-                          : QString("± %1 cm").arg(written(1e2 * keep, 'f', 0)));
+        item->setText(keep >= build::kFreeM ? tr("forgives") : "± " + keepWords(keep));
         item->setFont(textFont(kSmallPt, keep < kCriticalM));
         if (keep < kCriticalM) item->setForeground(theme_.clay);
         item->setToolTip(tr("%1A millimetre moves the resonance by %2 kHz, the SWR by %3, the gain by %4 dB "

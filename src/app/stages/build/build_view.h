@@ -48,6 +48,7 @@ class BuildView : public StudyFrame {
     void fitRows();
     void fillTabs();
     void showTab(int tab);
+    static QString keepWords(double keepM);
     void weigh();
     /// `why`: why there is none of a piece.
     void showCare(const std::vector<build::Care>& care, const QString& why);

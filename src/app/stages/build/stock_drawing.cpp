@@ -4,6 +4,7 @@
 #include <QPainter>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 
 namespace rm::app {
@@ -71,11 +72,11 @@ void StockDrawing::paintEvent(QPaintEvent*) {
         p.setPen(theme_.softInk);
         p.drawText(QRectF(kSide, topOf(l, 0) - kHead, width() - 2.0 * kSide, kHead - 3),
                    Qt::AlignLeft | Qt::AlignVCenter,
-                   tr("%1, %2 of %3 m; %4 m left over")
+                   tr("%1, %2 of %3; %4 left over")
                        .arg(text(layout.conductor))
                        .arg(layout.plan.bars.size())
-                       .arg(written(layout.stockM, 'g', 4))
-                       .arg(written(layout.plan.leftM(), 'f', 2)));
+                       .arg(lengthUnit().text(layout.stockM / lengthUnit().metres),
+                            lengthText(layout.plan.leftM(), 2)));
         for (std::size_t b = 0; b < layout.plan.bars.size(); ++b) {
             const auto& bar = layout.plan.bars[b];
             const QRectF whole(kSide, topOf(l, b), layout.stockM * scale(l), kBar);
@@ -88,7 +89,8 @@ void StockDrawing::paintEvent(QPaintEvent*) {
                 p.setPen(QPen(marked ? theme_.reed : theme_.softInk, marked ? 2.0 : 1.0));
                 p.setBrush(marked ? theme_.reedTint : theme_.panel);
                 p.drawRect(box);
-                const QString length = written(1e3 * layout.lengthsM[bar.pieces[k]], 'f', 0);
+                const double lengthM = layout.lengthsM[bar.pieces[k]];
+                const QString length = inFeet() ? lengthWords(lengthM, true) : written(1e3 * lengthM, 'f', 0);
                 if (p.fontMetrics().horizontalAdvance(length) < box.width() - 4) {
                     p.setPen(theme_.ink);
                     p.drawText(box, Qt::AlignCenter, length);

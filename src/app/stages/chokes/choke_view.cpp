@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
@@ -86,7 +87,7 @@ QString ChokePlots::reading() const {
     if (!cursor_ || !study_) return {};
     const auto& p = points(cursor_->side)[cursor_->point];
     return tr("%1: %2 % of the feed current on the cable, SWR %3, gain changed by %4 dB, %5 W in the choke")
-        .arg(cursor_->side == 0 ? tr("%1 m from the feed").arg(written(p.alongM, 'f', 1))
+        .arg(cursor_->side == 0 ? tr("%1 from the feed").arg(lengthText(p.alongM, 1))
                                 : QString("%1 Ω").arg(written(p.ohm, 'g', 3)),
              written(100.0 * p.share, 'f', 1), text(quantity::formatSwr(p.swr)),
              text(quantity::formatDb(-p.lostDb, 2)), written(p.watts, 'g', 2));
@@ -138,19 +139,21 @@ void ChokePlots::paintPlot(QPainter& p, std::size_t side, std::size_t plot) cons
     }
     if (plot + 1 < kPlots) return;
     p.setPen(theme_.softInk);
+    const LengthUnit unit = lengthUnit();
     if (side == 0) {
-        const double metres = roundStep(frame.x.span(), 6);
-        for (const double at : ticksBy(frame.x.low, frame.x.high, metres))
-            p.drawText(QRectF(frame.at(at, 0.0).x() - 24, frame.area.bottom() + 3, 48, 13), Qt::AlignCenter,
-                       tickText(at, metres));
+        const double mark = roundStep(frame.x.span() / unit.metres, 6);
+        for (const double at : ticksBy(frame.x.low / unit.metres, frame.x.high / unit.metres, mark))
+            p.drawText(QRectF(frame.at(at * unit.metres, 0.0).x() - 24, frame.area.bottom() + 3, 48, 13),
+                       Qt::AlignCenter, tickText(at, mark));
     } else {
         for (const double ohm : {10.0, 100.0, 1000.0, 10000.0})
             p.drawText(QRectF(frame.at(std::log10(ohm), 0.0).x() - 24, frame.area.bottom() + 3, 48, 13),
                        Qt::AlignCenter, written(ohm));
     }
-    p.drawText(
-        QRectF(frame.area.left() - kLeft, frame.area.bottom() + 18, 0.5 * width(), 14), Qt::AlignCenter,
-        side == 0 ? tr("the choke so many metres from the feed") : tr("a choke of so many ohm, where it is"));
+    p.drawText(QRectF(frame.area.left() - kLeft, frame.area.bottom() + 18, 0.5 * width(), 14),
+               Qt::AlignCenter,
+               side == 0 ? tr("the choke so many %1 from the feed").arg(unit.whole)
+                         : tr("a choke of so many ohm, where it is"));
 }
 
 void ChokePlots::paintEvent(QPaintEvent*) {

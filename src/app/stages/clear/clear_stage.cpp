@@ -85,6 +85,7 @@ void ClearStage::show(const ResultsPtr&) {
 void ClearStage::refresh() {
     view_->setRules(session().project().keepClear);
     view_->setPower(session().project().powerW);
+    view_->setFeet(session().project().feetAndInches);
     view_->showBand(text(session().band().name));
     view_->setStale(isOld() && !task().running());
 }

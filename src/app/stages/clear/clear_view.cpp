@@ -9,6 +9,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <utility>
 
 #include "app/look/small_fields.h"
 #include "app/look/text.h"
@@ -175,7 +176,16 @@ void ClearView::setTable(ClearPtr table, ExpansionPtr expansion, const QString& 
     expansion_ = std::move(expansion);
     zones_->setRows(shown_, 0, expansion_);
     setTitle(title);
-    const io::Table laid = io::clearTable(*shown_, feetAndInches);
+    feet_ = feetAndInches;
+    layRows();
+}
+
+void ClearView::setFeet(bool feetAndInches) {
+    if (std::exchange(feet_, feetAndInches) != feetAndInches && shown_) layRows();
+}
+
+void ClearView::layRows() {
+    const io::Table laid = io::clearTable(*shown_, feet_);
     rows_->setRowCount(static_cast<int>(laid.rows.size()));
     rows_->setColumnCount(static_cast<int>(laid.columns.size()));
     QStringList heads;

@@ -22,6 +22,8 @@ class ClearView : public StudyFrame {
     void setRules(const model::KeepClear& rules);
     void setPower(double watts);
     void setTable(ClearPtr table, ExpansionPtr expansion, const QString& title, bool feetAndInches);
+    /// The distances of the table in another unit.
+    void setFeet(bool feetAndInches);
     /// The zones of this band from above, where the table has any of it.
     void showBand(const QString& band);
     const study::ClearTable* table() const { return shown_.get(); }
@@ -38,6 +40,7 @@ class ClearView : public StudyFrame {
 
   private:
     void choose();
+    void layRows();
 
     model::KeepClear rules_;
     double powerW_ = 0.0;
@@ -56,6 +59,7 @@ class ClearView : public StudyFrame {
     ZoneView* zones_;
     ExpansionPtr expansion_;
     QLabel* notes_;
+    bool feet_ = false;
 };
 
 }  // namespace rm::app

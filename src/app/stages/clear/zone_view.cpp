@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 
@@ -12,8 +13,9 @@ namespace rm::app {
 
 namespace {
 
-/// Width of the names of the zones, in pixels.
-constexpr double kLegend = 150.0;
+/// Of a line of the legend in its colour, and of what follows its name.
+constexpr double kSample = 28.0;
+constexpr double kBesideLegend = 12.0;
 /// Zones within this part of the reach of a plan are hard to see on it.
 constexpr double kSmall = 0.3;
 /// No less is drawn large, m.
@@ -50,8 +52,10 @@ std::vector<ZoneView::Zone> ZoneView::zones() const {
         const bool people = row.person == study::Person::Public;
         const QColor colour = people ? theme_.clay : theme_.sun;
         const QString who = people ? tr("public") : tr("operator");
-        all.push_back({&row.head, colour, false, tr("%1, at %2 m").arg(who).arg(row.head.heightM)});
-        all.push_back({&row.window, colour, true, tr("%1, at %2 m").arg(who).arg(row.window.heightM)});
+        all.push_back(
+            {&row.head, colour, false, tr("%1, at %2").arg(who, lengthUnit().near(row.head.heightM))});
+        all.push_back(
+            {&row.window, colour, true, tr("%1, at %2").arg(who, lengthUnit().near(row.window.heightM))});
     }
     return all;
 }
@@ -83,8 +87,25 @@ QRectF ZoneView::extent() const {
     return all;
 }
 
+QString ZoneView::legendOf(const Zone& zone) {
+    return zone.name + (zone.zone->contour.empty() ? tr(": nowhere") : "");
+}
+
+QStringList ZoneView::legend() const {
+    QStringList all;
+    for (const auto& zone : zones()) all << legendOf(zone);
+    return all;
+}
+
+double ZoneView::legendWidth() const {
+    const QFontMetricsF metrics(textFont(kTinyPt));
+    double widest = 0.0;
+    for (const auto& line : legend()) widest = std::max(widest, metrics.horizontalAdvance(line));
+    return kSample + widest + kBesideLegend;
+}
+
 QRectF ZoneView::area() const {
-    return QRectF(rect()).adjusted(kLegend, 4, -10, -18);
+    return QRectF(rect()).adjusted(legendWidth(), 4, -10, -18);
 }
 
 QRectF ZoneView::lens() const {
@@ -110,15 +131,16 @@ void ZoneView::paintEvent(QPaintEvent*) {
 }
 
 void ZoneView::paintRings(QPainter& p, const Above& above) const {
-    const double step = roundStep(reach(), 3);
+    const LengthUnit unit = lengthUnit();
+    const double step = roundStep(reach() / unit.metres, 3);
     p.setBrush(Qt::NoBrush);
-    for (int ring = 1; ring <= 4 && ring * step <= reach(); ++ring) {
-        const double radius = ring * step * above.pixelsPerM;
+    for (int ring = 1; ring <= 4 && ring * step * unit.metres <= reach(); ++ring) {
+        const double radius = ring * step * unit.metres * above.pixelsPerM;
         p.setPen(QPen(theme_.line, 0.8));
         p.drawEllipse(above.at, radius, radius);
         p.setPen(theme_.softInk);
         p.drawText(QRectF(above.at.x() + radius - 40, above.at.y() + 2, 38, 12), Qt::AlignRight,
-                   QString("%1 m").arg(written(ring * step, 'g', 4)));
+                   unit.text(ring * step));
     }
 }
 
@@ -154,12 +176,13 @@ void ZoneView::paintLens(QPainter& p, const Above& above, const QRectF& glass) c
     p.setPen(QPen(theme_.softInk, 0.8));
     p.drawEllipse(glass);
     // How large that is.
-    const double bar = roundStep(across, 3);
-    const double half = 0.5 * bar * large.pixelsPerM;
+    const LengthUnit unit = lengthUnit();
+    const double bar = roundStep(across / unit.metres, 3);
+    const double half = 0.5 * bar * unit.metres * large.pixelsPerM;
     const QPointF under(glass.center().x(), glass.bottom() - 0.13 * glass.height());
     p.setPen(QPen(theme_.softInk, 1.2));
     p.drawLine(under - QPointF(half, 0), under + QPointF(half, 0));
-    const QString length = QString("%1 m").arg(written(bar, 'g', 4));
+    const QString length = unit.text(bar);
     const QRectF words(under.x() - 40, under.y() + 2, 80, 14);
     p.fillRect(p.boundingRect(words, Qt::AlignHCenter, length).adjusted(-2, 0, 2, 0), theme_.panel);
     p.drawText(words, Qt::AlignHCenter, length);
@@ -167,14 +190,13 @@ void ZoneView::paintLens(QPainter& p, const Above& above, const QRectF& glass) c
 
 void ZoneView::paintLegend(QPainter& p) const {
     p.setPen(theme_.softInk);
-    p.drawText(QRectF(0, 2, kLegend - 10, 14), Qt::AlignLeft, tr("%1 from above").arg(band()));
+    p.drawText(QRectF(0, 2, legendWidth(), 14), Qt::AlignLeft, tr("%1 from above").arg(band()));
     double y = 22.0;
     for (const auto& zone : zones()) {
         p.setPen(QPen(zone.colour, 1.8, zone.dashed ? Qt::DashLine : Qt::SolidLine));
         p.drawLine(QPointF(2, y + 6), QPointF(22, y + 6));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(28, y - 1, kLegend - 20, 14), Qt::AlignLeft,
-                   zone.name + (zone.zone->contour.empty() ? tr(": nowhere") : ""));
+        p.drawText(QRectF(kSample, y - 1, legendWidth() - kSample, 14), Qt::AlignLeft, legendOf(zone));
         y += 16.0;
     }
 }

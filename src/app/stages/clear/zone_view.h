@@ -23,6 +23,10 @@ class ZoneView : public Themed<QWidget> {
     /// Where the zones are drawn large, of this widget; empty where the plan shows them well enough.
     QRectF lens() const;
 
+    /// What stands beside the lines in their colours, and how wide it is, pixels.
+    QStringList legend() const;
+    double legendWidth() const;
+
   protected:
     void paintEvent(QPaintEvent* event) override;
 
@@ -46,6 +50,7 @@ class ZoneView : public Themed<QWidget> {
     std::vector<Zone> zones() const;
     /// The reach of what is drawn, level from the middle of the antenna, m.
     double reach() const;
+    static QString legendOf(const Zone& zone);
     /// Where the plan and the lens are.
     QRectF area() const;
     /// What all zones lie within: forward and left, m; empty where there are none.

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 
@@ -53,15 +54,17 @@ void CurrentPlot::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(area.right() + 5, y(share) - 7, 40, 14), Qt::AlignLeft | Qt::AlignVCenter,
                    QString("%1°").arg(-180 + 90 * i).replace('-', QChar(0x2212)));
     }
-    const double step = roundStep(length, 6);
-    for (const double at : ticksBy(0.0, length, step)) {
+    const LengthUnit unit = lengthUnit();
+    const double step = roundStep(length / unit.metres, 6);
+    for (const double count : ticksBy(0.0, length / unit.metres, step)) {
+        const double at = count * unit.metres;
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x(at), area.top()), QPointF(x(at), area.bottom()));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(x(at) - 24, area.bottom() + 3, 48, 13), Qt::AlignCenter, written(at));
+        p.drawText(QRectF(x(at) - 24, area.bottom() + 3, 48, 13), Qt::AlignCenter, written(count));
     }
     p.drawText(QRectF(area.left(), area.bottom() + 17, area.width(), 14), Qt::AlignCenter,
-               tr("metres from the start of the part"));
+               tr("%1 from the start of the part").arg(unit.whole));
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.copper);
     p.drawText(QRectF(area.left(), 4, 0.5 * area.width(), 16), Qt::AlignLeft,
@@ -107,8 +110,8 @@ void CurrentPlot::paintEvent(QPaintEvent*) {
         p.setPen(QPen(theme_.heather, 1.2));
         p.drawLine(QPointF(x(nearest->alongM), area.top()), QPointF(x(nearest->alongM), area.bottom()));
         p.drawText(QRectF(area.left(), area.top() + 2, area.width() - 4, 16), Qt::AlignRight,
-                   QString("%1 m  %2 %  %3°")
-                       .arg(written(nearest->alongM, 'f', 2))
+                   QString("%1  %2 %  %3°")
+                       .arg(lengthText(nearest->alongM, 2))
                        .arg(written(100.0 * std::abs(nearest->ampere) / largestA_, 'f', 1))
                        .arg(written(std::arg(nearest->ampere) / kDegree, 'f', 0)));
     }

@@ -9,6 +9,7 @@
 #include <QTableWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 #include "app/look/small_fields.h"
@@ -72,12 +73,14 @@ DriveView::DriveView(QWidget* parent) : Themed(parent) {
     for (int c = 0; c < kColumns; ++c) table_->horizontalHeaderItem(c)->setToolTip(tr(tips[c]));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(22);
-    table_->horizontalHeader()->setStretchLastSection(true);
-    const int widths[] = {136, 38, 46, 52, 82, 38, 76, 34};
-    for (int c = 0; c < kColumns; ++c) table_->setColumnWidth(c, widths[c]);
-    showWholeHeadings(*table_);
+    // Whole numbers; the names have what is left, and of many nulls the first ones are seen.
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->horizontalHeader()->setSectionResizeMode(Set, QHeaderView::Stretch);
+    table_->horizontalHeader()->setSectionResizeMode(Nulls, QHeaderView::Fixed);
     table_->setFont(textFont(kSmallPt));
     table_->horizontalHeader()->setFont(textFont(kTinyPt, true));
+    table_->setColumnWidth(Nulls, 38);
+    showWholeHeadings(*table_);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
@@ -161,6 +164,9 @@ void DriveView::setRows(DrivesPtr rows, int inUse, const model::Angles& angles) 
         put(Impedance, text(quantity::formatImpedance(f.antennaOhm)));
         put(Swr, text(quantity::formatSwr(f.swr)));
     }
+    constexpr int kWidestNulls = 128;
+    table_->resizeColumnToContents(Nulls);
+    table_->setColumnWidth(Nulls, std::min(table_->columnWidth(Nulls), kWidestNulls));
     // No taller than its rows: the patterns need the room.
     table_->setMaximumHeight(table_->horizontalHeader()->sizeHint().height() + 22 * count + 6);
     comparison->live = static_cast<std::size_t>(baseline);

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/frame.h"
 #include "app/plot/ticks.h"
@@ -142,12 +143,10 @@ QString FieldCanvas::reading() const {
     const auto value = [&](study::FieldKind kind) {
         return written(study::fieldValue(field, kind, study::FieldPart::Total, look_.peak), 'g', 3);
     };
-    QString words = tr("%1 V/m, %2 A/m (%3), %4 W/m² at %5 m forward, %6 m left, %7 m up")
+    QString words = tr("%1 V/m, %2 A/m (%3), %4 W/m² at %5 forward, %6 left, %7 up")
                         .arg(value(study::FieldKind::Electric), value(study::FieldKind::Magnetic),
                              look_.peak ? tr("peak") : tr("rms"), value(study::FieldKind::Power))
-                        .arg(written(at.x(), 'f', 1))
-                        .arg(written(at.y(), 'f', 1))
-                        .arg(written(at.z(), 'f', 1))
+                        .arg(lengthText(at.x(), 1), lengthText(at.y(), 1), lengthText(at.z(), 1))
                         .replace("-", QChar(0x2212));
     if (look_.part != study::FieldPart::Total)
         words +=
@@ -237,7 +236,7 @@ void FieldCanvas::paintLine(QPainter& p) const {
                tr("%1 along the line").arg(study::unitOf(look_.kind)));
     p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignLeft, "0");
     p.drawText(QRectF(plot.left(), plot.bottom() + 2, plot.width(), 14), Qt::AlignRight,
-               QString("%1 m").arg(written(values.back().first, 'f', 1)));
+               lengthText(values.back().first, 1));
 }
 
 /// Within some ten radii the field of a thin line of current is not that of a tube.
@@ -324,6 +323,7 @@ void FieldCanvas::paintScale(QPainter& p) const {
 void FieldCanvas::paintAxes(QPainter& p) const {
     const auto& plane = map_->plane;
     const QRectF box = area();
+    const LengthUnit unit = lengthUnit();
     p.setFont(textFont(kTinyPt));
     const auto axis = [&](bool level) {
         const Vec3 step = level ? plane.rightM : plane.upM;
@@ -335,9 +335,10 @@ void FieldCanvas::paintAxes(QPainter& p) const {
         const double length = step.norm() * count;
         const double from = slanted ? -0.5 * length : plane.cornerM(along);
         const double to = slanted ? 0.5 * length : from + step(along) * count;
-        const double mark = roundStep(std::abs(to - from), 6);
-        for (const double value : ticksBy(std::min(from, to), std::max(from, to), mark)) {
-            const double share = (value - from) / (to - from);
+        const double mark = roundStep(std::abs(to - from) / unit.metres, 6);
+        for (const double value :
+             ticksBy(std::min(from, to) / unit.metres, std::max(from, to) / unit.metres, mark)) {
+            const double share = (value * unit.metres - from) / (to - from);
             p.setPen(theme_.softInk);
             if (level) {
                 const double x = box.left() + share * box.width();
@@ -350,9 +351,10 @@ void FieldCanvas::paintAxes(QPainter& p) const {
                            tickText(value, mark));
             }
         }
-        const QString names[] = {tr("m forward"), tr("m to the left"), tr("m up")};
-        const QString name =
-            slanted ? tr("m along %1° of azimuth").arg(map_->place.azimuthDeg) : names[along];
+        const QString names[] = {tr("%1 forward"), tr("%1 to the left"), tr("%1 up")};
+        const QString name = slanted
+                                 ? tr("%1 along %2° of azimuth").arg(unit.name).arg(map_->place.azimuthDeg)
+                                 : names[along].arg(unit.name);
         if (level) {
             p.drawText(QRectF(box.left(), box.bottom() + 18, box.width(), 14), Qt::AlignCenter, name);
         } else {

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/frame.h"
 #include "core/quantity/format.h"
@@ -67,8 +68,8 @@ const study::SitePoint& HeightPlots::nearest(double feedHeightM) const {
 QString HeightPlots::reading() const {
     if (!cursorM_ || !study_ || study_->points.empty()) return {};
     const auto& p = nearest(*cursorM_);
-    return tr("%1 m: %2 Ω, SWR %3, takeoff %4°, %5 % to ground")
-        .arg(written(p.feedHeightM, 'f', 2))
+    return tr("%1: %2 Ω, SWR %3, takeoff %4°, %5 % to ground")
+        .arg(lengthText(p.feedHeightM, 2))
         .arg(QString::fromStdString(quantity::formatImpedance(p.impedanceOhm)),
              QString::fromStdString(quantity::formatSwr(p.swr)))
         .arg(written(p.peak.direction.elevationDeg, 'f', 0))
@@ -154,11 +155,14 @@ void HeightPlots::paintPlot(QPainter& painter, const QRectF& area, const Plot& p
 void HeightPlots::paintHeights(QPainter& painter, const QRectF& lowest) const {
     painter.setFont(textFont(kTinyPt));
     const double lambda = wavelengthM(study_->frequencyHz);
-    const double step = roundStep(topM(), 8);
+    const LengthUnit unit = lengthUnit();
+    const double step = roundStep(topM() / unit.metres, 8);
     painter.setPen(theme_.softInk);
-    for (const double h : ticksBy(0.0, topM(), step))
-        painter.drawText(QRectF(xOf(h) - 30, lowest.bottom() + 3, 60, 14), Qt::AlignCenter, number(h, step));
-    painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 3, kRight, 14), Qt::AlignLeft, tr("m up"));
+    for (const double h : ticksBy(0.0, topM() / unit.metres, step))
+        painter.drawText(QRectF(xOf(h * unit.metres) - 30, lowest.bottom() + 3, 60, 14), Qt::AlignCenter,
+                         number(h, step));
+    painter.drawText(QRectF(xOf(topM()) + 8, lowest.bottom() + 3, kRight, 14), Qt::AlignLeft,
+                     tr("%1 up").arg(unit.name));
     for (const double h : ticksBy(0.0, topM() / lambda, 0.25)) {
         const double x = xOf(h * lambda);
         painter.setPen(QPen(theme_.line, 1.0));
@@ -186,7 +190,7 @@ void HeightPlots::paintEvent(QPaintEvent*) {
         upright(nowM_, theme_.ink, Qt::DashLine);
         painter.setFont(textFont(kTinyPt, true));
         painter.setPen(theme_.ink);
-        const QString now = tr("now %1 m").arg(written(nowM_, 'f', 1));
+        const QString now = tr("now %1").arg(lengthText(nowM_, 1));
         const bool left = xOf(nowM_) > first.right() - 70;
         painter.drawText(QRectF(left ? xOf(nowM_) - 84 : xOf(nowM_) + 4, first.top() + 1, 80, 14),
                          left ? Qt::AlignRight : Qt::AlignLeft, now);

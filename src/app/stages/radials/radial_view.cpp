@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "core/quantity/format.h"
 
@@ -27,8 +28,9 @@ double axisOf(int count) {
     return std::log2(static_cast<double>(count));
 }
 
-QString metres(double lengthM) {
-    return QString("%1 m").arg(written(lengthM, 'g', 3));
+QString words(double lengthM) {
+    const LengthUnit unit = lengthUnit();
+    return QString("%1 %2").arg(written(lengthM / unit.metres, 'g', 3), unit.name);
 }
 
 }  // namespace
@@ -111,10 +113,9 @@ QString RadialPlots::reading() const {
     if (!cursor_ || !study_) return {};
     const auto& curve = study_->curves[cursor_->curve];
     const auto& p = curve.points[cursor_->point];
-    return tr("%1 × %2, %3 m of wire: %4 Ω, SWR %5, %6 dBi at %7°, %8 % to the sky")
+    return tr("%1 × %2, %3 of wire: %4 Ω, SWR %5, %6 dBi at %7°, %8 % to the sky")
         .arg(p.count)
-        .arg(metres(curve.lengthM))
-        .arg(std::lround(p.wireM))
+        .arg(words(curve.lengthM), lengthText(p.wireM, 0))
         .arg(text(quantity::formatImpedance(p.ohm)), text(quantity::formatSwr(p.swr)),
              text(quantity::formatDb(p.watchGainDbi[kWatch], 1)))
         .arg(study_->look.watchDeg[kWatch])
@@ -150,7 +151,7 @@ void RadialPlots::paintPlot(QPainter& painter, std::size_t plot) const {
         painter.setPen(Qt::NoPen);
         painter.setBrush(hue(c));
         for (const QPointF& at : line) painter.drawEllipse(at, 2.2, 2.2);
-        ends.push_back({line.back().y(), metres(study_->curves[c].lengthM), hue(c)});
+        ends.push_back({line.back().y(), words(study_->curves[c].lengthM), hue(c)});
     }
     paintEndNames(painter, frame.area, kRight, std::move(ends));
 }

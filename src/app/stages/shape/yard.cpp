@@ -1,5 +1,6 @@
 #include "app/stages/shape/yard.h"
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/stages/field_colours.h"
 
@@ -123,7 +124,8 @@ void Yard::paintField() {
                 .arg(written(scale.low, 'g', 2))
                 .arg(written(scale.high, 'g', 2))
                 .arg(study::unitOf(fieldLook_.kind))
-                .arg(fieldMap_->place.upright ? tr("upright") : tr("at %1 m").arg(fieldMap_->place.heightM));
+                .arg(fieldMap_->place.upright ? tr("upright")
+                                              : tr("at %1").arg(lengthUnit().near(fieldMap_->place.heightM)));
     }
     update();
 }

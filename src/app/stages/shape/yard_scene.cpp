@@ -8,6 +8,7 @@
 #include <optional>
 #include <set>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "app/stages/shape/support_scene.h"
@@ -210,7 +211,8 @@ void YardScene::ground() {
 
 YardGrid YardScene::grid() const {
     const double span = 2.6 * s_.extent();
-    const double step = roundStep(span, 14);
+    const double unit = lengthUnit().metres;
+    const double step = roundStep(span / unit, 14) * unit;
     const Vec3& c = s_.centreM;
     return {Vec3(std::round(c.x() / step) * step, std::round(c.y() / step) * step, 0.0), step,
             static_cast<int>(std::ceil(0.5 * span / step))};
@@ -246,11 +248,13 @@ void YardScene::paintGround(QPainter& painter, const YardGrid& grid) {
 
 void YardScene::gridLabel() {
     if (!s_.overGround()) return;
+    const LengthUnit unit = lengthUnit();
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.softInk);
-    p_.drawText(
-        QRectF(12, s_.size.height() - 20, 300, 14), Qt::AlignLeft | Qt::AlignVCenter,
-        tr("grid %1 m%2").arg(grid().stepM).arg(fromBelow() ? tr("   seen from below the ground") : ""));
+    p_.drawText(QRectF(12, s_.size.height() - 20, 300, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                tr("grid %1%2")
+                    .arg(unit.text(grid().stepM / unit.metres),
+                         fromBelow() ? tr("   seen from below the ground") : ""));
 }
 
 /// What stands above the ground darkens it: where a wire is, in plan, is read from its shadow.
@@ -287,7 +291,7 @@ void YardScene::heights() {
             if (s_.expansion->model.runsThrough(end)) continue;
             if (end.z() < -1e-3 && depths.size() < 3 &&
                 depths.emplace(std::lround(end.z() * 50.0), true).second)
-                label(onScreen(end) + QPointF(6, 3), tr("%1 m deep").arg(written(-end.z(), 'f', 2)),
+                label(onScreen(end) + QPointF(6, 3), tr("%1 deep").arg(lengthText(-end.z(), 2)),
                       s_.theme.softInk);
             if (end.z() > 1e-3) drops.push_back({end, s_.isSelected(wire)});
         }
@@ -315,7 +319,7 @@ void YardScene::heights() {
             !labelled.emplace(std::lround(drop.end.z() * 50.0), true).second)
             continue;
         labelBeside(onScreen(drop.end), drop.selected ? 9.0 : 6.0,
-                    tr("%1 m up").arg(written(drop.end.z(), 'f', drop.end.z() < 100.0 ? 2 : 0)));
+                    tr("%1 up").arg(lengthText(drop.end.z(), drop.end.z() < 100.0 ? 2 : 0)));
     }
     // Hairlines, upright but for the perspective: dots along them or soft edges would take most of the frame.
     const Replacing opaque(p_);
@@ -523,8 +527,7 @@ void YardScene::handle() {
     p_.drawLine(at + QPointF(2.5, 1), at + QPointF(0, 3.5));
     p_.setFont(textFont(kTinyPt));
     p_.setPen(s_.theme.reed);
-    const QString text =
-        tr("lowest %1%2 m").arg(point.z() < 0.0 ? "−" : "").arg(written(std::abs(point.z()), 'f', 2));
+    const QString text = tr("lowest %1").arg(lengthText(point.z(), 2));
     const QSizeF size = sizeOf(text);
     const QPointF right(12.0, -0.5 * size.height());
     const QPointF left(-12.0 - size.width(), right.y());

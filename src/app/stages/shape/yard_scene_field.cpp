@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/stages/shape/yard_scene.h"
 #include "core/em/span_basis.h"
@@ -57,7 +58,8 @@ void YardScene::keepLines() {
         }
         if (!keep.pieces.empty())
             label(rightmost + QPointF(4, 0),
-                  tr("keep clear at %1 m: %2 m").arg(keep.heightM).arg(written(keep.farthestM, 'f', 1)),
+                  tr("keep clear at %1: %2")
+                      .arg(lengthUnit().near(keep.heightM), lengthText(keep.farthestM, 1)),
                   s_.theme.clay);
     }
 }

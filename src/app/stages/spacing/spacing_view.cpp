@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/format.h"
@@ -84,14 +85,17 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
     }
     const double from = points_.front().spacingM;
     const double to = points_.back().spacingM;
-    const double step = roundStep(to - from, 7);
-    for (const double m : ticksBy(from, to, step)) {
+    const LengthUnit unit = lengthUnit();
+    const double step = roundStep((to - from) / unit.metres, 7);
+    for (const double count : ticksBy(from / unit.metres, to / unit.metres, step)) {
+        const double m = count * unit.metres;
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(at(m).x(), r.top()), QPointF(at(m).x(), r.bottom()));
         p.setPen(theme_.softInk);
-        p.drawText(QRectF(at(m).x() - 24, r.bottom() + 3, 48, 13), Qt::AlignCenter, written(m));
+        p.drawText(QRectF(at(m).x() - 24, r.bottom() + 3, 48, 13), Qt::AlignCenter, written(count));
     }
-    p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter, tr("spacing in metres"));
+    p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter,
+               tr("spacing in %1").arg(unit.whole));
     p.setFont(textFont(kSmallPt));
     p.setPen(theme_.copper);
     p.drawText(QRectF(r.left(), 4, 0.5 * r.width(), 16), Qt::AlignLeft, tr("gain in free space, dBi"));
@@ -105,10 +109,9 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(at(m).x() + 4, y, 140, 14), Qt::AlignLeft, name);
     };
     p.setFont(textFont(kTinyPt));
-    mark(nowM_, theme_.sun, tr("now %1 m").arg(written(nowM_, 'f', 2)), r.bottom() - 32);
+    mark(nowM_, theme_.sun, tr("now %1").arg(lengthText(nowM_, 2)), r.bottom() - 32);
     if (adviceM_)
-        mark(*adviceM_, theme_.reed, tr("half-power rule %1 m").arg(written(*adviceM_, 'f', 2)),
-             r.bottom() - 18);
+        mark(*adviceM_, theme_.reed, tr("half-power rule %1").arg(lengthText(*adviceM_, 2)), r.bottom() - 18);
     QPolygonF gain;
     QPolygonF lobes;
     for (const auto& point : points_) {
@@ -128,8 +131,8 @@ void SpacingPlot::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(x, r.top()), QPointF(x, r.bottom()));
     p.setFont(textFont(kSmallPt));
     p.drawText(QRectF(r.left(), r.top() + 2, r.width() - 4, 16), Qt::AlignRight,
-               tr("%1 m  %2 dBi  side lobe %3")
-                   .arg(written(nearest->spacingM, 'f', 2))
+               tr("%1  %2 dBi  side lobe %3")
+                   .arg(lengthText(nearest->spacingM, 2))
                    .arg(QString::fromStdString(quantity::formatDb(nearest->gainDbi, 2)),
                         nearest->sideLobeDb
                             ? QString::fromStdString(quantity::formatDb(*nearest->sideLobeDb)) + " dB"

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/stages/trim/trim_view.h"
 #include "core/edit/fit.h"
@@ -60,9 +61,8 @@ void TrimStage::takeOver() {
     });
     if (done)
         session().done(
-            tr("%1 is %2 m now. Cut it so, measure again and import that: the next advice is better.")
-                .arg(text(answer->dimension))
-                .arg(written(metres, 'f', 3)));
+            tr("%1 is %2 now. Cut it so, measure again and import that: the next advice is better.")
+                .arg(text(answer->dimension), lengthText(metres, 3)));
 }
 
 void TrimStage::refresh() {

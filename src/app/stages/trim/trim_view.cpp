@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 
 namespace rm::app {
@@ -155,7 +156,7 @@ void TrimView::setStale(bool stale) {
 
 void TrimView::refresh() {
     setLine({}, tr("The design has changed since: work it out again before you cut."), {});
-    sentence_->setText(answer_ ? text(answer_->sentence) : QString());
+    sentence_->setText(answer_ ? text(build::trimSentence(*answer_, inFeet())) : QString());
     take_->setEnabled(answer_ != nullptr && !stale());
     if (!answer_) return causes_->clear();
     QStringList lines;

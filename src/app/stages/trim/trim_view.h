@@ -51,6 +51,9 @@ class TrimView : public StudyFrame {
     void dimensionChosen();
     void takeOverRequested();
 
+  protected:
+    void themeChanged() override { refresh(); }
+
   private:
     void refresh();
 

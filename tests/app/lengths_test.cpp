@@ -1,0 +1,67 @@
+// A project in feet and inches is read in them, everywhere at once.
+#include "app/look/lengths.h"
+#include "app/look/painted_words.h"
+#include "app/stages/clear/clear_view.h"
+#include "app/stages/currents/current_view.h"
+#include "app/stages/heights/height_view.h"
+#include "window.h"
+
+using namespace rm;
+using namespace rm::test;
+
+namespace {
+
+QString wordsOf(QWidget& view) {
+    QStringList all;
+    for (const auto& row : app::paintedRows(view)) all << row.text;
+    return all.join("\n");
+}
+
+}  // namespace
+
+TEST_CASE("lengths to be read: exact ones as on a tape, rough ones in tenths of a foot") {
+    app::writeInFeet(false);
+    CHECK(app::lengthText(11.5, 2) == "11.50 m");
+    CHECK(app::lengthText(-1.86, 2) == "−1.86 m");
+    CHECK(app::lengthUnit().near(1.8) == "1.8 m");
+    app::writeInFeet(true);
+    CHECK(app::lengthText(11.5, 2) == "37' 8 3/4\"");
+    CHECK(app::lengthText(-1.86, 2) == "−6' 1 1/4\"");
+    CHECK(app::lengthText(11.5, 1) == "37.7 ft");
+    CHECK(app::lengthText(30.48, 0) == "100 ft");
+    CHECK(app::lengthUnit().near(1.8) == "5.9 ft");
+    CHECK(app::lengthUnit().text(50.0) == "50 ft");
+    app::writeInFeet(false);
+}
+
+TEST_CASE("feet and inches: yard, band and studies on the screen follow at once, and back") {
+    Window w;
+    auto* feet = w.bench.findChild<QAction*>("feet");
+    REQUIRE(feet != nullptr);
+    CHECK(wordsOf(*w.yard()).contains("11.50 m up"));
+    CHECK(wordsOf(*w.yard()).contains("grid 5 m"));
+    feet->trigger();
+    w.settle();
+    const QString yard = wordsOf(*w.yard());
+    CHECK(yard.contains("37' 8 3/4\" up"));
+    CHECK(yard.contains("lowest 15' 8\""));
+    CHECK(yard.contains("grid 20 ft"));
+    CHECK_FALSE(yard.contains(" m up"));
+    w.action("Height study")->trigger();
+    auto* heights = viewIn<app::HeightPlots>(w.bench);
+    REQUIRE(waitFor([&] { return wordsOf(*heights).contains("now "); }));
+    CHECK(wordsOf(*heights).contains("now 37.7 ft"));
+    CHECK(wordsOf(*heights).contains("ft up"));
+    w.action("Current along a part")->trigger();
+    CHECK(wordsOf(*viewIn<app::CurrentPlot>(w.bench)).contains("feet from the start of the part"));
+    w.action("Keep clear: how far people stay")->trigger();
+    auto* clear = viewIn<app::ClearView>(w.bench);
+    REQUIRE(waitFor([&] { return clear->rows()->rowCount() > 0; }));
+    const auto head = [&] { return clear->rows()->horizontalHeaderItem(6)->text(); };
+    CHECK(head() == "at 5.9 ft");
+    feet->trigger();
+    w.settle();
+    CHECK(head() == "at 1.8 m");
+    CHECK(wordsOf(*heights).contains("now 11.5 m"));
+    CHECK_FALSE(app::inFeet());
+}
