@@ -221,7 +221,7 @@ TEST_CASE("what a field comes to") {
     CHECK(app::equivalent("12.649 m", Kind::Length, scope, false) == "= 41' 6\"");
     CHECK(app::equivalent("41' 6\"", Kind::Length, scope, false) == "= 12.649 m");
     CHECK(app::equivalent("h/4", Kind::Length, scope, false) == "= 2.500 m");
-    CHECK(app::equivalent("h/4", Kind::Length, scope, true) == "= 8' 2 3/8\"");
+    CHECK(app::equivalent("h/4", Kind::Length, scope, true) == "= 8' 2 7/16\"");
     CHECK(app::equivalent("14 awg", Kind::Diameter, scope, false).startsWith("= 1.62"));
     CHECK(app::equivalent("10*3", Kind::Angle, scope, false) == "= 30.00°");
     CHECK(app::equivalent("15 MHz", Kind::Frequency, scope, false).startsWith("λ = 19.98"));
