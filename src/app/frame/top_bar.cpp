@@ -22,6 +22,7 @@ namespace {
 constexpr int kTitleFrom = 1440;
 /// Between the menus and the modes, pixels.
 constexpr int kBesideMenus = 12;
+constexpr int kStatusWidth = 100;
 /// Of the name of the design, as many as there is room for; enough of it.
 constexpr int kEnoughLetters = 14;
 constexpr int kDesignLetters[] = {26, 20, 14, 10, 6};
@@ -63,7 +64,7 @@ TopBar::TopBar(Session& session, QWidget* parent) : QWidget(parent), session_(se
     status_->setProperty("soft", true);
     status_->setObjectName("status");
     status_->setFont(textFont(kSmallPt));
-    status_->setMinimumWidth(std::max(100, running_->sizeHint().width()));
+    status_->setMinimumWidth(kStatusWidth);
     status_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     for (QWidget* w : std::initializer_list<QWidget*>{running_, modes_, title_, designs_, status_})
         row->addWidget(w);
@@ -132,20 +133,28 @@ void TopBar::makeRoom() {
     // No mode moves away from under the pointer when something begins: where there is room, what stops it
     // comes and goes at the left end, and has its room there all the time.
     place(0);
+    status_->setMinimumWidth(kStatusWidth);
     status_->show();
     for (const int letters : kDesignLetters) {
         if (letters < kEnoughLetters) break;
         designs_->setMinimumContentsLength(letters);
         if (fits(works ? 0 : stopWidth)) return;
     }
-    // Where there is not, it takes the place of the status.
+    // Where there is not, it takes the place of the status, as wide as it or, with less room, nearly so.
     place(1);
-    status_->setVisible(!works);
-    for (const int letters : kDesignLetters) {
-        designs_->setMinimumContentsLength(letters);
-        if (fits(0)) return;
+    const auto somehow = [&] {
+        return std::any_of(std::begin(kDesignLetters), std::end(kDesignLetters), [&](int letters) {
+            designs_->setMinimumContentsLength(letters);
+            return fits(0);
+        });
+    };
+    for (const int wide : {running_->sizeHint().width(), kStatusWidth}) {
+        status_->setMinimumWidth(wide);
+        status_->setVisible(!works);
+        if (somehow()) return;
     }
     status_->hide();
+    somehow();
 }
 
 /// Puts what stops the work at the left end (0) or beside the status (1).
