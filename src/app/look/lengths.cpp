@@ -2,8 +2,10 @@
 
 #include <QApplication>
 #include <QEvent>
+#include <QPointer>
 #include <QWidget>
 #include <cmath>
+#include <vector>
 
 #include "app/look/text.h"
 
@@ -29,9 +31,12 @@ bool inFeet() {
 void writeInFeet(bool feet) {
     if (feetNow() == feet) return;
     feetNow() = feet;
-    for (QWidget* widget : QApplication::allWidgets()) {
+    // A view that fills itself anew may do away with others.
+    std::vector<QPointer<QWidget>> all;
+    for (QWidget* widget : QApplication::allWidgets()) all.emplace_back(widget);
+    for (const auto& widget : all) {
         QEvent changed(QEvent::LocaleChange);
-        QApplication::sendEvent(widget, &changed);
+        if (widget != nullptr) QApplication::sendEvent(widget, &changed);
     }
 }
 

@@ -11,7 +11,7 @@ bool inFeet();
 /// change of locale.
 void writeInFeet(bool feet);
 
-/// To so many decimals of a metre. In feet as a tape has it, to eighths of an inch; with one decimal or none,
+/// To so many decimals of a metre. In feet as a tape has it (quantity/format.h); with one decimal or none,
 /// what is only read roughly, in feet and tenths or in whole feet.
 QString lengthText(double metres, int decimals);
 
