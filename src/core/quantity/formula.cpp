@@ -391,21 +391,28 @@ std::string trimmed(const std::string& text) {
     throw Error(say("\"{}\" cannot be worked out: check the brackets and signs.", text));
 }
 
+Measure wantedBy(Kind kind) {
+    switch (kind) {
+        case Kind::Angle:
+            return Measure::Angle;
+        case Kind::Frequency:
+            return Measure::Frequency;
+        case Kind::Number:
+            return Measure::Share;
+        default:
+            return Measure::Length;
+    }
+}
+
 /// Throws rm::Error where a value is given in the unit of something else: "3 m" is no angle.
 void requireMeasure(const Reader& reader, Kind kind, const std::string& text) {
     const auto given = reader.measure();
-    if (!given) return;
-    struct Wanted {
-        Measure measure;
-        std::string name;
-    };
-    const Wanted wanted = kind == Kind::Angle       ? Wanted{Measure::Angle, say("an angle in degrees")}
-                          : kind == Kind::Frequency ? Wanted{Measure::Frequency, say("a frequency")}
-                          : kind == Kind::Number    ? Wanted{Measure::Share, say("a number without a unit")}
-                          : kind == Kind::Diameter  ? Wanted{Measure::Length, say("a diameter")}
-                                                    : Wanted{Measure::Length, say("a length")};
-    if (*given != wanted.measure)
-        throw Error(say("\"{}\" is {}: {} is wanted here.", text, nameOf(*given), wanted.name));
+    if (!given || *given == wantedBy(kind)) return;
+    const std::string wanted = kind == Kind::Angle      ? say("an angle in degrees")
+                               : kind == Kind::Number   ? say("a number without a unit")
+                               : kind == Kind::Diameter ? say("a diameter")
+                                                        : nameOf(wantedBy(kind));
+    throw Error(say("\"{}\" is {}: {} is wanted here.", text, nameOf(*given), wanted));
 }
 
 double defaultUnit(Kind kind) {

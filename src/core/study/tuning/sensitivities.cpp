@@ -71,7 +71,7 @@ std::optional<Crossing> crossingNear(const model::Expansion& antenna, double fre
     const double hz = *std::min_element(found.begin(), found.end(), [&](double a, double b) {
         return std::abs(a - frequencyHz) < std::abs(b - frequencyHz);
     });
-    // Between the points of a sweep the reactance bends: at a Yagi a straight line there is off by a fifth.
+    // Between the points of a sweep the reactance bends: at a Yagi a straight line there is far off.
     const auto reactance = reactanceOf(antenna, hz, stop);
     const auto zero = followed({hz}, kSettled, reactance);
     if (!zero) return std::nullopt;
