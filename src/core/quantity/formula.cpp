@@ -158,12 +158,10 @@ class Reader {
     /// What its units make of it, where they say so: numbers alone, and units only side by side in a sum.
     /// Throws rm::Error where that adds up what cannot be added.
     std::optional<Measure> measure() const {
-        if (names_ > 0 || measures_.empty() || products_) return std::nullopt;
-        for (const Measure other : measures_)
-            if (other != measures_.front())
-                throw Error(
-                    say("\"{}\" adds up {} and {}.", original_, nameOf(measures_.front()), nameOf(other)));
-        return measures_.front();
+        if (names_ > 0 || !measure_ || products_) return std::nullopt;
+        if (other_)
+            throw Error(say("\"{}\" adds up {} and {}.", original_, nameOf(*measure_), nameOf(*other_)));
+        return measure_;
     }
 
     bool hasUnit() const { return hasUnit_; }
@@ -268,7 +266,9 @@ class Reader {
         const double v = value();
         const auto u = unit();
         if (!u) return v;
-        measures_.push_back(measureOf(u->family));
+        const Measure measure = measureOf(u->family);
+        if (!measure_) measure_ = measure;
+        if (*measure_ != measure) other_ = measure;
         double total = inUnit(v, *u);
         if (u->family == Unit::Family::Foot) {
             const std::size_t start = at_;
@@ -294,7 +294,8 @@ class Reader {
     int numbers_ = 0;
     int names_ = 0;
     int marks_ = 0;
-    std::vector<Measure> measures_;  ///< of the numbers that have a unit
+    std::optional<Measure> measure_;  ///< of the first number that has a unit
+    std::optional<Measure> other_;    ///< of one that is something else
     bool products_ = false;
 };
 
