@@ -96,6 +96,7 @@ int runTolerance(const BuildOptions& options) {
         printJson(json{{"builds", t.builds},
                        {"meeting", t.meeting < 0 ? json() : json(t.meeting)},
                        {"failed", t.failed},
+                       {"rests_on_ground", t.restsOnGround},
                        {"goals", each},
                        {"nine_of_ten_below_swr", t.mostOfNine},
                        {"frequency_hz", t.hz},
@@ -107,6 +108,7 @@ int runTolerance(const BuildOptions& options) {
     }
     if (t.meeting >= 0) fmt::print("{} of {} builds meet every goal\n", t.meeting, t.builds);
     if (t.failed > 0) fmt::print("{} builds could not be worked out\n", t.failed);
+    if (t.restsOnGround) fmt::print("it rests on the ground: its height does not err\n");
     for (const auto& [goal, met] : t.each) fmt::print("  {}: {} of {}\n", goal, met, t.builds);
     fmt::print("nine builds of ten stay below SWR {:.2f}\n", t.mostOfNine);
     fmt::print("{:>10} {:>9} {:>9} {:>9} {:>9}\n", "MHz", "5 % below", "median", "5 % above", "as drawn");

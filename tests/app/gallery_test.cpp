@@ -234,3 +234,33 @@ TEST_CASE("files opened before are offered again, and the demo comes with the pr
     CHECK(w.document().path().isEmpty());
     CHECK(w.document().project().designs.size() > 5);
 }
+
+TEST_CASE("the gallery says at once what it cannot read, and which field holds it") {
+    Empty w;
+    whenOpen<app::GalleryDialog>([](app::GalleryDialog& gallery) {
+        auto* height = gallery.findChild<QLineEdit*>("height");
+        const auto type = [&](QLineEdit* field, const QString& typed) {
+            field->selectAll();
+            QTest::keyClicks(field, typed);
+            Q_EMIT field->editingFinished();
+        };
+        type(height, "33' 6");
+        CHECK(gallery.sentence().startsWith("supports reach: \"33' 6\" is not understood"));
+        // Another kind is no mend.
+        gallery.choose("inverted-v");
+        CHECK(gallery.sentence().startsWith("supports reach"));
+        type(height, "lambda/2");
+        CHECK(gallery.sentence().startsWith("Inverted V"));
+        type(gallery.findChild<QLineEdit*>("wire"), "thick");
+        CHECK(gallery.sentence().startsWith("wire: "));
+        type(gallery.findChild<QLineEdit*>("wire"), "0");
+        CHECK(gallery.sentence().startsWith("The wire has no diameter"));
+        type(gallery.findChild<QLineEdit*>("wire"), "14 awg");
+        QTest::mouseClick(gallery.take(), Qt::LeftButton);
+    });
+    w.action("New design…")->trigger();
+    w.settle();
+    CHECK(w.document().design().name == "Inverted V");
+    // Half a wave over 20 m.
+    CHECK(w.session().expansion()->model.bounds().high.z() == Approx(10.6).margin(0.4));
+}

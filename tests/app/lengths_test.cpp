@@ -4,6 +4,7 @@
 #include "app/stages/clear/clear_view.h"
 #include "app/stages/currents/current_view.h"
 #include "app/stages/heights/height_view.h"
+#include "app/stages/radials/radial_view.h"
 #include "window.h"
 
 using namespace rm;
@@ -63,5 +64,15 @@ TEST_CASE("feet and inches: yard, band and studies on the screen follow at once,
     w.settle();
     CHECK(head() == "at 1.8 m");
     CHECK(wordsOf(*heights).contains("now 11.5 m"));
+    // A line of words is written anew, too.
+    w.chooseDesign("Vertical on radials, 60 m");
+    w.settle();
+    w.action("Radials study")->trigger();
+    auto* radials = viewIn<app::RadialView>(w.bench);
+    REQUIRE(waitFor([&] { return radials->line().contains(" m of wire"); }));
+    feet->trigger();
+    w.settle();
+    CHECK(radials->line().contains(" ft of wire"));
+    feet->trigger();
     CHECK_FALSE(app::inFeet());
 }

@@ -4,6 +4,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "app/look/text.h"
 #include "app/look/theme.h"
 
 using namespace rm;
@@ -49,6 +50,13 @@ double difference(const QColor& a, const QColor& b, const Matrix& eye) {
 }
 
 }  // namespace
+
+TEST_CASE("a number that rounds to nothing has no sign") {
+    CHECK(app::written(-0.04, 'f', 1) == "0.0");
+    CHECK(app::written(-0.0, 'g', 3) == "0");
+    CHECK(app::written(-0.06, 'f', 1) == "-0.1");
+    CHECK(app::written(-10.0, 'f', 0) == "-10");
+}
 
 TEST_CASE("contrast is that of the standard") {
     CHECK(app::contrast(Qt::black, Qt::white) == Approx(21.0));

@@ -74,9 +74,17 @@ TEST_CASE("a trade-off: swept, a point looked at, taken in one step, pinned") {
     CHECK(std::stod(w.plan().goals[0].limit) == Approx(point.value));
     const auto values = model::scopeOf(w.document().design()).values;
     for (const auto& [name, value] : point.values) CHECK(values.at(name) == Approx(value).margin(1e-9));
+    // What it moves may be anything, the rest not.
+    CHECK_FALSE(page.said().startsWith("Of an older design"));
     w.undo();
     CHECK(w.document().design().dimensions == before.dimensions);
     CHECK(w.plan().goals[0].limit == before.tune.goals[0].limit);
+    w.document().editDesign("Height", [](model::Design& d) { d.site.height = "31 m"; });
+    w.settle();
+    CHECK(page.said().startsWith("Of an older design"));
+    w.undo();
+    w.settle();
+    CHECK_FALSE(page.said().startsWith("Of an older design"));
     // Another design is not what the curve is of.
     w.chooseDesign("Ground plane, 30 m");
     w.settle();
@@ -84,6 +92,15 @@ TEST_CASE("a trade-off: swept, a point looked at, taken in one step, pinned") {
     CHECK_FALSE(page.take()->isEnabled());
     CHECK_FALSE(page.run()->isEnabled());
     CHECK(page.run()->toolTip().contains("Add a goal with a number"));
+}
+
+TEST_CASE("a trade-off wants a second goal, and says so") {
+    TradeWindow w;
+    w.document().editDesign("One goal", [](model::Design& d) { d.tune.goals.resize(1); });
+    w.settle();
+    w.click(w.page().run());
+    CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("add a second goal"));
+    CHECK(w.page().run()->text() == "Trade");
 }
 
 TEST_CASE("a trade-off can be stopped, and says what it cannot read") {

@@ -68,10 +68,20 @@ TEST_CASE(
     CHECK_FALSE(TuneWindow::actionOf(view.which()->menu(), "refl")->isChecked());
     TuneWindow::actionOf(view.which()->menu(), "every dimension")->trigger();
     CHECK(view.which()->text() == "on every dimension");
-    // Another design: said to be old.
+    // Other errors, another design: said to be old, until it is as it was.
+    const QString fresh = view.sentence();
+    view.field("errHeight")->setText("1 m");
+    CHECK(view.sentence().startsWith("Of other errors"));
+    CHECK_FALSE(view.plot()->isEnabled());
+    view.field("errHeight")->setText("0.1 m");
+    CHECK(view.sentence() == fresh);
     w.typeDimension("driven", "1900 mm");
     w.settle();
     CHECK(view.sentence().startsWith("Of an older design"));
+    w.undo();
+    w.settle();
+    CHECK(view.sentence() == fresh);
+    CHECK(view.plot()->isEnabled());
 }
 
 TEST_CASE("a scan over one dimension and a map over two; a click sets what was clicked") {
@@ -123,6 +133,19 @@ TEST_CASE("a scan over one dimension and a map over two; a click sets what was c
     const auto& gains = view.plot()->scan().value;
     CHECK(live >= *std::min_element(gains.begin(), gains.end()) - 0.1);
     CHECK(live <= *std::max_element(gains.begin(), gains.end()) + 0.1);
+    // It is of the design with any leg, but of no other one.
+    const auto* said = view.findChild<QLabel*>("scanSaid");
+    w.typeDimension("leg", "13 m");
+    w.settle();
+    CHECK(view.plot()->isEnabled());
+    w.typeDimension("spread", "100 deg");
+    w.settle();
+    CHECK_FALSE(view.plot()->isEnabled());
+    CHECK(said->text().startsWith("Of an older design"));
+    w.undo();
+    w.settle();
+    CHECK(view.plot()->isEnabled());
+    CHECK(said->text().startsWith("gain at 10"));
     w.typeInto(view.to(0), "11 m");
     CHECK(w.bench.findChild<app::NoticeBar*>()->sentence().contains("from a lower to a higher value"));
 }

@@ -19,7 +19,6 @@
 #include "app/stages/shape/design_picture.h"
 #include "core/edit/designs.h"
 #include "core/model/soils.h"
-#include "core/quantity/formula.h"
 #include "core/stopped.h"
 
 namespace rm::app {
@@ -89,6 +88,7 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     where->addWidget(hung_);
     diameter_ = new QLineEdit(text(choices_.wire.diameter));
     diameter_->setFixedWidth(70);
+    diameter_->setObjectName("wire");
     labelled(where, tr("wire"), diameter_, tr("Diameter of what is made of wire"));
     where->addStretch(1);
     column->addLayout(where);
@@ -197,6 +197,15 @@ const model::Band& GalleryDialog::band() const {
     return offered_[static_cast<std::size_t>(band_->currentData().toInt())];
 }
 
+/// In metres, for the band that is chosen. Throws rm::Error naming the field.
+double GalleryDialog::typed(const QLineEdit* field, quantity::Kind kind) const {
+    try {
+        return quantity::evaluate(keptTyped(field->text()), kind, {{}, wavelengthM(band().centreHz())});
+    } catch (const Error& e) {
+        throw Error(field->accessibleName().toStdString() + ": " + e.what());
+    }
+}
+
 starters::Order GalleryDialog::order() const {
     starters::Order order;
     order.bands.push_back(band());
@@ -217,7 +226,9 @@ starters::Order GalleryDialog::order() const {
     if (order.site.ground == model::GroundKind::Real) order.site.soil = ground.toStdString();
     order.wire = choices_.wire;
     order.wire.diameter = keptTyped(diameter_->text());
-    order.heightM = quantity::evaluate(keptTyped(height_->text()), quantity::Kind::Length, {});
+    if (!(typed(diameter_, quantity::Kind::Diameter) > 0.0))
+        throw Error(rm::say("The wire has no diameter: type one, as 2 mm."));
+    order.heightM = typed(height_, quantity::Kind::Length);
     order.onSupports = hung_->isChecked();
     if (!(order.heightM >= kLowestM && order.heightM <= kHighestM))
         throw Error(rm::say("Supports reach from 1 m to 200 m."));
@@ -269,7 +280,7 @@ void GalleryDialog::paintNext() {
             item->setIcon(icon);
         }
     } catch (const Error&) {
-        // What was typed is no height yet: the picture waits.
+        // What was typed is no height: the picture waits, and describe() says why.
     }
     QTimer::singleShot(0, this, &GalleryDialog::paintNext);
 }
@@ -281,7 +292,12 @@ void GalleryDialog::describe() {
         item != nullptr ? starters::findKind(item->data(kKindRole).toString().toStdString()) : nullptr;
     take_->setEnabled(kind != nullptr);
     second_->setEnabled(kind != nullptr && kind->bands > 1);
-    if (kind != nullptr) say(text(kind->name) + ": " + text(kind->goodAt));
+    try {
+        order();
+        if (kind != nullptr) say(text(kind->name) + ": " + text(kind->goodAt));
+    } catch (const Error& e) {
+        say(text(e.what()), true);
+    }
 }
 
 void GalleryDialog::say(const QString& sentence, bool bad) {

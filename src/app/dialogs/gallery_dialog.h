@@ -9,6 +9,7 @@
 
 #include "app/look/text.h"
 #include "app/session/task.h"
+#include "core/quantity/formula.h"
 #include "core/starters/starter.h"
 
 class QComboBox;
@@ -56,6 +57,7 @@ class GalleryDialog : public QDialog {
   private:
     void offerBands();
     const model::Band& band() const;
+    double typed(const QLineEdit* field, quantity::Kind kind) const;
     starters::Order order() const;
     void fill();
     void describe();

@@ -16,7 +16,10 @@ QString trn(const char* one, const char* many, int n) {
 }
 
 QString written(double value, char format, int digits) {
-    return text(decimals(QByteArray::number(value, format, digits).toStdString()));
+    std::string number = QByteArray::number(value, format, digits).toStdString();
+    // What rounds to nothing has no sign.
+    if (number.starts_with('-') && number.find_first_not_of("-0.") == std::string::npos) number.erase(0, 1);
+    return text(decimals(number));
 }
 
 QString lengthWords(double metres, bool feet) {

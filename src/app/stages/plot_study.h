@@ -29,6 +29,10 @@ class PlotStudy : public StudyFrame {
     }
 
   protected:
+    void themeChanged() override {
+        StudyFrame::themeChanged();
+        refresh();
+    }
     /// What may differ where the antenna has changed since.
     virtual QString old() const = 0;
     /// Without a pointer.

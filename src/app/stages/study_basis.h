@@ -10,4 +10,10 @@ enum class Varied { Height, Ground, Radials, Nothing };
 /// All that a study of the design on the bench rests on, but what it varies itself.
 std::string studyBasis(const Session& session, Varied varied);
 
+/// The same of a design that what is varied has been taken out of.
+std::string studyBasis(const Session& session, model::Design rest);
+
+/// The design without its goals and without what is typed for these dimensions.
+model::Design withoutTyped(model::Design design, const std::vector<std::string>& dimensions);
+
 }  // namespace rm::app

@@ -9,6 +9,7 @@
 #include "core/circuit/reflection.h"
 #include "core/linear.h"
 #include "core/model/expand.h"
+#include "core/model/on_ground.h"
 #include "core/stopped.h"
 #include "core/study/sweep.h"
 #include "core/words/words.h"
@@ -36,8 +37,6 @@ constexpr double kPays = 6.0;
 constexpr double kRoundBand = 0.93;
 /// Where the length is begun with: far off there are dips that are not the one.
 constexpr double kBegin[] = {0.0, -0.04, 0.04, -0.08, 0.08};
-/// Wires nearer to the ground than this are not raised as a whole.
-constexpr double kOnGroundM = 0.1;
 
 Complex coefficient(const MeasuredPoint& p, double reference) {
     return p.impedanceOhm ? circuit::reflection(*p.impedanceOhm, reference)
@@ -250,10 +249,11 @@ CauseFit::Fit CauseFit::fit(const std::vector<Cause>& used, const Causes& from) 
 
 /// Causes that this antenna can have beside its length.
 std::vector<Cause> CauseFit::candidates() const {
-    const Ground ground = expand(design_).model.ground;
+    const Expansion expansion = expand(design_);
+    const GroundKind ground = expansion.model.ground.kind;
     std::vector<Cause> all{Cause::Capacitance, Cause::Loss, Cause::Line};
-    if (ground.kind != GroundKind::FreeSpace && lowestM_ > kOnGroundM) all.push_back(Cause::Height);
-    if (ground.kind == GroundKind::Real) all.push_back(Cause::Soil);
+    if (ground != GroundKind::FreeSpace && !restsOnGround(expansion)) all.push_back(Cause::Height);
+    if (ground == GroundKind::Real) all.push_back(Cause::Soil);
     return all;
 }
 

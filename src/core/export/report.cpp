@@ -233,12 +233,12 @@ class Reporter {
             const auto run = study::studyTolerance(design_, {one.band}, one.band.lowHz, one.band.highHz,
                                                    options_.builds, errors, 1, stop_);
             tell(0.6 + 0.35 * (static_cast<double>(i) + 1.0) / static_cast<double>(bands_.size()));
-            t.rows.push_back({one.band.name, figure("{:.2f}", one.sweep.worstSwr()),
-                              figure("{:.2f}", run.mostOfNine),
-                              say("{:.0f} mm in length, {:g}° in angle, {:.0f} cm in height, {:.0f} % in "
-                                  "the soil",
-                                  1e3 * errors.lengthM, errors.angleDeg, 100.0 * errors.heightM,
-                                  100.0 * errors.groundShare)});
+            t.rows.push_back(
+                {one.band.name, figure("{:.2f}", one.sweep.worstSwr()), figure("{:.2f}", run.mostOfNine),
+                 say("{:.0f} mm in length, {:g}° in angle, {:.0f} cm in height, {:.0f} % in "
+                     "the soil",
+                     1e3 * errors.lengthM, errors.angleDeg, run.restsOnGround ? 0.0 : 100.0 * errors.heightM,
+                     100.0 * errors.groundShare)});
         }
         return t;
     }

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/model/expand.h"
 #include "core/model/geometry.h"
 #include "core/words/words.h"
 
@@ -15,6 +16,8 @@ namespace {
 
 /// Rounding may leave a wire a hair closer than it was put.
 constexpr double kRounding = 1.0 - 1e-9;
+/// What is nearer to the ground rests on it.
+constexpr double kRestsM = 0.1;
 
 bool lies(const PlainWire& wire) {
     const double least = leastHeightM(wire) * kRounding;
@@ -71,6 +74,18 @@ void liftFromSurface(WireModel& model, std::vector<Finding>& findings) {
                     end->z() = move.toZ;
                     break;
                 }
+}
+
+bool restsOnGround(const Expansion& expansion) {
+    if (expansion.model.ground.kind == GroundKind::FreeSpace) return false;
+    // Cable runs end at the ground and hung wires at their supports, whatever the height of the site.
+    std::set<std::string> fixed;
+    for (const auto& run : expansion.runs) fixed.insert(run.part);
+    for (const auto& hung : expansion.hung) fixed.insert(hung.part);
+    return std::any_of(
+        expansion.model.wires.begin(), expansion.model.wires.end(), [&](const PlainWire& wire) {
+            return std::min(wire.startM.z(), wire.endM.z()) < kRestsM && !fixed.contains(wire.origin());
+        });
 }
 
 }  // namespace rm::model

@@ -8,6 +8,8 @@
 
 namespace rm::model {
 
+struct Expansion;
+
 /// Least distance of a wire from the surface of real ground in its own radii (coat included): down to here
 /// the default mesh is within 0.2 % of a fine one (docs/theory.md, "Close to the ground"). Closer, the charge
 /// crowds on the side of the image, which the average round the conductor does not see.
@@ -30,5 +32,10 @@ double crossing(const Ground& ground, const PlainWire& wire);
 /// above it (those a hair below it, to the least depth), together with what is joined to them; a finding for
 /// every part says so.
 void liftFromSurface(WireModel& model, std::vector<Finding>& findings);
+
+/// The design stands, lies or is buried: a wire that the height of the site lifts is less than a hand's
+/// breadth above the ground, or in it. The ground holds such an antenna, and nobody errs in its height as a
+/// whole.
+bool restsOnGround(const Expansion& expansion);
 
 }  // namespace rm::model

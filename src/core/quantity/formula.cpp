@@ -98,6 +98,9 @@ std::string plainCharacters(const std::string& text) {
         for (const auto& [from, to] : table)
             for (std::size_t at = out.find(from); at != std::string::npos; at = out.find(from, at))
                 out.replace(at, std::string(from).size(), to);
+    // Two marks of feet are one of inches.
+    for (std::size_t at = out.find("''"); at != std::string::npos; at = out.find("''", at))
+        out.replace(at, 2, "\"");
     int depth = 0;
     for (std::size_t i = 0; i < out.size(); ++i) {
         if (out[i] == '(') ++depth;
@@ -108,6 +111,10 @@ std::string plainCharacters(const std::string& text) {
         if (out[i] == ',' && depth == 0 && between) out[i] = '.';
     }
     return out;
+}
+
+[[noreturn]] void missLambda() {
+    throw Error(say("lambda is not known here: set the design frequency."));
 }
 
 /// Reads numbers with their units and turns the text into one that the formula parser knows.
@@ -126,8 +133,7 @@ class Reader {
             const bool number = std::isdigit(static_cast<unsigned char>(c)) || c == '.';
             // Two values side by side would be read as one.
             if ((number || isNameStart(c)) && !out.empty() && (isNameChar(out.back()) || out.back() == ')'))
-                throw Error(say("\"{}\" is not understood: put +, -, * or / before \"{}\".", original_,
-                                text_.substr(at_)));
+                refuseSideBySide(number);
             if (number) {
                 fractionAllowed_ = out.empty() || out.back() == '+' || out.back() == '-' ||
                                    out.back() == '(' || out.back() == ',';
@@ -254,7 +260,7 @@ class Reader {
 
     double inUnit(double v, const Unit& u) const {
         if (u.family == Unit::Family::Lambda) {
-            if (lambdaM_ <= 0.0) throw Error(say("lambda is not known here: set the design frequency."));
+            if (lambdaM_ <= 0.0) missLambda();
             return v * lambdaM_;
         }
         // American wire gauge, ASTM B258: 0.127 mm at 36, a factor of 92 over 39 steps.
@@ -262,15 +268,46 @@ class Reader {
         return v * u.factor;
     }
 
+    [[noreturn]] void refuseSideBySide(bool number) const {
+        const std::string rest = text_.substr(at_);
+        if (number && afterFeet_)
+            throw Error(say(
+                "\"{}\" is not understood: put an inch mark, \", after \"{}\", or +, -, * or / before it.",
+                original_, rest));
+        throw Error(say("\"{}\" is not understood: put +, -, * or / before \"{}\".", original_, rest));
+    }
+
+    /// 33'-6" is how drawings write 33' 6", and a difference, too: no guess is right.
+    void refuseHyphen() {
+        const std::size_t start = at_;
+        if (at_ + 1 >= text_.size() || text_[at_] != '-' ||
+            !std::isdigit(static_cast<unsigned char>(text_[at_ + 1])))
+            return;
+        ++at_;
+        fractionAllowed_ = true;
+        value();
+        const bool known = hasUnit_;
+        const auto second = unit();
+        hasUnit_ = known;
+        if (second && second->family == Unit::Family::Inch)
+            throw Error(
+                say("\"{}\" can be read as feet and inches, or as feet less inches: put a space for the "
+                    "hyphen, or spaces round it.",
+                    original_));
+        at_ = start;
+    }
+
     double quantity() {
         const double v = value();
         const auto u = unit();
+        afterFeet_ = u && u->family == Unit::Family::Foot;
         if (!u) return v;
         const Measure measure = measureOf(u->family);
         if (!measure_) measure_ = measure;
         if (*measure_ != measure) other_ = measure;
         double total = inUnit(v, *u);
         if (u->family == Unit::Family::Foot) {
+            refuseHyphen();
             const std::size_t start = at_;
             skipSpace();
             if (at_ < text_.size() && std::isdigit(static_cast<unsigned char>(text_[at_]))) {
@@ -290,6 +327,7 @@ class Reader {
     std::size_t at_ = 0;
     bool fractionAllowed_ = true;
     bool hasUnit_ = false;
+    bool afterFeet_ = false;  ///< the number read last is in feet
     double last_ = 0.0;
     int numbers_ = 0;
     int names_ = 0;
@@ -383,6 +421,7 @@ std::string trimmed(const std::string& text) {
 
 [[noreturn]] void explain(const mu::Parser::exception_type& e, const std::string& text, const Scope& scope) {
     if (e.GetCode() == mu::ecUNASSIGNABLE_TOKEN) {
+        if (e.GetToken() == "lambda") missLambda();
         std::vector<std::string> names{"lambda"};
         for (const auto& [name, value] : scope.values) names.push_back(name);
         const std::string close = closestName(e.GetToken(), names);

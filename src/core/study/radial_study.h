@@ -45,8 +45,8 @@ struct RadialStudy {
     bool complete = false;
 
     /// Where more wire stops paying, and what twice as many as now would bring: in gain at the second watch
-    /// angle. Empty where there is nothing to say.
-    std::string advice() const;
+    /// angle; lengths in metres, or in feet. Empty where there is nothing to say.
+    std::string advice(bool feet = false) const;
 };
 
 /// The numbers of radials that are tried, 2 to 120.

@@ -9,6 +9,7 @@
 #include <random>
 
 #include "core/model/dimension_kind.h"
+#include "core/model/on_ground.h"
 #include "core/model/soils.h"
 #include "core/quantity/formula.h"
 #include "core/stopped.h"
@@ -34,7 +35,7 @@ std::string scaled(const std::string& text, double factor) {
     return text.empty() ? text : fmt::format("({})*{:.9g}", text, factor);
 }
 
-std::vector<double> drawn(const model::Design& design, std::mt19937& random) {
+std::vector<double> deviatesFor(const model::Design& design, std::mt19937& random) {
     std::normal_distribution<double> normal;
     std::vector<double> deviates(errorCount(design));
     for (double& one : deviates) one = normal(random);
@@ -70,7 +71,8 @@ model::Design builtWith(const model::Design& design, const BuildErrors& errors,
             part.conductor.diameter = scaled(part.conductor.diameter, factor);
     }
     const double lift = errors.heightM * *next++;
-    if (errors.heightM > 0.0) d.site.height = fmt::format("({}) + {:.9g} m", d.site.height, lift);
+    if (errors.heightM > 0.0 && !model::restsOnGround(model::expand(design)))
+        d.site.height = fmt::format("({}) + {:.9g} m", d.site.height, lift);
     const double wet = std::exp(errors.groundShare * *next++);
     if (errors.groundShare > 0.0 && d.site.ground == model::GroundKind::Real) {
         // A soil with a name becomes one of its own figures.
@@ -89,7 +91,7 @@ int buildsMeeting(const model::Design& design, const std::vector<model::Band>& b
                   const BuildErrors& errors, int builds, unsigned seed, const std::stop_token& stop) {
     std::mt19937 random(seed);
     std::vector<model::Design> built;
-    for (int i = 0; i < builds; ++i) built.push_back(builtWith(design, errors, drawn(design, random)));
+    for (int i = 0; i < builds; ++i) built.push_back(builtWith(design, errors, deviatesFor(design, random)));
     std::atomic<int> meeting{0};
     tbb::parallel_for(std::size_t{0}, built.size(), [&](std::size_t i) {
         unlessStopped(stop, [&] {
@@ -131,12 +133,13 @@ BuildErrors readErrors(const ErrorTexts& texts) {
 Tolerance studyTolerance(const model::Design& design, const std::vector<model::Band>& bands, double lowHz,
                          double highHz, int builds, const BuildErrors& errors, unsigned seed,
                          std::stop_token stop, const Progress& progress) {
-    requireUsable(model::expand(design));
+    const auto drawn = model::expand(design);
+    requireUsable(drawn);
     constexpr int kPoints = 21;
     // Errors are drawn one after the other, so that the seed alone decides them.
     std::mt19937 random(seed);
     std::vector<model::Design> built;
-    for (int i = 0; i < builds; ++i) built.push_back(builtWith(design, errors, drawn(design, random)));
+    for (int i = 0; i < builds; ++i) built.push_back(builtWith(design, errors, deviatesFor(design, random)));
     const bool goals = std::any_of(design.tune.goals.begin(), design.tune.goals.end(),
                                    [](const model::Goal& g) { return g.enabled; });
     struct One {
@@ -169,6 +172,7 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
         });
     });
     Tolerance t;
+    t.restsOnGround = model::restsOnGround(drawn);
     t.failed =
         static_cast<int>(std::count_if(all.begin(), all.end(), [](const One& one) { return one.failed; }));
     std::erase_if(all, [](const One& one) { return one.swr.empty(); });
@@ -185,8 +189,7 @@ Tolerance studyTolerance(const model::Design& design, const std::vector<model::B
             std::count_if(all.begin(), all.end(), [g](const One& o) { return o.states[g].met(); });
         t.each.emplace_back(all[0].states[g].sentence, static_cast<int>(met));
     }
-    for (const auto& p : sweep(model::expand(design), lowHz, highHz, kPoints).points)
-        t.drawnSwr.push_back(p.swr);
+    for (const auto& p : sweep(drawn, lowHz, highHz, kPoints).points) t.drawnSwr.push_back(p.swr);
     for (int p = 0; p < kPoints && !all.empty(); ++p) {
         std::vector<double> here;
         for (const auto& one : all) here.push_back(one.swr[static_cast<std::size_t>(p)]);

@@ -15,7 +15,7 @@ struct BuildErrors {
     double lengthM = 0.002;       ///< on every length that is named
     double angleDeg = 0.5;        ///< on every angle that is named
     double diameterShare = 0.02;  ///< of every conductor
-    double heightM = 0.1;         ///< of the site
+    double heightM = 0.1;         ///< of the site; of what rests on the ground none, whatever it says
     double groundShare = 0.3;  ///< of the conductivity of real ground, the permittivity by its root with it
     std::vector<std::string> only;  ///< dimensions that err; empty: all
 };
@@ -44,7 +44,8 @@ struct Tolerance {
     std::vector<double> drawnSwr;   ///< of the design without errors
     double mostOfNine = 0.0;        ///< nine builds of ten stay below this SWR over the whole range
     int builds = 0;
-    int failed = 0;  ///< builds that cannot be worked out; they meet no goal
+    bool restsOnGround = false;  ///< its height does not err
+    int failed = 0;              ///< builds that cannot be worked out; they meet no goal
     /// Goals in words, and how many of the builds meet each.
     std::vector<std::pair<std::string, int>> each;
     int meeting = 0;  ///< builds that meet every goal with a limit; -1 where the design has no goals

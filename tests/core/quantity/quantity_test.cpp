@@ -106,6 +106,17 @@ TEST_CASE("a number or a name alone is what it is as a formula") {
     CHECK_THROWS_WITH(length("lag"), Catch::Contains("did you mean leg"));
 }
 
+TEST_CASE(
+    "feet and inches with a hyphen between them are not guessed at; two marks of feet are one of inches") {
+    CHECK(length("33' 6''") == Approx(33.5 * 0.3048));
+    CHECK(length("33′ 6′′") == Approx(33.5 * 0.3048));
+    for (const char* twofold : {"33'-6\"", "33'-6 1/2\"", "33ft-6in", "2*(33'-6'')"})
+        CHECK_THROWS_WITH(length(twofold), Catch::Contains("feet and inches, or as feet less inches"));
+    CHECK(length("33' - 6\"") == Approx(32.5 * 0.3048));
+    CHECK(length("33'-2'") == Approx(31.0 * 0.3048));
+    CHECK(length("33'-1 m") == Approx(33.0 * 0.3048 - 1.0));
+}
+
 TEST_CASE("what cannot be read gets one sentence that helps") {
     using Catch::Contains;
     CHECK_THROWS_WITH(length(""), Contains("missing"));
@@ -114,6 +125,8 @@ TEST_CASE("what cannot be read gets one sentence that helps") {
     CHECK_THROWS_WITH(length("2 leg"), !Contains("error"));
     CHECK_THROWS_WITH(length("(leg"), Contains("brackets"));
     CHECK_THROWS_WITH(length("12 m 5"), Contains("put +, -, * or /"));
+    CHECK_THROWS_WITH(length("33' 6"), Contains("an inch mark"));
+    CHECK_THROWS_WITH(evaluate("lambda/4", Kind::Length, {}), Contains("set the design frequency"));
     CHECK_THROWS_WITH(length("1/0"), Contains("no finite value"));
     CHECK_THROWS_WITH(length("1.2.3"), Contains("not a number"));
     CHECK_THROWS_AS(evaluate("lambda", Kind::Length, {}), Error);

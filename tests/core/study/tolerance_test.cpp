@@ -1,6 +1,8 @@
 // Sensitivity, builds with errors, and scans: against laws of simple antennas.
 #include "core/study/tolerance.h"
 #include "core/model/expand.h"
+#include "core/model/on_ground.h"
+#include "core/starters/starter.h"
 #include "core/study/resonance.h"
 #include "core/study/scan.h"
 #include "core/study/tuning/sensitivities.h"
@@ -186,6 +188,38 @@ TEST_CASE("errors of height and ground move an antenna over ground, whether the 
     auto thick = none;
     thick.diameterShare = 0.3;
     CHECK(spread(thick) > 1e-4);
+}
+
+TEST_CASE("what stands on the ground does not err in its height: its radials stay where they were buried") {
+    auto d = demoDesign("Ground plane, 30 m");
+    const study::BuildErrors high{0.0, 0.0, 0.0, 0.2, 0.0, {}};
+    const auto spread = [&](const study::Tolerance& t) { return t.highSwr[10] - t.lowSwr[10]; };
+    const auto raised = study::studyTolerance(d, {}, 10.1e6, 10.15e6, 12, high, 5);
+    CHECK_FALSE(raised.restsOnGround);
+    CHECK(spread(raised) > 1e-3);
+    starters::Order order;
+    order.bands = {{"30 m", 10.1e6, 10.15e6, {}}};
+    order.site.ground = GroundKind::Real;
+    d = starters::sketch("vertical", order);
+    const auto standing = study::studyTolerance(d, order.bands, 10.1e6, 10.15e6, 12, high, 5);
+    CHECK(standing.restsOnGround);
+    CHECK(standing.failed == 0);
+    CHECK(spread(standing) < 1e-9);
+    // A cable run down to the ground holds nothing up.
+    auto beam = resonantDipole();
+    beam.site.ground = GroundKind::Real;
+    beam.site.height = "8 m";
+    CHECK_FALSE(restsOnGround(expand(beam)));
+    Part run;
+    run.name = "Cable";
+    CableRun down;
+    down.end = RunEnd::Rod;
+    run.shape = down;
+    beam.parts.push_back(run);
+    const auto laid = expand(beam);
+    REQUIRE(laid.runs.size() == 1);
+    CHECK(laid.model.bounds().low.z() < 0.1);
+    CHECK_FALSE(restsOnGround(laid));
 }
 
 TEST_CASE("scans say what each antenna says alone, and name a dimension that is not there") {

@@ -122,8 +122,8 @@ QRectF HeightPlots::area(std::size_t plot, std::size_t count) const {
 void HeightPlots::paintPlot(QPainter& painter, const QRectF& area, const Plot& plot) const {
     painter.setFont(textFont(kSmallPt));
     painter.setPen(theme_.softInk);
-    painter.drawText(QRectF(area.left(), area.top() - 18, area.width(), 16), Qt::AlignLeft | Qt::AlignBottom,
-                     plot.title);
+    painter.drawText(QRectF(area.left() + 4, area.top() - 18, area.width(), 16),
+                     Qt::AlignLeft | Qt::AlignBottom, plot.title);
     painter.setFont(textFont(kTinyPt));
     const auto yOf = [&](double value) {
         return area.bottom() - area.height() * (value - plot.low) / (plot.high - plot.low);

@@ -3,6 +3,7 @@
 #include <QComboBox>
 
 #include "app/look/text.h"
+#include "app/stages/study_basis.h"
 #include "app/stages/tune/scan_view.h"
 #include "core/study/tuning/tune_axes.h"
 
@@ -12,8 +13,6 @@ ScanPage::ScanPage(Session& session) : TunePage(session), view_(new ScanView(ses
     connect(view_, &ScanView::runRequested, this, &ScanPage::scan);
     connect(view_, &ScanView::valuesChosen, this,
             [this](const QString& first, double x, const QString& second, double y) {
-                if (scanned_ != session_.design().id)
-                    return session_.caution(tr("This scan is of another design: scan again."));
                 std::map<std::string, double> values{{first.toStdString(), x}};
                 if (!second.isEmpty()) values[second.toStdString()] = y;
                 session_.document().editDesign(tr("Set from the scan"), [&](model::Design& d) {
@@ -30,7 +29,11 @@ QWidget* ScanPage::widget() {
 
 void ScanPage::refresh() {
     view_->refresh();
-    view_->plot()->setEnabled(scanned_ == 0 || scanned_ == session_.design().id);
+    view_->setOld(!scanned_.empty() && scanned_ != basisOf(view_->plot()->scan()));
+}
+
+std::string ScanPage::basisOf(const study::Scan& scan) const {
+    return studyBasis(session_, withoutTyped(session_.design(), {scan.x.dimension, scan.y.dimension}));
 }
 
 void ScanPage::scan() {
@@ -46,14 +49,14 @@ void ScanPage::scan() {
     const auto quantity = view_->quantity();
     const QString name = view_->figures()->currentText();
     const double hz = session_.frequencyHz();
-    task_.start([this, design, quantity, name, x, y, hz](std::stop_token stop,
-                                                         const Task::Progress& progress) -> Task::After {
+    task_.start([this, design, quantity, name, x, y, hz, basis = basisOf({x, y, {}, false})](
+                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
         const auto scan = study::scanFigure(design, hz, quantity, x, y, stop, progress);
-        return [this, scan, quantity, name, hz, id = design.id] {
+        return [this, scan, quantity, name, hz, basis, id = design.id] {
             if (!scan.complete) return session_.caution(tr("The scan was stopped."));
             if (id != session_.design().id)
                 return session_.caution(tr("Another design is on the bench now: the scan was dropped."));
-            scanned_ = id;
+            scanned_ = basis;
             view_->setScan(scan, quantity, name, hz);
             refresh();
         };

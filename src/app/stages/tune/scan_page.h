@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/stages/tune/tune_stage.h"
+#include "core/study/scan.h"
 
 namespace rm::app {
 
@@ -16,9 +17,11 @@ class ScanPage : public TunePage {
 
   private:
     void scan();
+    /// What a scan of these dimensions rests on.
+    std::string basisOf(const study::Scan& scan) const;
 
     ScanView* view_;
-    model::Id scanned_ = 0;  ///< the design that the scan on the screen is of
+    std::string scanned_;  ///< what the scan on the screen rests on; empty: there is none
 };
 
 }  // namespace rm::app

@@ -13,6 +13,7 @@
 #include <cmath>
 
 #include "app/look/key_pointer.h"
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
 #include "app/plot/ticks.h"
@@ -37,8 +38,12 @@ QColor blend(const QColor& a, const QColor& b, double share) {
     return {mix(a.red(), b.red()), mix(a.green(), b.green()), mix(a.blue(), b.blue())};
 }
 
-QString unitOf(model::DimensionKind kind) {
-    return kind == model::DimensionKind::Length ? " m" : kind == model::DimensionKind::Angle ? "°" : "";
+/// What a scale of such a dimension counts in.
+LengthUnit scaleOf(model::DimensionKind kind) {
+    if (kind == model::DimensionKind::Length) return lengthUnit();
+    return kind == model::DimensionKind::Angle
+               ? LengthUnit{1.0, "°", QCoreApplication::translate("rm::app::ScanPlot", "degrees")}
+               : LengthUnit{};
 }
 
 }  // namespace
@@ -129,7 +134,7 @@ QString ScanPlot::place(int i, int j) const {
                                     .replace(zeros, "\\1")
                                     .remove(point)
                                     .toStdString())
-                   : QString("%1%2").arg(written(value, 'g', 5)).arg(unitOf(d.kind));
+                   : QString("%1%2").arg(written(value, 'g', 5), scaleOf(d.kind).name);
     };
     return one(x_, scan_.x.at(i)) + (map() ? ", " + one(y_, scan_.y.at(j)) : QString());
 }
@@ -157,18 +162,18 @@ std::optional<std::size_t> ScanPlot::best() const {
 void ScanPlot::paintAxis(QPainter& p) const {
     const QRectF r = area();
     p.setFont(textFont(kTinyPt));
-    for (const double v : ticks(scan_.x.from, scan_.x.to, 7)) {
-        const double x = r.left() + r.width() * (v - scan_.x.from) / (scan_.x.to - scan_.x.from);
+    const LengthUnit unit = scaleOf(x_.kind);
+    for (const double v : ticks(scan_.x.from / unit.metres, scan_.x.to / unit.metres, 7)) {
+        const double x =
+            r.left() + r.width() * (v * unit.metres - scan_.x.from) / (scan_.x.to - scan_.x.from);
         p.setPen(QPen(theme_.line, 0.8));
         p.drawLine(QPointF(x, r.bottom()), QPointF(x, map() ? r.bottom() + 3 : r.top()));
         p.setPen(theme_.softInk);
         p.drawText(QRectF(x - 30, r.bottom() + 4, 60, 13), Qt::AlignCenter, written(v, 'g', 5));
     }
-    p.drawText(QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter,
-               QString::fromStdString(scan_.x.dimension) +
-                   (unitOf(x_.kind).isEmpty()
-                        ? QString()
-                        : "," + (x_.kind == model::DimensionKind::Angle ? tr(" degrees") : tr(" metres"))));
+    p.drawText(
+        QRectF(r.left(), r.bottom() + 17, r.width(), 14), Qt::AlignCenter,
+        QString::fromStdString(scan_.x.dimension) + (unit.whole.isEmpty() ? QString() : ", " + unit.whole));
 }
 
 void ScanPlot::paintCurve(QPainter& p) const {
@@ -225,16 +230,18 @@ void ScanPlot::paintMap(QPainter& p) const {
     p.restore();
     p.setRenderHint(QPainter::Antialiasing);
     p.setFont(textFont(kTinyPt));
-    const double step = roundStep(scan_.y.to - scan_.y.from, 6);
+    const LengthUnit unit = scaleOf(y_.kind);
+    const double step = roundStep((scan_.y.to - scan_.y.from) / unit.metres, 6);
     p.setPen(theme_.softInk);
-    for (const double v : ticksBy(scan_.y.from, scan_.y.to, step)) {
-        const double y = r.bottom() - r.height() * (v - scan_.y.from) / (scan_.y.to - scan_.y.from);
+    for (const double v : ticksBy(scan_.y.from / unit.metres, scan_.y.to / unit.metres, step)) {
+        const double y =
+            r.bottom() - r.height() * (v * unit.metres - scan_.y.from) / (scan_.y.to - scan_.y.from);
         p.drawLine(QPointF(r.left() - 3, y), QPointF(r.left(), y));
         p.drawText(QRectF(0, y - 7, r.left() - 6, 14), Qt::AlignRight | Qt::AlignVCenter, written(v, 'g', 4));
     }
-    p.drawText(QRectF(2, 2, r.left() + 200, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               QString::fromStdString(scan_.y.dimension) +
-                   (unitOf(y_.kind).isEmpty() ? QString() : "," + unitOf(y_.kind)));
+    p.drawText(
+        QRectF(2, 2, r.left() + 200, 16), Qt::AlignLeft | Qt::AlignVCenter,
+        QString::fromStdString(scan_.y.dimension) + (unit.name.isEmpty() ? QString() : ", " + unit.name));
     // The key to the shades.
     const QRectF key(r.right() + 10, r.top(), 12, r.height());
     for (int i = 0; i < static_cast<int>(key.height()); ++i)
@@ -259,6 +266,7 @@ void ScanPlot::paintEvent(QPaintEvent*) {
                       "becomes a map."));
         return;
     }
+    if (!isEnabled()) p.setOpacity(0.35);
     const QRectF r = area();
     paintAxis(p);
     map() ? paintMap(p) : paintCurve(p);
@@ -376,6 +384,7 @@ ScanView::ScanView(Document& document, QWidget* parent) : QWidget(parent), docum
         column->addLayout(row);
     }
     said_ = label({});
+    said_->setObjectName("scanSaid");
     said_->setProperty("soft", true);
     said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     column->addWidget(said_);
@@ -411,7 +420,7 @@ void ScanView::refresh() {
     const auto& watch = document_.project().angles.watchDeg;
     for (std::size_t i = 0; i < watch.size(); ++i) {
         const int at = static_cast<int>(study::ScanFigure::GainAt) + static_cast<int>(i);
-        const QString name = tr("gain at %1°").arg(watch[i]);
+        const QString name = tr("gain at %1°").arg(written(watch[i], 'g', 6));
         if (at < figures_->count())
             figures_->setItemText(at, name);
         else
@@ -495,9 +504,15 @@ void ScanView::setScan(const study::Scan& scan, const study::ScanQuantity& quant
     refresh();
     const bool gaps =
         std::any_of(scan.value.begin(), scan.value.end(), [](double v) { return std::isnan(v); });
-    said_->setText(tr("%1 at %2; the dashed line is the design, a click moves it%3")
-                       .arg(name, QString::fromStdString(quantity::formatFrequency(frequencyHz)),
-                            gaps ? tr("; grey or empty: cannot be built") : ""));
+    words_ = tr("%1 at %2; the dashed line is the design, a click moves it%3")
+                 .arg(name, QString::fromStdString(quantity::formatFrequency(frequencyHz)),
+                      gaps ? tr("; grey or empty: cannot be built") : "");
+    setOld(false);
+}
+
+void ScanView::setOld(bool old) {
+    plot_->setEnabled(!old);
+    said_->setText(old ? tr("Of an older design: scan again.") + "  " + words_ : words_);
 }
 
 }  // namespace rm::app

@@ -73,6 +73,8 @@ class ScanView : public QWidget {
     /// `name` is what the figure is called.
     void setScan(const study::Scan& scan, const study::ScanQuantity& quantity, const QString& name,
                  double frequencyHz);
+    /// The scan is not of the design as it is now.
+    void setOld(bool old);
 
     ScanPlot* plot() { return plot_; }
     /// Takes this one of the other dimensions for a map; 0: none.
@@ -99,6 +101,7 @@ class ScanView : public QWidget {
     QComboBox* figures_;
     QPushButton* run_;
     QLabel* said_;
+    QString words_;  ///< of the scan
     ScanPlot* plot_;
 };
 

@@ -17,6 +17,8 @@ constexpr int kFewestBuilds = 5;
 TolerancePage::TolerancePage(Session& session)
     : TunePage(session), view_(new ToleranceView(session.document())) {
     connect(view_, &ToleranceView::runRequested, this, &TolerancePage::build);
+    connect(view_, &ToleranceView::typedChanged, this, &TolerancePage::refresh);
+    connect(&task_, &Task::done, this, [this] { view_->plot()->setBuilding(0); });
     connect(&task_, &Task::progress, &session, &Session::progress);
     connect(&task_, &Task::done, &session, [&session] { Q_EMIT session.progress(1.0); });
 }
@@ -26,7 +28,10 @@ QWidget* TolerancePage::widget() {
 }
 
 void TolerancePage::refresh() {
-    view_->setStale(built_ && !(built_->active() == session_.design()));
+    view_->setOld(!built_                                    ? QString()
+                  : !(built_->active() == session_.design()) ? tr("Of an older design: build again.")
+                  : errors_ != view_->typed()                ? tr("Of other errors: build again.")
+                                                             : QString());
 }
 
 void TolerancePage::build() {
@@ -40,16 +45,18 @@ void TolerancePage::build() {
     }
     const auto project = session_.document().share();
     const model::Band band = session_.band();
-    task_.start([this, project, band, errors, builds](std::stop_token stop,
-                                                      const Task::Progress& progress) -> Task::After {
+    view_->plot()->setBuilding(builds);
+    task_.start([this, project, band, errors, builds, typed = view_->typed()](
+                    std::stop_token stop, const Task::Progress& progress) -> Task::After {
         const auto result = study::studyTolerance(project->active(), project->bands, band.lowHz, band.highHz,
                                                   builds, errors, 1, stop, progress);
         const bool stopped = stop.stop_requested();
-        return [this, project, band, result, stopped] {
+        return [this, project, band, result, stopped, typed] {
             if (result.builds < kFewestBuilds)
                 return session_.caution(tr("The builds were stopped before there were five."));
             if (stopped) session_.caution(tr("Stopped: these are the first %1 builds.").arg(result.builds));
             built_ = project;
+            errors_ = typed;
             double limit = project->swrLimits[1];
             for (const auto& goal : project->active().tune.goals)
                 if (goal.enabled && goal.kind == model::GoalKind::Swr)

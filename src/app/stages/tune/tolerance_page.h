@@ -18,7 +18,8 @@ class TolerancePage : public TunePage {
     void build();
 
     ToleranceView* view_;
-    ProjectPtr built_;  ///< what the builds on the screen rest on
+    ProjectPtr built_;    ///< what the builds on the screen rest on
+    std::string errors_;  ///< and what was typed for them
 };
 
 }  // namespace rm::app

@@ -35,6 +35,11 @@ void TolerancePlot::setResult(const study::Tolerance& result, double limit) {
     update();
 }
 
+void TolerancePlot::setBuilding(int builds) {
+    building_ = builds;
+    update();
+}
+
 void TolerancePlot::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -42,12 +47,16 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     if (result_.hz.size() < 2) {
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
-        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-                   tr("Say how well you build, and press Build: the program builds that many antennas with "
-                      "errors of "
-                      "this size, and shows where their curves lie."));
+        p.drawText(
+            rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+            building_ > 0
+                ? tr("Building %1 antennas…").arg(building_)
+                : tr("Say how well you build, and press Build: the program builds that many antennas with "
+                     "errors of "
+                     "this size, and shows where their curves lie."));
         return;
     }
+    if (!isEnabled()) p.setOpacity(0.35);
     const double from = result_.hz.front();
     const double to = result_.hz.back();
     double most = 1.2;
@@ -102,7 +111,7 @@ void TolerancePlot::paintEvent(QPaintEvent*) {
     } keys[] = {{tr("where nine of ten lie"), tint},
                 {tr("median"), theme_.water},
                 {tr("as drawn"), theme_.copper},
-                {tr("limit %1").arg(limit_), theme_.sun}};
+                {tr("limit %1").arg(written(limit_, 'g', 4)), theme_.sun}};
     double left = r.left();
     p.setFont(textFont(kSmallPt));
     for (const auto& key : keys) {
@@ -159,6 +168,7 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
         row->addWidget(l);
         row->addWidget(f);
         connect(f, &QLineEdit::returnPressed, this, &ToleranceView::runRequested);
+        connect(f, &QLineEdit::textChanged, this, &ToleranceView::typedChanged);
     };
     auto* first = line();
     field(first, tr("Lengths ±"), "errLength", "3 mm", tr("Error of every chosen length"));
@@ -214,6 +224,13 @@ study::BuildErrors ToleranceView::errors() const {
     return errors;
 }
 
+std::string ToleranceView::typed() const {
+    std::string all;
+    for (const auto* f : findChildren<QLineEdit*>()) all += f->text().toStdString() + '\n';
+    for (const auto& name : only_) all += name + '\n';
+    return all;
+}
+
 int ToleranceView::builds() const {
     bool good = false;
     const int n = field("errBuilds")->text().toInt(&good);
@@ -228,6 +245,7 @@ void ToleranceView::fillWhich() {
     every->setChecked(only_.empty());
     const auto changed = [this] {
         which_->setText(only_.empty() ? tr("on every dimension") : tr("on %1 of them").arg(only_.size()));
+        Q_EMIT typedChanged();
     };
     connect(every, &QAction::triggered, this, [this, changed] {
         only_.clear();
@@ -260,18 +278,25 @@ void ToleranceView::setResult(const study::Tolerance& result, const QString& ban
     if (result.meeting >= 0)
         said = tr("%1 of %2 builds meet every goal.  ").arg(result.meeting).arg(result.builds) + said;
     if (result.failed > 0) said += tr("  %1 could not be worked out.").arg(result.failed);
-    sentence_->setText(said);
+    said_ = said;
+    sayAll();
     QStringList each;
     for (const auto& [goal, met] : result.each)
         each << tr("%1: %2 of %3").arg(QString::fromStdString(goal)).arg(met).arg(result.builds);
+    if (each.size() == 1) each.clear();
+    if (result.restsOnGround) each << tr("It rests on the ground: its height does not err.");
     each_->setText(each.join("\n"));
-    each_->setVisible(each.size() > 1);
+    each_->setVisible(!each.isEmpty());
 }
 
-void ToleranceView::setStale(bool stale) {
-    plot_->setEnabled(!stale);
-    if (stale && !sentence_->text().isEmpty() && !sentence_->text().startsWith(tr("Of an older")))
-        sentence_->setText(tr("Of an older design: build again.  ") + sentence_->text());
+void ToleranceView::setOld(const QString& why) {
+    old_ = why;
+    plot_->setEnabled(why.isEmpty());
+    sayAll();
+}
+
+void ToleranceView::sayAll() {
+    sentence_->setText(old_.isEmpty() || said_.isEmpty() ? said_ : old_ + "  " + said_);
 }
 
 QString ToleranceView::sentence() const {

@@ -23,6 +23,8 @@ class TolerancePlot : public Themed<QWidget> {
   public:
     explicit TolerancePlot(QWidget* parent = nullptr);
     void setResult(const study::Tolerance& result, double limit);
+    /// So many builds are being made; 0: none.
+    void setBuilding(int builds);
     const study::Tolerance& result() const { return result_; }
 
   protected:
@@ -33,6 +35,7 @@ class TolerancePlot : public Themed<QWidget> {
   private:
     study::Tolerance result_;
     double limit_ = 2.0;
+    int building_ = 0;
     double cursor_ = -1.0;
 };
 
@@ -45,7 +48,10 @@ class ToleranceView : public QWidget {
     study::BuildErrors errors() const;
     int builds() const;
     void setResult(const study::Tolerance& result, const QString& band, double limit);
-    void setStale(bool stale);
+    /// Why what is shown is no longer what it would be; empty: it is.
+    void setOld(const QString& why);
+    /// What is typed, to be compared.
+    std::string typed() const;
     TolerancePlot* plot() { return plot_; }
     QLineEdit* field(const QString& name) const;
     QPushButton* run() { return run_; }
@@ -54,9 +60,11 @@ class ToleranceView : public QWidget {
 
   Q_SIGNALS:
     void runRequested();
+    void typedChanged();
 
   private:
     void fillWhich();
+    void sayAll();
 
     Document& document_;
     TolerancePlot* plot_;
@@ -66,6 +74,8 @@ class ToleranceView : public QWidget {
     QLabel* sentence_;
     QLabel* each_;
     std::vector<std::string> only_;
+    QString said_;
+    QString old_;
 };
 
 }  // namespace rm::app

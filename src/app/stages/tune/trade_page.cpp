@@ -2,6 +2,7 @@
 
 #include "app/look/text.h"
 #include "app/stages/tune/trade_view.h"
+#include "core/project/project_file.h"
 #include "core/study/tuning/tune_axes.h"
 
 namespace rm::app {
@@ -43,6 +44,26 @@ void TradePage::refresh() {
         view_->setTrade(nullptr, false);
     }
     view_->refresh();
+    view_->setOld(isOld());
+}
+
+bool TradePage::isOld() const {
+    const auto* trade = view_->trade();
+    if (traded_ == 0 || trade == nullptr) return false;
+    const auto solved =
+        std::find_if(trade->points.begin(), trade->points.end(), [](const auto& p) { return p.solved; });
+    if (solved == trade->points.end()) return false;
+    // What is swept and what the points move may be anything: taking one of them makes none of them old.
+    const auto basis = [&](const model::Project& project) {
+        model::Project rest;
+        rest.bands = project.bands;
+        model::Design design = project.active();
+        const auto size = trade->axis.ofLimit ? design.tune.limits.size() : design.tune.goals.size();
+        if (trade->axis.index < size) design = study::withAsked(design, trade->axis, trade->axis.from);
+        rest.designs.push_back(study::withValues(design, solved->values));
+        return io::textOf(rest);
+    };
+    return basis(*of_) != basis(session_.project());
 }
 
 void TradePage::trade() {
@@ -55,6 +76,7 @@ void TradePage::trade() {
     const auto design = std::make_shared<const model::Design>(session_.design());
     const auto bands = session_.project().bands;
     traded_ = design->id;
+    of_ = session_.document().share();
     view_->plot()->choose(std::nullopt);
     auto empty = std::make_shared<study::TradeOff>();
     empty->axis = axis;
@@ -75,7 +97,9 @@ void TradePage::trade() {
         const auto trade =
             std::make_shared<const study::TradeOff>(study::studyTrade(*design, bands, axis, options));
         return [this, trade, id = design->id] {
-            if (traded_ == id) view_->setTrade(trade, false);
+            if (traded_ != id) return;
+            view_->setTrade(trade, false);
+            refresh();
         };
     });
 }

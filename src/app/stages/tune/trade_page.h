@@ -22,10 +22,13 @@ class TradePage : public TunePage {
     void trade();
     /// The chosen point onto the bench; false where its design is not there.
     bool take();
+    /// The curve on the screen is not of the design as it is now.
+    bool isOld() const;
 
     Editing& editing_;
     TradeView* view_;
     model::Id traded_ = 0;  ///< the design that the curve is of
+    ProjectPtr of_;         ///< the project as it was then
 };
 
 }  // namespace rm::app

@@ -3,7 +3,9 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
+#include <ranges>
 
 #include "app/look/text.h"
 
@@ -30,6 +32,11 @@ void TradePlot::setTrade(std::shared_ptr<const study::TradeOff> trade, const QSt
 
 void TradePlot::setGoal(std::size_t goal) {
     goal_ = goal;
+    update();
+}
+
+void TradePlot::setOld(bool old) {
+    old_ = old;
     update();
 }
 
@@ -78,6 +85,14 @@ void TradePlot::paintEvent(QPaintEvent*) {
                "at every step: the curve is what can be had, and every point of it an antenna to take."));
         return;
     }
+    const auto known = [this](std::size_t i) { return heightOf(i).has_value(); };
+    if (!std::ranges::any_of(std::views::iota(std::size_t{0}, trade_->points.size()), known)) {
+        p.setPen(theme_.softInk);
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   tr("The first antenna is being tuned…"));
+        return;
+    }
+    if (old_) p.setOpacity(0.35);
     const Frame f = frame();
     f.paintGrid(p, theme_, 7, 5);
     QString left;

@@ -19,6 +19,8 @@ class TradePlot : public Themed<QWidget> {
     /// `goal` is which of the goal states of a point is drawn: an index of TradePoint::goals.
     void setTrade(std::shared_ptr<const study::TradeOff> trade, const QString& across);
     void setGoal(std::size_t goal);
+    /// The curve is not of the design as it is now.
+    void setOld(bool old);
     void choose(std::optional<std::size_t> point);
     std::optional<std::size_t> chosen() const { return chosen_; }
     /// Where a point is drawn, for tests.
@@ -43,6 +45,7 @@ class TradePlot : public Themed<QWidget> {
     std::shared_ptr<const study::TradeOff> trade_;
     QString across_;
     std::size_t goal_ = 0;
+    bool old_ = false;
     std::optional<std::size_t> chosen_;
 };
 

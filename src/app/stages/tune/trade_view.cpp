@@ -182,6 +182,12 @@ study::TradeAxis TradeView::axis() const {
         throw Error(
             rm::say("There is nothing to trade: add a goal with a number, or a limit of what is built."));
     const auto& choice = choices_[index];
+    const auto& goals = document_.design().tune.goals;
+    const auto enabled = std::count_if(goals.begin(), goals.end(), [](const auto& g) { return g.enabled; });
+    if (enabled < (choice.ofLimit ? 1 : 2))
+        throw Error(
+            rm::say("A trade-off shows what one goal costs another: add a second goal, as gain as high as "
+                    "possible."));
     study::TradeAxis axis{choice.ofLimit, choice.index, 0.0, 0.0, points_->value()};
     const auto kind = choice.ofLimit ? quantity::Kind::Length : quantity::Kind::Number;
     const auto read = [&](const QLineEdit* field) {
@@ -217,6 +223,12 @@ void TradeView::setTrade(std::shared_ptr<const study::TradeOff> trade, bool runn
     run_->setText(running ? tr("Stop") : tr("Trade"));
     plot_->setTrade(trade_, across());
     fillShown();
+    say();
+}
+
+void TradeView::setOld(bool old) {
+    old_ = old;
+    plot_->setOld(old);
     say();
 }
 
@@ -258,14 +270,16 @@ void TradeView::say() {
     const auto* point = chosenPoint();
     for (auto* button : {take_, pin_, goOn_}) button->setEnabled(point != nullptr && !running_);
     if (!trade_) return said_->setText({});
+    const QString old = old_ ? tr("Of an older design: trade again.") + "  " : QString();
     if (point == nullptr) {
         const auto found = std::count_if(trade_->points.begin(), trade_->points.end(),
                                          [](const auto& p) { return p.solved; });
         return said_->setText(
-            running_
-                ? tr("%1 of %2 antennas found so far.").arg(found).arg(trade_->points.size())
-                : tr("Filled: every goal is met there. Click a point to see its antenna%1.")
-                      .arg(trade_->stopped ? tr("; stopped before the end, so more may be possible") : ""));
+            old +
+            (running_
+                 ? tr("%1 of %2 antennas found so far.").arg(found).arg(trade_->axis.points)
+                 : tr("Filled: every goal is met there. Click a point to see its antenna%1.")
+                       .arg(trade_->stopped ? tr("; stopped before the end, so more may be possible") : "")));
     }
     QStringList figures;
     for (const auto& state : point->goals) {
@@ -273,7 +287,8 @@ void TradeView::say() {
         figures << name + " " + goalValueText(state, state.worst) +
                        (state.met() || point->met() ? "" : tr(" (missed)"));
     }
-    said_->setText(across().section(',', 0, 0) + " " + briefNumber(point->value) + ": " + figures.join(", ") +
+    said_->setText(old + across().section(',', 0, 0) + " " + briefNumber(point->value) + ": " +
+                   figures.join(", ") +
                    (point->met() ? tr(". Every goal is met.") : tr(". Not every goal can be met.")));
 }
 

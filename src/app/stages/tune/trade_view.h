@@ -28,6 +28,8 @@ class TradeView : public QWidget {
     double maxSeconds() const;
     /// The curve of a design, as far as it is known; null: none.
     void setTrade(std::shared_ptr<const study::TradeOff> trade, bool running);
+    /// The curve is not of the design as it is now.
+    void setOld(bool old);
     const study::TradeOff* trade() const { return trade_.get(); }
     const study::TradePoint* chosenPoint() const;
 
@@ -60,6 +62,7 @@ class TradeView : public QWidget {
     std::vector<study::TradeChoice> choices_;
     std::shared_ptr<const study::TradeOff> trade_;
     bool running_ = false;
+    bool old_ = false;
     QComboBox* swept_;
     QLineEdit* from_;
     QLineEdit* to_;
