@@ -4,6 +4,7 @@
 
 #include <QToolButton>
 
+#include "app/look/lengths.h"
 #include "core/model/expand.h"
 
 using namespace rm;
@@ -259,6 +260,15 @@ TEST_CASE("the pen draws corner after corner, on the level and upright, with len
     m.enter();
     REQUIRE(m.shape().pen()->points().size() == 2);
     CHECK((m.shape().pen()->points()[1] - m.shape().pen()->points()[0]).norm() == Approx(7.5).margin(1e-6));
+    // A number alone is in the unit of the project.
+    app::writeInFeet(true);
+    m.move(middle + QPointF(0, -160));
+    m.keys("10");
+    m.enter();
+    app::writeInFeet(false);
+    REQUIRE(m.shape().pen()->points().size() == 3);
+    CHECK((m.shape().pen()->points()[2] - m.shape().pen()->points()[1]).norm() == Approx(3.048).margin(1e-6));
+    QTest::keyClick(&m.yardOf(), Qt::Key_Backspace);
     m.keys("v");
     m.move(middle + QPointF(60, -100));
     m.click(middle + QPointF(60, -100));

@@ -1,6 +1,7 @@
 // A project in feet and inches is read in them, everywhere at once.
 #include "app/look/lengths.h"
 #include "app/look/painted_words.h"
+#include "app/look/typed_number.h"
 #include "app/stages/clear/clear_view.h"
 #include "app/stages/currents/current_view.h"
 #include "app/stages/heights/height_view.h"
@@ -33,6 +34,53 @@ TEST_CASE("lengths to be read: exact ones as on a tape, rough ones in tenths of 
     CHECK(app::lengthUnit().near(1.8) == "5.9 ft");
     CHECK(app::lengthUnit().text(50.0) == "50 ft");
     app::writeInFeet(false);
+}
+
+TEST_CASE("a number alone gets the unit of its kind, feet where the project is read in feet") {
+    using quantity::Kind;
+    CHECK(app::keptTyped("33", Kind::Length) == "33 m");
+    CHECK(app::keptTyped(" 2 ", Kind::Diameter) == "2 mm");
+    CHECK(app::keptTyped("30", Kind::Angle) == "30 deg");
+    CHECK(app::keptTyped("14.1", Kind::Frequency) == "14.1 MHz");
+    CHECK(app::keptTyped("3", Kind::Number) == "3");
+    CHECK(app::keptTyped("33 m", Kind::Length) == "33 m");
+    CHECK(app::keptTyped("leg/2", Kind::Length) == "leg/2");
+    CHECK(app::keptTyped("", Kind::Length).empty());
+    CHECK(app::keptTyped("5; 8 m;10", Kind::Length, ';') == "5 m; 8 m;10 m");
+    app::writeInFeet(true);
+    CHECK(app::keptTyped("33", Kind::Length) == "33 ft");
+    CHECK(app::keptTyped("2", Kind::Diameter) == "2 mm");
+    app::writeInFeet(false);
+}
+
+TEST_CASE("a number alone is in feet wherever a length is typed, and one that was there stays what it was") {
+    Window w;
+    w.document().editDesign("A number alone", [](model::Design& d) { d.site.height = "2"; });
+    w.bench.findChild<QAction*>("feet")->trigger();
+    w.chooseDesign("Vertical on radials, 60 m");
+    const auto type = [&](QLineEdit* field, const QString& typed) {
+        REQUIRE(field != nullptr);
+        field->selectAll();
+        QTest::keyClicks(field, typed);
+        QTest::keyClick(field, Qt::Key_Return);
+        w.settle();
+    };
+    w.session().select(w.item(app::Selection::Type::Part, 1));
+    type(w.editor()->field("Length"), "20; 30");
+    CHECK(std::get<model::RadialSystem>(w.document().design().parts[1].shape).length == "20 ft; 30 ft");
+    type(w.outline()->dimensionRow("radial")->field(), "33");
+    CHECK(w.dimensionText("radial") == "33 ft");
+    w.chooseDesign("Inverted V, 60 m");
+    w.session().select({app::Selection::Type::Site});
+    auto* height = w.editor()->field("Height");
+    REQUIRE(height != nullptr);
+    CHECK(height->text() == "2");
+    QTest::keyClick(height, Qt::Key_Return);
+    w.settle();
+    CHECK(w.document().design().site.height == "2");
+    type(height, "3");
+    CHECK(w.document().design().site.height == "3 ft");
+    w.bench.findChild<QAction*>("feet")->trigger();
 }
 
 TEST_CASE("feet and inches: yard, band and studies on the screen follow at once, and back") {

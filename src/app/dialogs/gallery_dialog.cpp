@@ -200,7 +200,7 @@ const model::Band& GalleryDialog::band() const {
 /// In metres, for the band that is chosen. Throws rm::Error naming the field.
 double GalleryDialog::typed(const QLineEdit* field, quantity::Kind kind) const {
     try {
-        return quantity::evaluate(keptTyped(field->text()), kind, {{}, wavelengthM(band().centreHz())});
+        return quantity::evaluate(keptTyped(field->text(), kind), kind, {{}, wavelengthM(band().centreHz())});
     } catch (const Error& e) {
         throw Error(field->accessibleName().toStdString() + ": " + e.what());
     }
@@ -225,7 +225,7 @@ starters::Order GalleryDialog::order() const {
                                               : model::GroundKind::Real;
     if (order.site.ground == model::GroundKind::Real) order.site.soil = ground.toStdString();
     order.wire = choices_.wire;
-    order.wire.diameter = keptTyped(diameter_->text());
+    order.wire.diameter = keptTyped(diameter_->text(), quantity::Kind::Diameter);
     if (!(typed(diameter_, quantity::Kind::Diameter) > 0.0))
         throw Error(rm::say("The wire has no diameter: type one, as 2 mm."));
     order.heightM = typed(height_, quantity::Kind::Length);

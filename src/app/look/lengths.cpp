@@ -28,6 +28,10 @@ bool inFeet() {
     return feetNow();
 }
 
+quantity::LengthStyle lengthStyle() {
+    return feetNow() ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric;
+}
+
 void writeInFeet(bool feet) {
     if (feetNow() == feet) return;
     feetNow() = feet;

@@ -4,9 +4,13 @@
 
 #include <QString>
 
+#include "core/quantity/format.h"
+
 namespace rm::app {
 
 bool inFeet();
+/// The same for what the core writes.
+quantity::LengthStyle lengthStyle();
 /// Writes lengths in feet and inches from now on, or in metres; whoever paints them learns of it as of a
 /// change of locale.
 void writeInFeet(bool feet);

@@ -6,6 +6,7 @@
 #include <optional>
 #include <string>
 
+#include "core/quantity/formula.h"
 #include "core/quantity/number.h"
 
 namespace rm::app {
@@ -17,6 +18,11 @@ QString shownTyped(const std::string& kept);
 /// What was typed into such a field, as a project keeps it, without blanks around it: where the language has
 /// a decimal comma, one between two digits becomes a point.
 std::string keptTyped(const QString& typed);
+
+/// The same of a value of this kind, or of several with `between` between them: a number alone gets the unit
+/// that fields take (metres, or feet where the project is read in them; mm, degrees, MHz), so that the file
+/// and the screen say what was meant.
+std::string keptTyped(const QString& typed, quantity::Kind kind, char between = '\0');
 
 /// A number without a unit, by the one reader of numbers (no "nan", no "inf", nothing beyond all measure):
 /// with a decimal point or comma, and either kind of minus.

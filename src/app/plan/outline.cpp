@@ -213,7 +213,7 @@ DimensionRow::DimensionRow(model::Id id, QWidget* parent)
     connect(field_, &QLineEdit::editingFinished, this, [this] {
         if (!field_->isModified()) return;
         field_->setModified(false);
-        Q_EMIT typed(text(keptTyped(field_->text())));
+        Q_EMIT typed(text(keptTyped(field_->text(), model::kindOf(dimension_.kind))));
     });
 }
 
@@ -353,17 +353,7 @@ void Outline::rebuild() {
         connect(row, &DimensionRow::slid, this,
                 [change, id = dimension.id](const QString& value) { change(value, tr("slide %1").arg(id)); });
         connect(row, &DimensionRow::slideEnded, this, [this] { document_.finishMerging(); });
-        connect(row, &DimensionRow::typed, this, [this, change, id = dimension.id](QString value) {
-            bool bare = false;
-            value.toDouble(&bare);
-            const auto* now = model::find(document_.design().dimensions, id);
-            if (bare && now != nullptr)
-                value += now->kind == model::DimensionKind::Length
-                             ? (document_.project().feetAndInches ? " ft" : " m")
-                         : now->kind == model::DimensionKind::Angle ? " deg"
-                                                                    : "";
-            change(value, {});
-        });
+        connect(row, &DimensionRow::typed, this, [change](const QString& value) { change(value, {}); });
     }
     layout_->addWidget(heading(tr("Parts"), Selection::Type::Part, tr("Add a part")));
     addAll(d.parts, Selection::Type::Part);

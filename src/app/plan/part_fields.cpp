@@ -3,6 +3,7 @@
 #include <QToolButton>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plan/item_editor.h"
 #include "core/model/materials.h"
 #include "core/model/rename.h"
@@ -104,7 +105,9 @@ void ItemEditor::buildPart() {
         addText(
             tr("Length"),
             [i](const Design& d) { return std::get<RadialSystem>(model::at(d.parts, i).shape).length; },
-            [i](Design& d, const std::string& v) { shapeOf<RadialSystem>(d, i).length = v; },
+            [i](Design& d, const std::string& v) {
+                shapeOf<RadialSystem>(d, i).length = keptTyped(text(v), Kind::Length, ';');
+            },
             tr("10 m, or several that take turns: 5 m; 10 m"));
         quantity(tr("Depth"), Kind::Length, &RadialSystem::depth, RadialSystem{},
                  tr("Of their hub below the foot. 0: they leave from the foot itself; on the lawn or held "

@@ -66,7 +66,8 @@ void QuantityField::focusOutEvent(QFocusEvent* event) {
 }
 
 QString QuantityField::kept() const {
-    return app::text(keptTyped(text()));
+    // What came from the project is what it says, in whatever unit a number alone has there.
+    return app::text(keptTyped(text())) == committed_ ? committed_ : app::text(keptTyped(text(), kind_));
 }
 
 QRect QuantityField::textArea() const {
@@ -137,19 +138,11 @@ void QuantityField::assess() {
 }
 
 void QuantityField::commit() {
-    QString value = kept();
+    const QString value = kept();
     setModified(false);
     if (value == committed_) return;
-    // A bare number gets the unit that the field takes, so that the file and the screen say what was meant.
-    if (isBareNumber(value)) {
-        const char* unit = kind_ == quantity::Kind::Length      ? (feetAndInches_ ? " ft" : " m")
-                           : kind_ == quantity::Kind::Diameter  ? " mm"
-                           : kind_ == quantity::Kind::Angle     ? " deg"
-                           : kind_ == quantity::Kind::Frequency ? " MHz"
-                                                                : "";
-        value += unit;
-        setText(shownTyped(value.toStdString()));
-    }
+    const QString shown = shownTyped(value.toStdString());
+    if (shown != text()) setText(shown);
     committed_ = value;
     assess();
     Q_EMIT committed(value);

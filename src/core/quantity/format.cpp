@@ -14,6 +14,7 @@ namespace {
 
 /// Elements of a Yagi are shorter: an eighth of an inch is more than some of them forgive.
 constexpr double kFineBelowM = 3.0;
+constexpr double kFootM = 0.3048;
 
 }  // namespace
 
@@ -23,6 +24,11 @@ std::string formatLength(double metres, LengthStyle style) {
     if (size < 0.0005) return "0 m";
     if (size < 1.0) return figure("{:.4g} m", metres);
     return size < 1000.0 ? figure("{:.3f} m", metres) : figure("{:.1f} m", metres);
+}
+
+std::string formatRough(double metres, int decimals, LengthStyle style) {
+    return style == LengthStyle::FeetInches ? figure("{:.{}f} ft", metres / kFootM, decimals)
+                                            : figure("{:.{}f} m", metres, decimals);
 }
 
 std::string formatTape(double metres, int parts) {
@@ -75,7 +81,7 @@ std::string lengthLike(const std::string& like, double metres) {
     static const std::regex milli(R"(\d\s*mm)", std::regex::icase);
     if (std::regex_search(like, feet) && std::regex_search(like, inch))
         return formatLength(metres, LengthStyle::FeetInches);
-    if (std::regex_search(like, feet)) return fmt::format("{:.3f} ft", metres / 0.3048);
+    if (std::regex_search(like, feet)) return fmt::format("{:.3f} ft", metres / kFootM);
     if (std::regex_search(like, inch)) return fmt::format("{:.3f} in", metres / 0.0254);
     if (std::regex_search(like, milli)) return fmt::format("{:.1f} mm", metres * 1000.0);
     if (std::regex_search(like, centi)) return fmt::format("{:.2f} cm", metres * 100.0);

@@ -12,6 +12,8 @@ enum class LengthStyle { Metric, FeetInches };
 /// "12.50 m", "34 mm" or "41' 0 1/8\"" (to the nearest eighth of an inch, below 3 m to the nearest
 /// sixteenth).
 std::string formatLength(double metres, LengthStyle style = LengthStyle::Metric);
+/// What is read roughly: "10.6 m" or "34.8 ft", to so many decimals of the unit.
+std::string formatRough(double metres, int decimals, LengthStyle style = LengthStyle::Metric);
 /// Feet, inches and fractions of an inch to 1/8, 1/16 or 1/32: "1' 2 5/16\"".
 std::string formatTape(double metres, int parts);
 /// Diameters: "2.00 mm".

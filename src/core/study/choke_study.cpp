@@ -209,12 +209,12 @@ const ChokePoint* ChokeStudy::enough() const {
     return nullptr;
 }
 
-std::string ChokeStudy::advice() const {
+std::string ChokeStudy::advice(quantity::LengthStyle lengths) const {
     if (places.empty()) return {};
     const ChokePoint& place = best();
     std::string text =
-        say("Best {:.1f} m from the feed: {:.0f} % of the feed current on {} instead of {:.0f} %",
-            place.alongM, 100.0 * place.share, run, 100.0 * none.share);
+        say("Best {} from the feed: {:.0f} % of the feed current on {} instead of {:.0f} %",
+            quantity::formatRough(place.alongM, 1, lengths), 100.0 * place.share, run, 100.0 * none.share);
     text += say(", SWR {:.2f} for {:.2f}.", place.swr, none.swr);
     if (const ChokePoint* size = enough())
         text += say(" {} {:.0f} ohm are enough: more takes no more than {:.0f} % and {:g} dB off.",

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/model/design.h"
+#include "core/quantity/format.h"
 #include "core/study/figures.h"
 #include "core/study/sweep.h"
 
@@ -40,7 +41,7 @@ struct ChokeStudy {
     /// enough.
     const ChokePoint* enough() const;
     /// "Best at 0.0 m: ...; from 1000 ohm on ...".
-    std::string advice() const;
+    std::string advice(quantity::LengthStyle lengths = quantity::LengthStyle::Metric) const;
 };
 
 /// What is tried where there is no choke yet: resistive, ohm.

@@ -123,7 +123,7 @@ RadialStudy studyRadials(const model::Design& design, double frequencyHz, const 
     return study;
 }
 
-std::string RadialStudy::advice(bool feet) const {
+std::string RadialStudy::advice(quantity::LengthStyle lengths) const {
     if (!complete) return "";
     const auto& points = curves[1].points;
     // The smallest number from which twice as many no longer pay.
@@ -136,12 +136,8 @@ std::string RadialStudy::advice(bool feet) const {
         if (next == points.end()) continue;
         const double gain = next->watchGainDbi[kWatch] - points[i].watchGainDbi[kWatch];
         if (gain >= kPaysDb) continue;
-        constexpr double kFootM = 0.3048;
-        const double wireM = next->wireM - points[i].wireM;
-        const std::string each =
-            feet ? rm::figure("{:.3g} ft", now.lengthM / kFootM) : rm::figure("{:.3g} m", now.lengthM);
-        const std::string wire =
-            feet ? rm::figure("{:.0f} ft", wireM / kFootM) : rm::figure("{:.0f} m", wireM);
+        const std::string each = quantity::formatRough(now.lengthM, 1, lengths);
+        const std::string wire = quantity::formatRough(next->wireM - points[i].wireM, 0, lengths);
         return say(
             "From {} × {} to {} × {}: {:+.1f} dB at {:g}° for {} of wire. Beyond {} more of them hardly pay.",
             points[i].count, each, next->count, each, gain, look.watchDeg[kWatch], wire, points[i].count);

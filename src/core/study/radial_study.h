@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/model/design.h"
+#include "core/quantity/format.h"
 #include "core/study/site_study.h"
 
 namespace rm::study {
@@ -46,7 +47,7 @@ struct RadialStudy {
 
     /// Where more wire stops paying, and what twice as many as now would bring: in gain at the second watch
     /// angle; lengths in metres, or in feet. Empty where there is nothing to say.
-    std::string advice(bool feet = false) const;
+    std::string advice(quantity::LengthStyle lengths = quantity::LengthStyle::Metric) const;
 };
 
 /// The numbers of radials that are tried, 2 to 120.

@@ -76,7 +76,8 @@ TEST_CASE("a choke moved along the run on one solution is one that is solved for
     CHECK(s.sizes.front().share > s.sizes.back().share);
     CHECK(s.sizes.back().ohm == Approx(10000.0));
     CHECK(s.best().share <= s.now.share);
-    CHECK(s.advice().rfind("Best ", 0) == 0);
+    CHECK_THAT(s.advice(), Catch::StartsWith("Best ") && Catch::Contains(" m from the feed"));
+    CHECK_THAT(s.advice(quantity::LengthStyle::FeetInches), Catch::Contains(" ft from the feed"));
     // A large one at the feed leaves the antenna as it is without its cable.
     CHECK(s.swrWithout > 1.0);
 }

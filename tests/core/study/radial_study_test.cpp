@@ -69,8 +69,9 @@ TEST_CASE("more radials and longer ones: more gain, by ever less, and the study 
     CHECK(point.watchGainDbi[1] == Approx(a.elevation.at(10.0)).margin(1e-6));
     CHECK(point.wireM == Approx(320.0));
     CHECK_THAT(s.advice(), Contains("more of them hardly pay") && Contains("dB at 10° for"));
-    CHECK_THAT(s.advice(), Contains(" × 10 m to ") && Contains(" m of wire"));
-    CHECK_THAT(s.advice(true), Contains(" × 32.8 ft to ") && Contains(" ft of wire"));
+    CHECK_THAT(s.advice(), Contains(" × 10.0 m to ") && Contains(" m of wire"));
+    CHECK_THAT(s.advice(quantity::LengthStyle::FeetInches),
+               Contains(" × 32.8 ft to ") && Contains(" ft of wire"));
 }
 
 TEST_CASE("radials of several lengths count by the longest, and a formula is worked out") {

@@ -388,20 +388,17 @@ void BoomView::cellEdited(QTableWidgetItem* item) {
                                       : item->column() == Second
                                           ? (bent ? &RowElement::sweep : &RowElement::gap)
                                           : (bent ? &RowElement::flat : &RowElement::endDiameter);
-    std::string value = typed;
     const bool angle = member == &RowElement::sweep;
     const bool thin = member == &RowElement::endDiameter || member == &RowElement::diameter;
     const bool optional = thin || member == &RowElement::flat;
+    const auto kind = angle  ? quantity::Kind::Angle
+                      : thin ? quantity::Kind::Diameter
+                             : quantity::Kind::Length;
+    const std::string value = keptTyped(item->text(), kind);
     const auto scope = model::scopeOf(document_.design());
-    if (isBareNumber(QString::fromStdString(value)))
-        value += angle ? " deg" : thin ? " mm" : document_.project().feetAndInches ? " ft" : " m";
     if (member != &RowElement::diameter && !(optional && value.empty())) {
         try {
-            quantity::evaluate(value,
-                               angle  ? quantity::Kind::Angle
-                               : thin ? quantity::Kind::Diameter
-                                      : quantity::Kind::Length,
-                               scope);
+            quantity::evaluate(value, kind, scope);
         } catch (const Error& error) {
             // What was typed stays in the cell until it is mended.
             item->setForeground(theme_.clay);

@@ -195,7 +195,7 @@ QString ChokeView::old() const {
 }
 
 QString ChokeView::plain() const {
-    return shown().study() != nullptr ? text(shown().study()->advice()) : QString();
+    return shown().study() != nullptr ? text(shown().study()->advice(lengthStyle())) : QString();
 }
 
 }  // namespace rm::app

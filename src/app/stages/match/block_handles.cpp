@@ -147,7 +147,7 @@ void BlockHandles::place(Handle& handle, int column) {
         if (h == nullptr || !h->field->isModified() || !block_) return;
         h->field->setModified(false);
         FeedBlock block = *block_;
-        h->value(block) = keptTyped(h->field->text());
+        h->value(block) = keptTyped(h->field->text(), h->kind);
         Q_EMIT changed(block, h->label, false);
     });
 }

@@ -227,7 +227,7 @@ QString RadialView::old() const {
 }
 
 QString RadialView::plain() const {
-    return shown().study() != nullptr ? text(shown().study()->advice(inFeet())) : QString();
+    return shown().study() != nullptr ? text(shown().study()->advice(lengthStyle())) : QString();
 }
 
 }  // namespace rm::app

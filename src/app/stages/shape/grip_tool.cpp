@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plot/ticks.h"
 #include "core/edit/reshape.h"
 #include "core/model/geometry.h"
@@ -435,7 +436,8 @@ void GripTool::applyTyped() {
         const quantity::Kind kind = turn    ? quantity::Kind::Angle
                                     : scale ? quantity::Kind::Number
                                             : quantity::Kind::Length;
-        const double value = quantity::evaluate(typed.toStdString(), kind, model::scopeOf(session_.design()));
+        const double value =
+            quantity::evaluate(keptTyped(typed, kind), kind, model::scopeOf(session_.design()));
         // A drag that is under way counts as far as it went.
         if (held_) session_.document().finishMerging();
         held_ = false;

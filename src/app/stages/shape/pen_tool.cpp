@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/look/typed_number.h"
 #include "app/plot/ticks.h"
 #include "core/quantity/formula.h"
 
@@ -270,8 +271,8 @@ void PenTool::key(QKeyEvent& key) {
 
 void PenTool::applyTyped() {
     try {
-        const double metres = quantity::evaluate(typed_.toStdString(), quantity::Kind::Length,
-                                                 model::scopeOf(session_.design()));
+        const double metres = quantity::evaluate(keptTyped(typed_, quantity::Kind::Length),
+                                                 quantity::Kind::Length, model::scopeOf(session_.design()));
         typed_.clear();
         if (points_.empty()) {
             kind_ = Plane::Level;

@@ -149,8 +149,9 @@ void SiteFrame::dropPicture() {
 void SiteFrame::scale() {
     using quantity::Kind;
     try {
-        const double metres = quantity::evaluate(keptTyped(distance_->text()), Kind::Length, {});
-        const double bearing = quantity::evaluate(keptTyped(bearing_->text()), Kind::Angle, {});
+        const double metres =
+            quantity::evaluate(keptTyped(distance_->text(), Kind::Length), Kind::Length, {});
+        const double bearing = quantity::evaluate(keptTyped(bearing_->text(), Kind::Angle), Kind::Angle, {});
         canvas_->scalePicture(metres, bearing);
         canvas_->setFocus();
     } catch (const Error& e) {

@@ -20,14 +20,16 @@ struct ErrorField {
     const char* name;
     const char* tip;
     std::string BuildErrorTexts::*member;
+    quantity::Kind kind;
 };
 
 constexpr ErrorField kErrors[] = {
     {later("lengths ±"), "asBuiltLength", later("Standard deviation of every length that is named"),
-     &BuildErrorTexts::length},
-    {later("height ±"), "asBuiltHeight", later("And of the height it ends up at"), &BuildErrorTexts::height},
+     &BuildErrorTexts::length, quantity::Kind::Length},
+    {later("height ±"), "asBuiltHeight", later("And of the height it ends up at"), &BuildErrorTexts::height,
+     quantity::Kind::Length},
     {later("soil ±"), "asBuiltGround", later("And of the conductivity of the ground, in percent"),
-     &BuildErrorTexts::ground}};
+     &BuildErrorTexts::ground, quantity::Kind::Number}};
 
 }  // namespace
 
@@ -59,7 +61,7 @@ AsBuiltRow::AsBuiltRow(Document& document, QWidget* parent) : QWidget(parent), d
         connect(f, &QLineEdit::editingFinished, this, [this, f, i] {
             if (!f->isModified()) return;
             f->setModified(false);
-            const std::string typed = keptTyped(f->text());
+            const std::string typed = keptTyped(f->text(), kErrors[i].kind);
             const auto member = kErrors[i].member;
             if (document_.design().tune.errors.*member == typed) return;
             document_.editDesign(tr("Change how well is built"),

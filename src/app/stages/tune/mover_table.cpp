@@ -7,6 +7,7 @@
 #include <QMenu>
 #include <algorithm>
 
+#include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/model/movable.h"
 #include "core/quantity/format.h"
@@ -152,7 +153,11 @@ void MoverTable::refresh() {
 void MoverTable::edited(QTableWidgetItem* cell) {
     if (updating_) return;
     const std::string name = names_.at(static_cast<std::size_t>(cell->row()));
-    const std::string typed = keptTyped(cell->text());
+    const auto& dimensions = document_.design().dimensions;
+    const auto moved = std::find_if(dimensions.begin(), dimensions.end(),
+                                    [&](const auto& dimension) { return dimension.name == name; });
+    const auto kind = moved != dimensions.end() ? model::kindOf(moved->kind) : quantity::Kind::Number;
+    const std::string typed = keptTyped(cell->text(), kind, ',');
     const int column = cell->column();
     const bool on = cell->checkState() == Qt::Checked;
     document_.editDesign(

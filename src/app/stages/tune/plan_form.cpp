@@ -164,13 +164,15 @@ QLineEdit* PlanForm::field(const QString& name, const QString& says, int width, 
     connect(f, &QLineEdit::editingFinished, this, [this, f, member] {
         if (filling_ || !f->isModified()) return;
         f->setModified(false);
-        std::string typed = keptTyped(f->text());
+        using quantity::Kind;
+        const bool angle = member == &Goal::angle || member == &Goal::angleTo || member == &Goal::towards;
+        const Kind kind = isLimit_                                       ? Kind::Length
+                          : member == &Goal::from || member == &Goal::to ? Kind::Frequency
+                          : angle                                        ? Kind::Angle
+                                                                         : Kind::Number;
+        const std::string typed = keptTyped(f->text(), kind);
         if (isLimit_) return editLimit([&](BuildLimit& l) { l.value = typed; });
-        if (goal() == nullptr || goal()->*member == typed) return;
-        const bool bare = isBareNumber(f->text());
-        if (bare && (member == &Goal::from || member == &Goal::to)) typed += " MHz";
-        if (bare && (member == &Goal::angle || member == &Goal::angleTo || member == &Goal::towards))
-            typed += " deg";
+        if (goal() == nullptr || goal()->*member == keptTyped(f->text())) return;
         editGoal(tr("Change goal"), [&](Goal& g) { g.*member = typed; });
     });
     return f;

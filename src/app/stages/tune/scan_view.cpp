@@ -473,8 +473,10 @@ study::ScanAxis ScanView::axis(int which) const {
     study::ScanAxis axis;
     axis.dimension = d->name;
     try {
-        axis.from = quantity::evaluate(keptTyped(from_[which]->text()), model::kindOf(d->kind), scope);
-        axis.to = quantity::evaluate(keptTyped(to_[which]->text()), model::kindOf(d->kind), scope);
+        axis.from = quantity::evaluate(keptTyped(from_[which]->text(), model::kindOf(d->kind)),
+                                       model::kindOf(d->kind), scope);
+        axis.to = quantity::evaluate(keptTyped(to_[which]->text(), model::kindOf(d->kind)),
+                                     model::kindOf(d->kind), scope);
     } catch (const Error& e) {
         throw Error(say("The range of {}: {}", d->name, e.what()));
     }

@@ -217,9 +217,11 @@ QLineEdit* ToleranceView::field(const QString& name) const {
 }
 
 study::BuildErrors ToleranceView::errors() const {
-    const auto typed = [this](const char* name) { return keptTyped(field(name)->text()); };
-    auto errors = study::readErrors({typed("errLength"), typed("errAngle"), typed("errDiameter"),
-                                     typed("errHeight"), typed("errGround")});
+    using quantity::Kind;
+    const auto typed = [this](const char* name, Kind kind) { return keptTyped(field(name)->text(), kind); };
+    auto errors = study::readErrors({typed("errLength", Kind::Length), typed("errAngle", Kind::Angle),
+                                     typed("errDiameter", Kind::Number), typed("errHeight", Kind::Length),
+                                     typed("errGround", Kind::Number)});
     errors.only = only_;
     return errors;
 }
