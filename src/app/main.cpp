@@ -10,6 +10,7 @@
 #include "app/look/language.h"
 #include "app/look/text.h"
 #include "app/session/guard.h"
+#include "core/edit/designs.h"
 #include "core/memory.h"
 #include "core/version.h"
 
@@ -47,6 +48,9 @@ int main(int argc, char** argv) {
             bench.session().document().settleJournal();
             bench.session().alarm(sentence);
         });
+        // Where a tape has inches a new project has them, too.
+        if (QLocale::system().measurementSystem() == QLocale::ImperialUSSystem)
+            bench.session().document().adopt(rm::edit::starterProject(true), {});
         if (!parser.positionalArguments().isEmpty()) bench.files().open(parser.positionalArguments().first());
         if (parser.isSet(dark)) bench.setNight(true);
         bench.show();

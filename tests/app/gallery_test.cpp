@@ -9,6 +9,7 @@
 #include "app/dialogs/action_finder.h"
 #include "app/dialogs/gallery_dialog.h"
 #include "app/frame/first_steps.h"
+#include "app/look/lengths.h"
 #include "hands.h"
 
 using namespace rm;
@@ -263,4 +264,27 @@ TEST_CASE("the gallery says at once what it cannot read, and which field holds i
     CHECK(w.document().design().name == "Inverted V");
     // Half a wave over 20 m.
     CHECK(w.session().expansion()->model.bounds().high.z() == Approx(10.6).margin(0.4));
+}
+
+TEST_CASE("in a project in feet a starter comes in feet, and so does the project after it") {
+    Empty w;
+    w.bench.findChild<QAction*>("feet")->trigger();
+    w.settle();
+    whenOpen<app::GalleryDialog>([](app::GalleryDialog& gallery) {
+        CHECK(gallery.findChild<QLineEdit*>("height")->text() == "33 ft");
+        gallery.choose("dipole");
+        QTest::mouseClick(gallery.take(), Qt::LeftButton);
+    });
+    w.action("New design…")->trigger();
+    w.settle();
+    CHECK(w.document().design().site.height == "33' 0\"");
+    CHECK(w.document().design().dimensions.front().text.find('\'') != std::string::npos);
+    CHECK(w.analysis()->figures.swr < 1.7);
+    w.document().undoStack()->setClean();
+    w.action("New project")->trigger();
+    w.settle();
+    CHECK(w.document().project().feetAndInches);
+    CHECK(w.document().design().site.height == "33 ft");
+    CHECK(app::inFeet());
+    w.bench.findChild<QAction*>("feet")->trigger();
 }

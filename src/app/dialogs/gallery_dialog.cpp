@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/look/lengths.h"
 #include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/look/typed_number.h"
@@ -75,7 +76,7 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
                                                                                 : text(choices_.site.soil);
     ground_->setCurrentIndex(std::max(0, ground_->findData(ground)));
     labelled(where, tr("over"), ground_, tr("The ground that it is worked out over"));
-    height_ = new QLineEdit("10 m");
+    height_ = new QLineEdit(inFeet() ? "33 ft" : "10 m");
     height_->setFixedWidth(70);
     height_->setObjectName("height");
     labelled(where, tr("supports reach"), height_, tr("How high the mast, tree or roof is that holds it"));

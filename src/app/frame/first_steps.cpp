@@ -17,7 +17,7 @@ constexpr double kGoodSwr = 2.3;
 constexpr double kRaisedM = 1.0;
 
 const char* const kSteps[] = {
-    later("This dipole for 20 m hangs 8 m up. Click its wire in the yard: that takes hold of it."),
+    later("This dipole for 20 m hangs low. Click its wire in the yard: that takes hold of it."),
     later("Its band strip is not green: the wire is too long. Drag one of its round grips inwards until the "
           "SWR "
           "over "
@@ -57,12 +57,13 @@ FirstSteps::FirstSteps(Session& session, QWidget* parent) : QFrame(parent), sess
 }
 
 void FirstSteps::begin() {
-    model::Project project = edit::starterProject();
+    const bool feet = session_.project().feetAndInches;
+    model::Project project = edit::starterProject(feet);
     project.title = rm::say("First antenna");
     model::Design& design = project.designs.front();
     design.name = rm::say("My first dipole");
-    design.dimensions.front().text = "11 m";
-    design.site.height = "8 m";
+    design.dimensions.front().text = feet ? "36 ft" : "11 m";
+    design.site.height = feet ? "26 ft" : "8 m";
     session_.document().adopt(project, {});
     session_.select({});
     active_ = true;

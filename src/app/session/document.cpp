@@ -215,7 +215,7 @@ void Document::saveFile(const QString& path) {
 }
 
 void Document::startNew() {
-    adopt(edit::starterProject(), {});
+    adopt(edit::starterProject(project_->feetAndInches), {});
 }
 
 QString Document::recoveryFolder() {

@@ -9,6 +9,7 @@
 #include "core/edit/crossed.h"
 #include "core/edit/designs.h"
 #include "core/edit/drawn.h"
+#include "core/edit/feet.h"
 #include "core/edit/pins.h"
 #include "core/edit/supports.h"
 #include "core/model/loosen.h"
@@ -367,7 +368,8 @@ void Editing::newDesign() {
 void Editing::addDesign(const model::Design& design, const std::vector<model::Band>& bands, bool inPlace) {
     const auto make = [&](model::Project p) {
         if (inPlace) p.designs.clear();
-        return edit::addDesign(edit::withBands(std::move(p), bands), design);
+        const bool feet = p.feetAndInches;
+        return edit::addDesign(edit::withBands(std::move(p), bands), feet ? edit::inFeet(design) : design);
     };
     if (!change(tr("New design"), make)) return;
     if (!bands.empty()) {

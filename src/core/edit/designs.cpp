@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <optional>
 
+#include "core/edit/feet.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/words/words.h"
@@ -20,8 +21,9 @@ constexpr double kStarterSpanM = 10.35;
 
 }  // namespace
 
-Project starterProject() {
+Project starterProject(bool feetAndInches) {
     Project p;
+    p.feetAndInches = feetAndInches;
     for (const char* name : {"40 m", "20 m", "15 m", "10 m"}) p.bands.push_back(*findAllocatedBand(name));
     p.workingBand = 1;
     Design d;
@@ -42,8 +44,8 @@ Project starterProject() {
     feed.part = say("Dipole");
     d.feeds.push_back(feed);
     d.site.ground = GroundKind::Real;
-    d.site.height = "10 m";
-    p.designs.push_back(d);
+    d.site.height = feetAndInches ? "33 ft" : "10 m";
+    p.designs.push_back(feetAndInches ? inFeet(d) : d);
     giveIds(p);
     return p;
 }
@@ -62,7 +64,7 @@ Project withDesign(Project project, Design design) {
 }  // namespace
 
 Project newDesign(Project project) {
-    Design design = starterProject().active();
+    Design design = starterProject(project.feetAndInches).active();
     if (project.workingBand < project.bands.size()) {
         const double hz = project.bands[project.workingBand].centreHz();
         design.designFrequency = fmt::format("{} MHz", hz / 1e6);
@@ -73,6 +75,7 @@ Project newDesign(Project project) {
         span.low = metres(0.5 * spanM);
         span.high = metres(1.5 * spanM);
     }
+    if (project.feetAndInches) design = inFeet(std::move(design));
     return withDesign(std::move(project), std::move(design));
 }
 

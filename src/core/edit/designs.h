@@ -8,8 +8,8 @@
 
 namespace rm::edit {
 
-/// A project with one straight dipole for 20 m and a few bands.
-model::Project starterProject();
+/// A project with one straight dipole for 20 m and a few bands, in metres or in feet and inches.
+model::Project starterProject(bool feetAndInches = false);
 
 /// A new design for the working band, on the bench.
 [[nodiscard]] model::Project newDesign(model::Project project);

@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "core/edit/feet.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/edit/shape_fields.h"
@@ -20,9 +21,8 @@ using quantity::Kind;
 /// Lengths that differ by less are one length.
 constexpr double kEqualM = 0.002;
 
-PointText typed(const Vec3& p) {
-    const auto metres = [](double v) { return quantity::typedLike("m", Kind::Length, v, 0.0, 0.0); };
-    return {metres(p.x()), metres(p.y()), metres(p.z())};
+PointText typed(const Project& project, const Vec3& p) {
+    return {typedIn(project, p.x()), typedIn(project, p.y()), typedIn(project, p.z())};
 }
 
 /// A term of a coordinate: "leg", "-0.5*leg"; empty where it does nothing.
@@ -69,10 +69,10 @@ Added addDrawn(Project project, const std::vector<Vec3>& pointsM, bool closed) {
             !std::holds_alternative<ElementRow>(other.shape))
             part.conductor = other.conductor;
     if (pointsM.size() == 2) {
-        part.shape = StraightWire{typed(pointsM[0] - lifted), typed(pointsM[1] - lifted)};
+        part.shape = StraightWire{typed(project, pointsM[0] - lifted), typed(project, pointsM[1] - lifted)};
     } else {
         BentWire bent;
-        for (const Vec3& p : pointsM) bent.points.push_back(typed(p - lifted));
+        for (const Vec3& p : pointsM) bent.points.push_back(typed(project, p - lifted));
         bent.closed = closed;
         part.shape = bent;
     }
@@ -122,7 +122,9 @@ Project nameLengths(Project project, Id id) {
             Dimension dimension;
             dimension.name =
                 freeName(design.dimensions, one ? "length" : fmt::format("side{}", made.size() + 1), "_");
-            dimension.text = quantity::typedLike("m", Kind::Length, length, 0.001, 0.0);
+            dimension.text = project.feetAndInches
+                                 ? feetText(length)
+                                 : quantity::typedLike("m", Kind::Length, length, 0.001, 0.0);
             dimension.note = one ? say("Length of ") + part.name : say("Side {} of {}", i, part.name);
             name = dimension.name;
             made.push_back({name, length});

@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "core/edit/feet.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/edit/supports.h"
@@ -33,6 +34,9 @@ Added append(Project project, Items Design::*list, typename Items::value_type it
     const std::size_t last = items.size() - 1;
     return added(std::move(project), type, last);
 }
+
+/// What the elements of a new row are rounded to in a project in feet.
+constexpr double kMarkFt = 1.0 / 96.0;
 
 /// Three elements, cut for the wavelength near enough to begin with.
 ElementRow starterRow(double lambdaM) {
@@ -222,7 +226,10 @@ Added addPart(Project project, PartKind kind, double lambdaM) {
     if (kind == PartKind::Hung) return addHung(std::move(project), {}, lambdaM);
     Design& design = project.active();
     Part part = newPart(kind, lambdaM);
+    // Of the elements of a row every mark counts, of the rest the size.
+    if (project.feetAndInches) part = inFeet(std::move(part), kind == PartKind::Row ? kMarkFt : kRoughFt);
     standOn(part, kind, design);
+    if (project.feetAndInches) part = inFeet(std::move(part));
     part.name = freeName(design.parts, part.name);
     if (auto* run = std::get_if<CableRun>(&part.shape)) hangOn(*run, design);
     if (design.feeds.empty() && kind != PartKind::Fan && kind != PartKind::Cable && !isEarth(kind) &&
@@ -238,7 +245,7 @@ Added addPart(Project project, PartKind kind, double lambdaM) {
 Added addDimension(Project project) {
     Dimension dimension;
     dimension.name = freeName(project.active().dimensions, "length", "");
-    dimension.text = "10 m";
+    dimension.text = project.feetAndInches ? "30 ft" : "10 m";
     return append(std::move(project), &Design::dimensions, std::move(dimension), ItemType::Dimension);
 }
 

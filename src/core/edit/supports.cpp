@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/edit/feet.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/edit/shape_fields.h"
@@ -71,11 +72,13 @@ Added addSupport(Project project, SupportKind kind, double eastM, double northM)
     Design& design = project.active();
     constexpr double kEdgeM = 10.0;
     Support support = newSupport(kind);
+    if (project.feetAndInches) support = inFeet(std::move(support), kRoughFt);
     support.name = freeName(design.site.supports, support.name);
     support.east = metres(eastM);
     support.north = metres(northM);
     support.toEast = metres(eastM + kEdgeM);
     support.toNorth = metres(northM);
+    if (project.feetAndInches) support = inFeet(std::move(support));
     design.site.supports.push_back(support);
     giveIds(project);
     const Item item{ItemType::Support, project.active().site.supports.back().id};
@@ -117,9 +120,12 @@ Added addHung(Project project, std::vector<std::string> supports, double lambdaM
         hung.by = between > ends ? HungBy::Corner : HungBy::Start;
         hung.corner = fmt::format("{}", std::max<std::size_t>(1, highest));
     }
-    // To the centimetre, where so much of it fits.
-    const double half = std::floor(100.0 * kHalfWave * lambdaM) / 100.0;
-    hung.length = half > 0.0 && half < 0.98 * way ? fmt::format("{:.2f} m", half) : "";
+    // To the centimetre or the inch, where so much of it fits.
+    const double step = project.feetAndInches ? 0.0254 : 0.01;
+    const double half = step * std::floor(kHalfWave * lambdaM / step);
+    hung.length = !(half > 0.0 && half < 0.98 * way) ? ""
+                  : project.feetAndInches            ? feetText(half)
+                                                     : fmt::format("{:.2f} m", half);
     if (hung.length.empty() && hung.by == HungBy::Corner) hung.by = HungBy::Start;
     Part part;
     part.name = freeName(design.parts, say("Hung wire"));

@@ -20,7 +20,7 @@ constexpr double kFootM = 0.3048;
 
 std::string formatLength(double metres, LengthStyle style) {
     const double size = std::abs(metres);
-    if (style == LengthStyle::FeetInches) return formatTape(metres, size < kFineBelowM ? 16 : 8);
+    if (style == LengthStyle::FeetInches) return formatTape(metres, tapeParts(metres));
     if (size < 0.0005) return "0 m";
     if (size < 1.0) return figure("{:.4g} m", metres);
     return size < 1000.0 ? figure("{:.3f} m", metres) : figure("{:.1f} m", metres);
@@ -45,6 +45,10 @@ std::string formatTape(double metres, int parts) {
         text += fmt::format(" {}/{}", rest / divisor, inch / divisor);
     }
     return text + "\"";
+}
+
+int tapeParts(double metres) {
+    return std::abs(metres) < kFineBelowM ? 16 : 8;
 }
 
 std::string formatDiameter(double metres) {

@@ -16,6 +16,8 @@ std::string formatLength(double metres, LengthStyle style = LengthStyle::Metric)
 std::string formatRough(double metres, int decimals, LengthStyle style = LengthStyle::Metric);
 /// Feet, inches and fractions of an inch to 1/8, 1/16 or 1/32: "1' 2 5/16\"".
 std::string formatTape(double metres, int parts);
+/// Marks to an inch that a length is told to: 8, or 16 below 3 m.
+int tapeParts(double metres);
 /// Diameters: "2.00 mm".
 std::string formatDiameter(double metres);
 /// "14.150 MHz", "1 850.0 kHz" below 2 MHz is still MHz: always MHz with three decimals, more where needed.

@@ -191,7 +191,7 @@ TEST_CASE("errors of height and ground move an antenna over ground, whether the 
 }
 
 TEST_CASE("what stands on the ground does not err in its height: its radials stay where they were buried") {
-    auto d = demoDesign("Ground plane, 30 m");
+    auto d = test::demoDesign("Ground plane, 30 m");
     const study::BuildErrors high{0.0, 0.0, 0.0, 0.2, 0.0, {}};
     const auto spread = [&](const study::Tolerance& t) { return t.highSwr[10] - t.lowSwr[10]; };
     const auto raised = study::studyTolerance(d, {}, 10.1e6, 10.15e6, 12, high, 5);
