@@ -492,6 +492,19 @@ TEST_CASE("a formula too long for its field shows what it comes to, and itself w
     // What fits stays as it was typed.
     for (auto* other : window.editor()->findChildren<app::QuantityField*>())
         if (other->text().size() < 5) CHECK(other->shown() == other->text());
+    // A number too long for its field is rounded, and not read by its tail, which is another number.
+    window.select(window.item(app::Selection::Type::Part));
+    window.document().editDesign("Long", [](model::Design& d) {
+        std::get<model::StraightWire>(d.parts[0].shape).end[0] = "-1654.54355 ft";
+    });
+    window.settle();
+    field = nullptr;
+    for (auto* one : window.editor()->findChildren<app::QuantityField*>())
+        if (one->text() == "-1654.54355 ft") field = one;
+    REQUIRE(field != nullptr);
+    CHECK((field->shown() == "-1654.5 ft" || field->shown() == "-1654.54 ft"));
+    field->setFocus();
+    CHECK(field->shown() == field->text());
 }
 
 TEST_CASE("coupling is looked at, in a design of one feed, and again: the pair shown is one that is there") {

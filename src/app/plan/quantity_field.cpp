@@ -51,6 +51,7 @@ void QuantityField::setCommitted(const QString& text) {
     const QString shown = shownTyped(text.toStdString());
     if (typing || this->text() == shown) return;
     setText(shown);
+    if (!hasFocus()) setCursorPosition(0);
     assess();
 }
 
@@ -88,14 +89,16 @@ QString QuantityField::shown() const {
     const auto fitsIn = [&](const QRect& area, const QString& s) {
         return fontMetrics().horizontalAdvance(s) <= area.width();
     };
-    if (hasFocus() || value_.isEmpty() || fitsIn(textArea(), text())) return text();
+    if (hasFocus() || fitsIn(textArea(), text())) return text();
+    // A number that does not fit must not be read by its tail.
+    const QString whole = value_.isEmpty() ? text() : value_;
     // To the millimetre where there is room, to the decimetre where there is not.
     static const QRegularExpression decimals("^([-\u2212]?\\d+)[.,](\\d+)( .+)$");
-    const auto parts = decimals.match(value_);
-    if (!parts.hasMatch()) return value_;
+    const auto parts = decimals.match(whole);
+    if (!parts.hasMatch()) return whole;
     QString number = parts.captured(1) + "." + parts.captured(2);
     const double value = number.replace(QChar(0x2212), '-').toDouble();
-    QString shorter = value_;
+    QString shorter = whole;
     for (auto digits = parts.captured(2).size() - 1; !fitsIn(widestArea(), shorter) && digits >= 1; --digits)
         shorter = written(value, 'f', static_cast<int>(digits)) + parts.captured(3);
     return shorter;

@@ -16,7 +16,6 @@ namespace {
 
 constexpr double kReachPx = 7.0;
 constexpr double kTipPx = 11.0;
-constexpr double kLabelPx = 46.0;
 constexpr int kMargin = 26;
 
 }  // namespace
@@ -124,8 +123,12 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
     }
     const double ruler = height() - 16.0;
     const LengthUnit unit = lengthUnit();
-    const double step = roundStep(std::max(high - low, 0.1) / unit.metres, 6);
     p.setFont(textFont(kTinyPt));
+    // As many marks as their words leave room for.
+    const double room = p.fontMetrics().horizontalAdvance(unit.text(10.25)) + 8.0;
+    const double span = std::max(high - low, 0.1);
+    const int parts = std::clamp(static_cast<int>(span * scale_ / room), 1, 6);
+    const double step = roundStep(span / unit.metres, parts);
     for (const double count : ticksBy(low / unit.metres, high / unit.metres + 0.5 * step, step)) {
         const double x = at(count * unit.metres, 0.0).x();
         p.setPen(QPen(theme_.line, 0.8));
@@ -138,7 +141,8 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
     p.setPen(QPen(boom_ ? theme_.softInk : theme_.line, boom_ ? 4.0 : 1.2,
                   boom_ ? Qt::SolidLine : Qt::DashLine, Qt::RoundCap));
     p.drawLine(at(low, 0.0), at(high, 0.0));
-    double labelled = -1e9;
+    double aboveTo = -1e9;
+    double belowTo = -1e9;
     for (std::size_t i = 0; i < sizes_.elements.size(); ++i) {
         const auto& e = sizes_.elements[i];
         const bool selected = static_cast<int>(i) == selected_;
@@ -166,12 +170,17 @@ void BoomDrawing::paintEvent(QPaintEvent*) {
         for (const QPointF& end : {line.front(), line.back()}) p.drawEllipse(end, 2.6, 2.6);
         p.setPen(colour);
         p.setFont(textFont(kTinyPt, selected));
-        // Where two stand close the second one is labelled at its lower tip.
-        const bool below = line.front().x() - labelled < kLabelPx;
-        if (!below) labelled = line.front().x();
+        // Where two stand close the second one is labelled at its lower tip, and one more in between not at
+        // all: it is in the table, and while it is chosen here.
+        const QString label = lengthText(e.lengthM, 3);
+        const double wide = p.fontMetrics().horizontalAdvance(label) + 6.0;
+        const double x = line.front().x();
+        const bool below = x - 0.5 * wide < aboveTo;
+        if (below && x < belowTo && !selected) continue;
+        (below ? belowTo : aboveTo) = below ? x + wide : x + 0.5 * wide;
         const double labelY = below ? line.back().y() + 5.0 : line.front().y() - 18.0;
-        p.drawText(QRectF(line.front().x() - (below ? 2 : 44), labelY, 88, 13),
-                   below ? Qt::AlignLeft : Qt::AlignCenter, lengthText(e.lengthM, 3));
+        p.drawText(QRectF(below ? x - 2.0 : x - 0.5 * wide, labelY, wide, 13),
+                   below ? Qt::AlignLeft : Qt::AlignCenter, label);
     }
     p.setFont(textFont(kTinyPt));
     p.setPen(theme_.softInk);
