@@ -96,6 +96,25 @@ TEST_CASE("feet and inches: yard, band and studies on the screen follow at once,
     CHECK(yard.contains("lowest 15' 8\""));
     CHECK(yard.contains("grid 20 ft"));
     CHECK_FALSE(yard.contains(" m up"));
+    // What stands in the way is said in feet at once, and again in metres.
+    w.document().editDesign("Too low", [](model::Design& d) {
+        d.site.ground = model::GroundKind::Perfect;
+        d.site.height = "-20 m";
+    });
+    w.settle();
+    const auto* notice = w.bench.findChild<app::NoticeBar*>();
+    CHECK(notice->sentence().contains("' "));
+    feet->trigger();
+    w.settle();
+    CHECK(notice->sentence().contains(" m below the ground"));
+    feet->trigger();
+    w.settle();
+    CHECK_FALSE(notice->sentence().contains(" m below the ground"));
+    w.undo();
+    w.undo();
+    w.undo();
+    w.settle();
+    CHECK(app::inFeet());
     w.action("Height study")->trigger();
     auto* heights = viewIn<app::HeightPlots>(w.bench);
     REQUIRE(waitFor([&] { return wordsOf(*heights).contains("now "); }));

@@ -15,6 +15,7 @@
 #include "core/edit/designs.h"
 #include "core/edit/ids.h"
 #include "core/project/project_file.h"
+#include "core/quantity/format.h"
 
 namespace rm::app {
 
@@ -92,6 +93,9 @@ struct Outgoing : QObject {
 
 void Document::put(ProjectPtr project) {
     (new Outgoing(std::exchange(project_, std::move(project)), this))->deleteLater();
+    // Before anybody asks the core what is wrong with it.
+    quantity::sayLengths(project_->feetAndInches ? quantity::LengthStyle::FeetInches
+                                                 : quantity::LengthStyle::Metric);
 }
 
 void Document::replace(ProjectPtr project) {

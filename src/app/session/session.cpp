@@ -71,8 +71,9 @@ void Session::refresh() {
     const bool other = designId_ != design().id;
     designId_ = design().id;
     resonance_.reset();
-    // What is only looked at leaves the wires as they are.
-    if (!expansion_ || !before || other || !(before->active() == seen_->active())) {
+    // What is only looked at leaves the wires as they are; the unit changes what is said of them.
+    if (!expansion_ || !before || other || before->feetAndInches != seen_->feetAndInches ||
+        !(before->active() == seen_->active())) {
         expansion_ = std::make_shared<const model::Expansion>(model::expand(design()));
         ++expansions_;
     }

@@ -10,6 +10,7 @@
 #include "core/model/dimension_kind.h"
 #include "core/model/expand.h"
 #include "core/model/soils.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::build {
@@ -79,8 +80,8 @@ std::string wordsOf(const Found& f) {
             return say("everything acts {:.2f} % {} than drawn (± {:.2f})", 100.0 * std::abs(f.value),
                        f.value < 0.0 ? say("shorter") : say("longer"), 100.0 * f.sigma);
         case Cause::Height:
-            return say("it hangs {:.2f} m {} than drawn (± {:.2f})", std::abs(f.value),
-                       f.value < 0.0 ? say("lower") : say("higher"), f.sigma);
+            return say("it hangs {} {} than drawn (± {})", quantity::said(std::abs(f.value), 2),
+                       f.value < 0.0 ? say("lower") : say("higher"), quantity::said(f.sigma, 2));
         case Cause::Soil:
             return say("the soil conducts {:.2g} times as well as said (from {:.2g} to {:.2g})",
                        std::exp(f.value), std::exp(f.value - f.sigma), std::exp(f.value + f.sigma));
@@ -91,8 +92,9 @@ std::string wordsOf(const Found& f) {
             return say("{:.1f} ohm {} in series with the feed (± {:.1f})", std::abs(f.value),
                        f.value < 0.0 ? say("less") : say("more"), f.sigma);
         case Cause::Line:
-            return say("{:.2f} m of line {} than said between analyser and antenna (± {:.2f})",
-                       std::abs(f.value), f.value < 0.0 ? say("less") : say("more"), f.sigma);
+            return say("{} of line {} than said between analyser and antenna (± {})",
+                       quantity::said(std::abs(f.value), 2), f.value < 0.0 ? say("less") : say("more"),
+                       quantity::said(f.sigma, 2));
     }
     return {};
 }

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 #include "core/words/words.h"
 
@@ -103,11 +104,12 @@ BuildSheet buildSheet(const model::Design& design) {
             const auto& piece = sheet.list.pieces[layout.piece[layout.plan.tooLong[k]]];
             if (k > 0 && layout.piece[layout.plan.tooLong[k - 1]] == layout.piece[layout.plan.tooLong[k]])
                 continue;
-            sheet.findings.push_back({model::Severity::Warning, piece.origin,
-                                      say("{} takes {:.3f} m in one piece, and {} comes in {:.2f} m.",
-                                          piece.part, piece.cutM, piece.conductor, layout.stockM),
-                                      layout.reel ? say("Join it from two, or take a longer reel.")
-                                                  : say("Join it from two, or take a longer stock length.")});
+            sheet.findings.push_back(
+                {model::Severity::Warning, piece.origin,
+                 say("{} takes {} in one piece, and {} comes in {}.", piece.part,
+                     quantity::said(piece.cutM, 3), piece.conductor, quantity::said(layout.stockM, 2)),
+                 layout.reel ? say("Join it from two, or take a longer reel.")
+                             : say("Join it from two, or take a longer stock length.")});
         }
         sheet.stock.push_back(std::move(layout));
     }

@@ -89,6 +89,11 @@ Part inFeet(Part part, double roundedToFt) {
     return part;
 }
 
+FeedBlock inFeet(FeedBlock block) {
+    rewrite(block.length, feetText);
+    return block;
+}
+
 Support inFeet(Support support, double roundedToFt) {
     for (std::string* text :
          {&support.height, &support.east, &support.north, &support.toEast, &support.toNorth})

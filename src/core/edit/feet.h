@@ -25,6 +25,9 @@ std::string typedIn(const model::Project& project, double metres);
 /// where only their rough size matters.
 [[nodiscard]] model::Part inFeet(model::Part part, double roundedToFt = 0.0);
 
+/// The same of a block of the feed path: the length of its line.
+[[nodiscard]] model::FeedBlock inFeet(model::FeedBlock block);
+
 /// The same of a support.
 [[nodiscard]] model::Support inFeet(model::Support support, double roundedToFt = 0.0);
 

@@ -9,6 +9,7 @@
 #include "core/edit/shape_fields.h"
 #include "core/model/expand_parts.h"
 #include "core/model/geometry.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::edit {
@@ -371,7 +372,7 @@ class Targets {
         const double reach = (other - first).norm();
         if (point.along.empty()) point.along = "1 m";  // until now its middle
         set(point.along, Kind::Length, alongWay({first, other}, {compass.x(), compass.y(), 0.0}),
-            say("place along {} of {:.2f} m", found->name, reach));
+            say("place along {} of {}", found->name, quantity::said(reach, 2)));
     }
 
     Design& design_;

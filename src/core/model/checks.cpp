@@ -11,6 +11,7 @@
 #include "core/model/on_ground.h"
 #include "core/model/soils.h"
 #include "core/model/wire_boxes.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::model {
@@ -132,10 +133,11 @@ class Checker {
         const double high = std::max(wire.startM.z(), wire.endM.z());
         const double touch = joinToleranceM(wire.radiusM, wire.radiusM);
         if (low < -touch)
-            add(Severity::Error, wire.origin(), say("{} reaches {:.2f} m below the ground.", wire.part, -low),
-                say("Raise it or the whole antenna by {:.2f} m, or choose a soil for the site: perfect "
+            add(Severity::Error, wire.origin(),
+                say("{} reaches {} below the ground.", wire.part, quantity::said(-low, 2)),
+                say("Raise it or the whole antenna by {}, or choose a soil for the site: perfect "
                     "ground has no inside.",
-                    -low));
+                    quantity::said(-low, 2)));
         else if (high <= touch)
             add(Severity::Error, wire.origin(), say("{} lies on perfect ground, which shorts it.", wire.part),
                 say("Raise it."));
@@ -250,7 +252,8 @@ class Checker {
         }
         if (nearest.distanceM < radii) {
             add(Severity::Error, b.origin(),
-                say("{} touch at a height of {:.2f} m without a joint.", both(a, b), nearest.onA.z()),
+                say("{} touch at a height of {} without a joint.", both(a, b),
+                    quantity::said(nearest.onA.z(), 2)),
                 say("End one wire on the other to join them, or move them apart."));
         } else {
             const double gap = nearest.distanceM - radii;

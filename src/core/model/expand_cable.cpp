@@ -7,6 +7,7 @@
 
 #include "core/model/geometry.h"
 #include "core/model/materials.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::model {
@@ -34,8 +35,8 @@ class RunBuilder {
                 values_.value(run_.level, Kind::Length, part_, say("the height it comes down to"));
             if (!values_.failed && level > feedM.z() - 1e-3)
                 values_.problem(part_,
-                                say("{} is to come down to {:.2f} m, but the feed is at {:.2f} m.", part_,
-                                    level, feedM.z()),
+                                say("{} is to come down to {}, but the feed is at {}.", part_,
+                                    quantity::said(level, 2), quantity::said(feedM.z(), 2)),
                                 say("Choose a lower height, or lead it to its first point at once."));
             way.emplace_back(feedM.x(), feedM.y(), level);
         }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/model/limits.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::model {
@@ -118,12 +119,12 @@ class Hanger {
                                                                      say("the place along ") + found->name);
             if (values_.failed) return;
             if (height > found->heightM() + kRoundingM)
-                return problem(say("{} is tied to {} at {:.2f} m, which is {:.2f} m high.", out_.part,
-                                   found->name, height, found->heightM()),
+                return problem(say("{} is tied to {} at {}, which is {} high.", out_.part, found->name,
+                                   quantity::said(height, 2), quantity::said(found->heightM(), 2)),
                                say("Tie it lower, or make the support higher."));
             if (along < -kRoundingM || along > reach + kRoundingM)
-                return problem(say("{} is tied to {} at {:.2f} m along it, which is {:.2f} m long.",
-                                   out_.part, found->name, along, reach),
+                return problem(say("{} is tied to {} at {} along it, which is {} long.", out_.part,
+                                   found->name, quantity::said(along, 2), quantity::said(reach, 2)),
                                say("Choose a place on it."));
             out_.tiedM.push_back(found->at(along, height));
             const auto n = out_.tiedM.size();
@@ -167,9 +168,10 @@ class Hanger {
             else if (pullN_ > 0.0)
                 span.sagM = weight * span.chordM * level / (8.0 * pullN_);
             if (span.sagM > kDeepestSag * span.chordM)
-                return problem(say("{} hangs {:.2f} m deep between {} and {}, {:.2f} m apart.", out_.part,
-                                   span.sagM, span.from, span.to, span.chordM),
-                               say("Pull it harder."));
+                return problem(
+                    say("{} hangs {} deep between {} and {}, {} apart.", out_.part,
+                        quantity::said(span.sagM, 2), span.from, span.to, quantity::said(span.chordM, 2)),
+                    say("Pull it harder."));
             if (span.sagM > 0.0 && weight > 0.0)
                 span.pullN = weight * span.chordM * level / (8.0 * span.sagM);
             span.slopeDeg =
@@ -220,9 +222,9 @@ class Hanger {
             const std::string way = wire_.by == HungBy::Middle
                                         ? say("from {} to {}", names_.front(), names_.back())
                                         : say("to {}", before < behind ? names_.front() : names_.back());
-            return problem(
-                say("{} does not reach: it is {:.2f} m longer than its way {}.", out_.part, missing, way),
-                say("Shorten it, tie it higher, or move the support away."));
+            return problem(say("{} does not reach: it is {} longer than its way {}.", out_.part,
+                               quantity::said(missing, 2), way),
+                           say("Shorten it, tie it higher, or move the support away."));
         }
         out_.ropeStartLengthM = std::max(0.0, before);
         out_.ropeEndLengthM = std::max(0.0, behind);

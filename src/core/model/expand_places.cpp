@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::model {
@@ -117,7 +118,8 @@ bool Places::locate(const std::string& name, const Unit& unit, const Place& plac
         return false;
     if (at < -1e-9 || at > total * (1.0 + 1e-9)) {
         values_.problem(name,
-                        say("{} is {:.3f} m along {}, which is {:.3f} m long.", name, at, partName, total),
+                        say("{} is {} along {}, which is {} long.", name, quantity::said(at, 3), partName,
+                            quantity::said(total, 3)),
                         say("Choose a place on the wire."));
         return false;
     }

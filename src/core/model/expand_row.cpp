@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/model/boom.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::model {
@@ -57,11 +58,11 @@ std::vector<Section> readTubing(FieldValues& values, const std::string& text, do
                                   : values.positive(exposed, Kind::Length, item, say("an exposed length"));
         reached += length;
         if (!values.failed && (reached > halfM * (1.0 + 1e-9) || length <= 0.0)) {
-            values.problem(item,
-                           say("{}: its tubing is {:.3f} m long from the centre, but half of the "
-                               "element is {:.3f} m.",
-                               item, reached - (length <= 0.0 ? length : 0.0), halfM),
-                           say("Shorten a section, or leave the length of the last one empty."));
+            values.problem(
+                item,
+                say("{}: its tubing is {} long from the centre, but half of the element is {}.", item,
+                    quantity::said(reached - (length <= 0.0 ? length : 0.0), 3), quantity::said(halfM, 3)),
+                say("Shorten a section, or leave the length of the last one empty."));
             return {};
         }
         section.toM = reached;

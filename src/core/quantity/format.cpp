@@ -4,6 +4,7 @@
 
 #include <fmt/format.h>
 
+#include <atomic>
 #include <cmath>
 #include <numeric>
 #include <regex>
@@ -15,6 +16,8 @@ namespace {
 /// Elements of a Yagi are shorter: an eighth of an inch is more than some of them forgive.
 constexpr double kFineBelowM = 3.0;
 constexpr double kFootM = 0.3048;
+
+std::atomic<LengthStyle> saidStyle{LengthStyle::Metric};
 
 }  // namespace
 
@@ -29,6 +32,16 @@ std::string formatLength(double metres, LengthStyle style) {
 std::string formatRough(double metres, int decimals, LengthStyle style) {
     return style == LengthStyle::FeetInches ? figure("{:.{}f} ft", metres / kFootM, decimals)
                                             : figure("{:.{}f} m", metres, decimals);
+}
+
+void sayLengths(LengthStyle style) {
+    saidStyle = style;
+}
+
+std::string said(double metres, int decimals) {
+    const LengthStyle style = saidStyle;
+    const bool exact = style == LengthStyle::FeetInches && decimals >= 2;
+    return exact ? formatLength(metres, style) : formatRough(metres, decimals, style);
 }
 
 std::string formatTape(double metres, int parts) {

@@ -18,6 +18,11 @@ std::string formatRough(double metres, int decimals, LengthStyle style = LengthS
 std::string formatTape(double metres, int parts);
 /// Marks to an inch that a length is told to: 8, or 16 below 3 m.
 int tapeParts(double metres);
+/// How the core's sentences write lengths from now on, those of all threads: in metres at the start.
+void sayLengths(LengthStyle style);
+/// A length in a sentence: in metres to so many decimals, or on a tape where it is told to the centimetre or
+/// finer, else in feet.
+std::string said(double metres, int decimals);
 /// Diameters: "2.00 mm".
 std::string formatDiameter(double metres);
 /// "14.150 MHz", "1 850.0 kHz" below 2 MHz is still MHz: always MHz with three decimals, more where needed.

@@ -7,6 +7,7 @@
 
 #include "core/circuit/matching.h"
 #include "core/quantity/component.h"
+#include "core/quantity/format.h"
 #include "core/words/words.h"
 
 namespace rm::study {
@@ -159,8 +160,8 @@ class Matcher {
                 option.blocks.push_back(lineBlock(BlockKind::Stub, say("Stub"), length));
                 option.blocks.back().shorted = shorted;
                 plain.push_back(model::Stub{line_.kind, length, shorted});
-                option.title = say("{} stub {:.3g} m, after {:.3g} m of cable",
-                                   shorted ? say("shorted") : say("open"), length, before);
+                option.title = say("{} stub {}, after {} of cable", shorted ? say("shorted") : say("open"),
+                                   quantity::said(length, 3), quantity::said(before, 3));
                 add(std::move(option), plain);
             }
     }
@@ -187,8 +188,8 @@ class Matcher {
             section.tuned = fmt::format("{:.6g} MHz", request_.frequencyHz / 1e6);
             option.blocks.push_back(section);
             plain.push_back(model::Cable{line, metres(0.25)});
-            option.title = say("λ/4 of {:.3g} Ω, {:.3g} m, after {:.3g} m of cable", line.impedanceOhm,
-                               metres(0.25), before);
+            option.title = say("λ/4 of {:.3g} Ω, {}, after {} of cable", line.impedanceOhm,
+                               quantity::said(metres(0.25), 3), quantity::said(before, 3));
             add(std::move(option), plain);
         }
     }

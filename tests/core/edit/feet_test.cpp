@@ -8,6 +8,7 @@
 #include "core/edit/drawn.h"
 #include "core/edit/supports.h"
 #include "core/model/expand.h"
+#include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 #include "core/starters/starter.h"
 
@@ -72,6 +73,24 @@ TEST_CASE("starters in feet are the same antennas: as many joints, no wire longe
         CHECK(after.heightM == Approx(before.heightM).margin(1.5 * mark));
         CHECK(wireM(after) == Approx(wireM(before)).epsilon(0.002));
     }
+}
+
+TEST_CASE("sentences tell lengths in the unit that is read, metres at the start") {
+    CHECK(quantity::said(10.0, 2) == "10.00 m");
+    Project p = edit::starterProject();
+    p.active().site.ground = GroundKind::Perfect;
+    p.active().site.height = "-0.5 m";
+    const auto sentence = [&] {
+        const auto expansion = expand(p.active());
+        REQUIRE_FALSE(expansion.findings.empty());
+        return expansion.findings.front().sentence + " " + expansion.findings.front().mend;
+    };
+    CHECK_THAT(sentence(), Catch::Contains("reaches 0.50 m below") && Catch::Contains("antenna by 0.50 m"));
+    quantity::sayLengths(quantity::LengthStyle::FeetInches);
+    CHECK(quantity::said(10.0, 2) == "32' 9 3/4\"");
+    CHECK(quantity::said(10.0, 1) == "32.8 ft");
+    CHECK_THAT(sentence(), Catch::Contains("reaches 1' 7 11/16\" below"));
+    quantity::sayLengths(quantity::LengthStyle::Metric);
 }
 
 TEST_CASE("what is drawn, added and named in a project in feet is in feet") {

@@ -11,6 +11,7 @@
 #include <algorithm>
 
 #include "app/instruments/smith_chart.h"
+#include "app/look/lengths.h"
 #include "app/look/small_fields.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
@@ -18,6 +19,7 @@
 #include "app/stages/match/block_handles.h"
 #include "app/stages/match/chain_view.h"
 #include "app/stages/match/match_rows.h"
+#include "core/edit/feet.h"
 #include "core/edit/items.h"
 #include "core/study/balance.h"
 
@@ -323,8 +325,9 @@ void MatchView::insertOption(const study::MatchOption& option) {
     const auto joint = static_cast<std::size_t>(chain_->joint());
     const std::size_t at = study::placeInPath(document_.design(), joint);
     edit(tr("Insert match"), [&](model::Design& d) {
-        d.feedPath.insert(d.feedPath.begin() + static_cast<std::ptrdiff_t>(at), option.blocks.begin(),
-                          option.blocks.end());
+        auto place = d.feedPath.begin() + static_cast<std::ptrdiff_t>(at);
+        for (const auto& block : option.blocks)
+            place = std::next(d.feedPath.insert(place, inFeet() ? edit::inFeet(block) : block));
     });
     // What follows is matched behind what was put in.
     chain_->selectJoint(static_cast<int>(joint + option.blocks.size()));
