@@ -48,10 +48,11 @@ int main(int argc, char** argv) {
             bench.session().document().settleJournal();
             bench.session().alarm(sentence);
         });
-        // Where a tape has inches a new project has them, too.
-        if (QLocale::system().measurementSystem() == QLocale::ImperialUSSystem)
+        if (!parser.positionalArguments().isEmpty())
+            bench.files().open(parser.positionalArguments().first());
+        else if (QLocale::system().measurementSystem() == QLocale::ImperialUSSystem)
+            // Where a tape has inches a new project has them, too.
             bench.session().document().adopt(rm::edit::starterProject(true), {});
-        if (!parser.positionalArguments().isEmpty()) bench.files().open(parser.positionalArguments().first());
         if (parser.isSet(dark)) bench.setNight(true);
         bench.show();
         bench.files().offerLeftWork();

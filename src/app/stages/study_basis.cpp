@@ -31,6 +31,7 @@ std::string studyBasis(const Session& session, model::Design rest) {
 }
 
 model::Design withoutTyped(model::Design design, const std::vector<std::string>& dimensions) {
+    design.name.clear();
     design.tune = {};
     for (auto& d : design.dimensions)
         if (std::find(dimensions.begin(), dimensions.end(), d.name) != dimensions.end()) d.text.clear();

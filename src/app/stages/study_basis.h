@@ -13,7 +13,7 @@ std::string studyBasis(const Session& session, Varied varied);
 /// The same of a design that what is varied has been taken out of.
 std::string studyBasis(const Session& session, model::Design rest);
 
-/// The design without its goals and without what is typed for these dimensions.
+/// The design without its name, its goals and what is typed for these dimensions.
 model::Design withoutTyped(model::Design design, const std::vector<std::string>& dimensions);
 
 }  // namespace rm::app

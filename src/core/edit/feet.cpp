@@ -63,6 +63,7 @@ Design rewritten(Design design, const auto& dimensionText) {
                     [](double m) { return quantity::typedLike("ft", Kind::Length, m, kSliderStepM, 0.0); });
     }
     for (auto& part : design.parts) part = inFeet(std::move(part));
+    for (auto& block : design.feedPath) block = inFeet(std::move(block));
     rewrite(design.site.height, dimensionText);
     return design;
 }
