@@ -249,10 +249,11 @@ CauseFit::Fit CauseFit::fit(const std::vector<Cause>& used, const Causes& from) 
 
 /// Causes that this antenna can have beside its length.
 std::vector<Cause> CauseFit::candidates() const {
-    const Expansion expansion = expand(design_);
-    const GroundKind ground = expansion.model.ground.kind;
+    const GroundKind ground = expand(design_).model.ground.kind;
     std::vector<Cause> all{Cause::Capacitance, Cause::Loss, Cause::Line};
-    if (ground != GroundKind::FreeSpace && !restsOnGround(expansion)) all.push_back(Cause::Height);
+    // Whatever of it is at the ground stays there when the rest hangs higher, and would have to be told
+    // apart.
+    if (ground != GroundKind::FreeSpace && lowestM_ > kRestsM) all.push_back(Cause::Height);
     if (ground == GroundKind::Real) all.push_back(Cause::Soil);
     return all;
 }

@@ -16,8 +16,6 @@ namespace {
 
 /// Rounding may leave a wire a hair closer than it was put.
 constexpr double kRounding = 1.0 - 1e-9;
-/// What is nearer to the ground rests on it.
-constexpr double kRestsM = 0.1;
 
 bool lies(const PlainWire& wire) {
     const double least = leastHeightM(wire) * kRounding;

@@ -33,6 +33,9 @@ double crossing(const Ground& ground, const PlainWire& wire);
 /// every part says so.
 void liftFromSurface(WireModel& model, std::vector<Finding>& findings);
 
+/// What is nearer to the ground than this rests on it.
+inline constexpr double kRestsM = 0.1;
+
 /// The design stands, lies or is buried: a wire that the height of the site lifts is less than a hand's
 /// breadth above the ground, or in it. The ground holds such an antenna, and nobody errs in its height as a
 /// whole.
