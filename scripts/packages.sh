@@ -1,5 +1,5 @@
 # Sourced by ./run and ./test: installs the Debian packages that are missing, and says so.
-RM_PACKAGES="g++ cmake ninja-build pkg-config qt6-base-dev qt6-svg-dev qt6-l10n-tools libgl1-mesa-dev
+RM_PACKAGES="g++ cmake ninja-build pkg-config qt6-base-dev qt6-svg-dev qt6-l10n-tools qt6-translations-l10n libgl1-mesa-dev
  libeigen3-dev libopenblas-dev liblapacke-dev libboost-dev libnlopt-dev libnlopt-cxx-dev libtbb-dev libmuparser-dev
  nlohmann-json3-dev libcli11-dev libspdlog-dev libfmt-dev catch2 librapidcheck-dev libbenchmark-dev libcairo2-dev libdxflib-dev fonts-dejavu-core python3"
 

@@ -134,6 +134,27 @@ TEST_CASE("the design scaled to a frequency is resonant there, and one undo rest
     CHECK(w.dimensionText("leg") == before);
 }
 
+TEST_CASE("an antenna scaled to another band is for that one, and is looked at there") {
+    Window w;
+    REQUIRE(w.document().design().bands == std::vector<std::string>{"60 m"});
+    w.editing().scaleTo({"leg"}, 14.2e6);
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("Scaled by"); }));
+    w.settle();
+    CHECK(w.session().band().name == "20 m");
+    CHECK(w.session().frequencyHz() == Approx(14.2e6));
+    CHECK(w.document().design().bands == std::vector<std::string>{"20 m"});
+    CHECK(std::abs(w.analysis()->figures.impedanceOhm[0].imag()) < 0.5);
+    w.undo();
+    CHECK(w.dimensionText("leg") == "13.45 m");
+    CHECK(w.document().design().bands == std::vector<std::string>{"60 m"});
+    // A frequency that is in no band of the project: looked at all the same.
+    w.editing().scaleTo({"leg"}, 5.2e6);
+    REQUIRE(waitFor([&] { return w.notice()->sentence().contains("5.200 MHz"); }));
+    w.settle();
+    CHECK(w.session().frequencyHz() == Approx(5.2e6));
+    CHECK(w.document().design().bands == std::vector<std::string>{"60 m"});
+}
+
 TEST_CASE("raising the antenna by its handle lowers the takeoff angle") {
     Window w;
     w.chooseDesign("Yagi, 70 MHz");

@@ -2,8 +2,10 @@
 #include <QFile>
 #include <QHeaderView>
 #include <QMenuBar>
+#include <QPushButton>
 #include <QTableWidget>
 
+#include "app/dialogs/bands_dialog.h"
 #include "app/look/language.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
@@ -46,6 +48,20 @@ TEST_CASE("the language is the first of the desktop's that is spoken, or English
     CHECK(quantity::formatImpedance({73.06, -4.2}) == "73,1 − j4,2");
     // What nobody has translated is said in English.
     CHECK(say("{} of {:.1f} without a translation", 2, 1.5) == "2 of 1,5 without a translation");
+}
+
+TEST_CASE("buttons that Qt names are German, and so are numbers that fields begin with", "[.german]") {
+    const German german;
+    app::BandsDialog dialog({*model::findAllocatedBand("20 m")}, model::kUsualSwrLimits);
+    QStringList words;
+    for (const auto* button : dialog.findChildren<QPushButton*>()) words << button->text().remove('&');
+    words.sort();
+    CHECK(words.join(", ").toStdString() == "Abbrechen, Diese Bänder verwenden");
+    Window w;
+    w.action("Toleranz beim Bauen")->trigger();
+    w.settle();
+    CHECK(w.bench.findChild<QLineEdit*>("errAngle")->text() == "0,5 deg");
+    CHECK(w.bench.findChild<QLineEdit*>("errHeight")->text() == "0,1 m");
 }
 
 TEST_CASE("every menu is in sight, however narrow the window and long the words", "[.german]") {

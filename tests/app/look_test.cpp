@@ -1,5 +1,7 @@
 // Colours as eyes see them: contrast of words, and marks told apart by those who take red for green.
 #include <QColor>
+#include <QImage>
+#include <QPushButton>
 #include <array>
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -86,6 +88,19 @@ TEST_CASE("light and dark keep text readable") {
         // What a figure is worth is written in one of these.
         for (const double swr : {1.2, 1.8, 2.5, 9.0})
             CHECK(app::contrast(t.forSwr(swr, {1.5, 2.0, 3.0}), t.panel) >= 4.5);
+    }
+}
+
+TEST_CASE("a button that cannot be pressed does not look like one that can") {
+    app::Theme::light().apply();
+    for (const char* kind : {"main", "quiet", ""}) {
+        INFO(kind);
+        QPushButton button("Go");
+        if (*kind != '\0') button.setProperty(kind, true);
+        button.resize(80, 26);
+        const QImage able = button.grab().toImage();
+        button.setEnabled(false);
+        CHECK(button.grab().toImage() != able);
     }
 }
 

@@ -155,6 +155,42 @@ TEST_CASE("a sweep dialog refuses an empty range and takes a step") {
     fields[1]->setText("7,3");
     CHECK(go->isEnabled());
     CHECK(dialog.highHz() == Approx(7.3e6));
+    const auto sentence = [&] { return dialog.findChild<QLabel*>("sentence")->text(); };
+    CHECK(sentence().isEmpty());
+    // What is no step is said, not left aside; a number alone would be MHz.
+    for (const auto& [typed, said] : std::vector<std::pair<QString, QString>>{
+             {"0 kHz", "more than nothing"}, {"10", "wider than the range"}, {"abc", "abc"}}) {
+        dialog.stepField()->clear();
+        QTest::keyClicks(dialog.stepField(), typed);
+        CHECK(sentence().contains(said));
+        CHECK_FALSE(go->isEnabled());
+    }
+    dialog.stepField()->clear();
+    QTest::keyClicks(dialog.stepField(), "10 kHz");
+    CHECK(sentence().isEmpty());
+    CHECK(dialog.points() == 31);
+    // What is typed at once takes the place of the first number.
+    app::SweepDialog fresh(7e6, 7.2e6, 11);
+    CHECK(fresh.findChildren<QLineEdit*>()[0]->selectedText() == "7.000 MHz");
+}
+
+TEST_CASE("a wide range says the best SWR that there is, between its points, too") {
+    Window w;
+    whenAsked<app::SweepDialog>([](app::SweepDialog& d) {
+        const auto fields = d.findChildren<QLineEdit*>();
+        fields[0]->setText("3");
+        fields[1]->setText("30");
+        press(d, "Sweep");
+    });
+    w.action("Sweep a range…")->trigger();
+    w.settle();
+    REQUIRE(w.sweep()->points.size() == 201);
+    // Steps of 135 kHz: none is near the working frequency, where it is 1.19.
+    const double working = w.analysis()->figures.swr;
+    CHECK(w.sweep()->bestSwr() <= working + 0.01);
+    CHECK(w.band()->headline().contains(QString("best %1").arg(w.sweep()->bestSwr(), 0, 'f', 2)));
+    CHECK(w.band()->chart()->notes().join(" ").contains(
+        QString("best %1 at").arg(w.sweep()->bestSwr(), 0, 'f', 2)));
 }
 
 TEST_CASE("bands are chosen, moved and given spots") {
@@ -179,6 +215,45 @@ TEST_CASE("bands are chosen, moved and given spots") {
     CHECK(w.document().project().bands[5].name == "4 m");
 }
 
+TEST_CASE("a band of one's own is named, given edges and kept") {
+    Window w;
+    whenAsked<app::BandsDialog>([](app::BandsDialog& d) {
+        const auto own = [&d] {
+            QList<QLineEdit*> names;
+            for (auto* f : d.findChildren<QLineEdit*>())
+                if (f->accessibleName() == "Name of a band of your own") names << f;
+            return names;
+        };
+        REQUIRE(own().size() == 1);
+        QTest::keyClicks(own()[0], "60 m");
+        CHECK(own().size() == 2);
+        CHECK_THROWS_WITH(d.bands(), Catch::Contains("60 m"));
+        const auto fields = d.findChildren<QLineEdit*>();
+        auto* low = *std::find_if(fields.begin(), fields.end(), [](auto* f) {
+            return f->text().isEmpty() && f->placeholderText() == "MHz";
+        });
+        low->setText("0.472");
+        (*(std::find(fields.begin(), fields.end(), low) + 1))->setText("479 kHz");
+        CHECK_THROWS_WITH(d.bands(), Catch::Contains("There is a band 60 m already"));
+        own()[0]->clear();
+        QTest::keyClicks(own()[0], "630 m");
+        CHECK(own().size() == 2);
+        press(d, "Use these bands");
+    });
+    w.action("Bands…")->trigger();
+    w.settle();
+    const auto& band = w.document().project().bands.at(0);
+    CHECK(band.name == "630 m");
+    CHECK(band.lowHz == Approx(0.472e6));
+    CHECK(band.highHz == Approx(0.479e6));
+    CHECK(w.action("630 m")->isEnabled());
+    whenAsked<app::BandsDialog>([](app::BandsDialog& d) {
+        CHECK(d.box("630 m")->isChecked());
+        d.reject();
+    });
+    w.action("Bands…")->trigger();
+}
+
 TEST_CASE("the bands dialog explains edges and spots that cannot be") {
     app::BandsDialog dialog({*model::findAllocatedBand("20 m")}, model::kUsualSwrLimits);
     CHECK(dialog.bands().size() == 1);
@@ -198,6 +273,14 @@ TEST_CASE("the bands dialog explains edges and spots that cannot be") {
     CHECK_THROWS_WITH(dialog.bands(), Catch::Contains("at least one"));
     dialog.limitField(0)->setText("2.5");
     CHECK_THROWS_WITH(dialog.limits(), Catch::Contains("rise"));
+    // Whatever is wrong, the band is named.
+    dialog.box("20 m")->setChecked(true);
+    high->setText("14.35 MHz");
+    for (const char* wrong : {"abc", "14,2 14.3", "2 m", "0", "", "1e9 MHz"}) {
+        INFO(wrong);
+        high->setText(wrong);
+        CHECK_THROWS_WITH(dialog.bands(), Catch::StartsWith("20 m: "));
+    }
 }
 
 TEST_CASE("feet and inches: bare numbers are feet, and metres are translated") {

@@ -80,6 +80,33 @@ TEST_CASE("supports are put up by a click on the plan, and dragged there") {
     CHECK(w.value(w.supports()[0].north) == Approx(north + 1.0));
 }
 
+TEST_CASE("in feet and inches supports stand on marks of the tape, put, dragged and pushed") {
+    SitePlan w;
+    w.editing().setFeetAndInches(true);
+    w.settle();
+    const auto onMark = [&](const std::string& text) {
+        INFO(text);
+        CHECK(text.find('"') != std::string::npos);
+        const double inches = w.value(text) / 0.0254;
+        CHECK(inches == Approx(std::round(inches)).margin(1e-6));
+        return w.value(text);
+    };
+    w.put(model::SupportKind::Mast, -8.0, 2.0);
+    REQUIRE(w.supports().size() == 1);
+    const double east = onMark(w.supports()[0].east);
+    const double north = onMark(w.supports()[0].north);
+    CHECK(east == Approx(-8.0).margin(0.3));
+    w.drag(w.at(east, north), w.at(east + 3.0, north - 1.0));
+    const double dragged = onMark(w.supports()[0].east);
+    CHECK(dragged == Approx(east + 3.0).margin(0.3));
+    onMark(w.supports()[0].north);
+    w.canvas().setFocus();
+    QTest::keyClick(&w.canvas(), Qt::Key_Right);
+    CHECK(onMark(w.supports()[0].east) == Approx(dragged + 3.0 * 0.0254));
+    QTest::keyClick(&w.canvas(), Qt::Key_Left, Qt::ShiftModifier);
+    CHECK(onMark(w.supports()[0].east) == Approx(dragged + 3.0 * 0.0254 - 0.9144));
+}
+
 TEST_CASE("a roof edge is drawn from end to end, and each end moves alone") {
     SitePlan w;
     w.canvas().setTool(SiteCanvas::Tool::Put, model::SupportKind::RoofEdge);

@@ -6,11 +6,15 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
 #include <algorithm>
 
 #include "app/dialogs/dialog_buttons.h"
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
+#include "core/model/checks.h"
+#include "core/quantity/format.h"
 #include "core/quantity/formula.h"
 
 namespace rm::app {
@@ -19,15 +23,16 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
                          QWidget* parent)
     : QDialog(parent) {
     setWindowTitle(tr("Bands of this project"));
-    auto* grid = new QGridLayout(this);
-    grid->setVerticalSpacing(3);
-    int row = 0;
+    auto* inside = new QWidget;
+    table_ = new QGridLayout(inside);
+    table_->setContentsMargins(0, 0, 0, 0);
+    table_->setVerticalSpacing(3);
+    int column = 0;
     for (const QString& title : {tr("Band"), tr("from"), tr("to"), tr("spot frequencies")}) {
         auto* label = new QLabel(title);
         label->setProperty("soft", true);
-        grid->addWidget(label, 0, row++);
+        table_->addWidget(label, 0, column++);
     }
-    row = 1;
     std::vector<model::Band> all = model::allocatedBands();
     // The project's own bands stand where their namesakes do, or at the end.
     std::vector<bool> used(all.size(), false);
@@ -42,28 +47,19 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
             *same = own;
         }
     }
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        Line line;
-        line.band = all[i];
-        line.box = new QCheckBox(QString::fromStdString(all[i].name));
-        line.box->setObjectName(QString::fromStdString(all[i].name));
-        line.box->setChecked(used[i]);
-        line.low = new QLineEdit(QString("%1 MHz").arg(written(all[i].lowHz / 1e6, 'g', 8)));
-        line.high = new QLineEdit(QString("%1 MHz").arg(written(all[i].highHz / 1e6, 'g', 8)));
-        QStringList spots;
-        for (const double s : all[i].spotsHz) spots << written(s / 1e6, 'g', 8);
-        line.spots = new QLineEdit(spots.join("; "));
-        line.spots->setPlaceholderText("MHz; MHz");
-        for (QLineEdit* field : {line.low, line.high, line.spots})
-            connect(field, &QLineEdit::textChanged, this, &BandsDialog::assess);
-        connect(line.box, &QCheckBox::toggled, this, &BandsDialog::assess);
-        grid->addWidget(line.box, row, 0);
-        grid->addWidget(line.low, row, 1);
-        grid->addWidget(line.high, row, 2);
-        grid->addWidget(line.spots, row, 3);
-        lines_.push_back(line);
-        ++row;
-    }
+    for (std::size_t i = 0; i < all.size(); ++i) addLine(all[i], used[i]);
+    addEmptyLine();
+    // As tall as what is usual; with many bands of one's own it scrolls.
+    auto* lines = new QScrollArea;
+    lines->setFocusPolicy(Qt::NoFocus);
+    lines->setWidgetResizable(true);
+    lines->setWidget(inside);
+    const QSize wanted = inside->sizeHint();
+    constexpr int kBar = 12;
+    constexpr int kTallest = 480;
+    lines->setMinimumSize(wanted.width() + kBar, std::min(wanted.height() + 2, kTallest));
+    auto* rows = new QVBoxLayout(this);
+    rows->addWidget(lines);
     auto* limitRow = new QHBoxLayout;
     const char* meaning[] = {later("good up to SWR"), later("usable up to"), later("bad beyond")};
     for (std::size_t i = 0; i < limits.size(); ++i) {
@@ -73,39 +69,113 @@ BandsDialog::BandsDialog(const std::vector<model::Band>& bands, const model::Swr
         limits_[i]->setFixedWidth(56);
         limits_[i]->setAccessibleName(tr(meaning[i]));
         connect(limits_[i], &QLineEdit::textChanged, this, &BandsDialog::assess);
+        if (i > 0) limitRow->addSpacing(14);
         limitRow->addWidget(label);
+        limitRow->addSpacing(4);
         limitRow->addWidget(limits_[i]);
     }
     limitRow->addStretch(1);
-    grid->addLayout(limitRow, row++, 0, 1, 4);
+    limitRow->setSpacing(0);
+    rows->addLayout(limitRow);
     sentence_ = new QLabel;
     sentence_->setProperty("wrong", true);
     sentence_->setWordWrap(true);
-    grid->addWidget(sentence_, row++, 0, 1, 4);
+    rows->addWidget(sentence_);
     const auto buttons = dialogButtons(*this, tr("Use these bands"));
     go_ = buttons.main;
-    grid->addWidget(buttons.box, row, 0, 1, 4);
+    rows->addWidget(buttons.box);
     assess();
+}
+
+void BandsDialog::addLine(const model::Band& band, bool chosen) {
+    const auto edge = [](double hz) {
+        return hz > 0.0 ? QString("%1 MHz").arg(written(hz / 1e6, 'g', 8)) : QString();
+    };
+    const bool isNew = band.name.empty();
+    Line line{band, new QCheckBox(QString::fromStdString(band.name)), nullptr, nullptr, nullptr, nullptr};
+    line.box->setObjectName(QString::fromStdString(band.name));
+    line.box->setChecked(chosen);
+    line.low = new QLineEdit(edge(band.lowHz));
+    line.high = new QLineEdit(edge(band.highHz));
+    QStringList spots;
+    for (const double s : band.spotsHz) spots << written(s / 1e6, 'g', 8);
+    line.spots = new QLineEdit(spots.join("; "));
+    line.spots->setPlaceholderText("MHz; MHz");
+    const int row = table_->rowCount();
+    if (isNew) {
+        line.name = new QLineEdit;
+        line.name->setPlaceholderText(tr("your own"));
+        line.name->setMinimumWidth(84);
+        line.name->setAccessibleName(tr("Name of a band of your own"));
+        line.low->setPlaceholderText("MHz");
+        line.high->setPlaceholderText("MHz");
+        auto* both = new QHBoxLayout;
+        both->setSpacing(4);
+        both->addWidget(line.box, 0);
+        both->addWidget(line.name, 1);
+        table_->addLayout(both, row, 0);
+        line.box->setAccessibleName(tr("A band of your own"));
+        connect(line.name, &QLineEdit::textEdited, this, [this, line](const QString& name) {
+            // Who names a band wants it; the next one has a place of its own.
+            line.box->setChecked(!name.trimmed().isEmpty());
+            if (lines_.back().box == line.box && line.box->isChecked()) addEmptyLine();
+        });
+        connect(line.name, &QLineEdit::textChanged, this, &BandsDialog::assess);
+    } else {
+        table_->addWidget(line.box, row, 0);
+    }
+    for (QLineEdit* field : {line.low, line.high, line.spots})
+        connect(field, &QLineEdit::textChanged, this, &BandsDialog::assess);
+    connect(line.box, &QCheckBox::toggled, this, &BandsDialog::assess);
+    table_->addWidget(line.low, row, 1);
+    table_->addWidget(line.high, row, 2);
+    table_->addWidget(line.spots, row, 3);
+    lines_.push_back(line);
+}
+
+void BandsDialog::addEmptyLine() {
+    addLine({}, false);
+}
+
+model::Band BandsDialog::Line::read() const {
+    model::Band read = band;
+    if (name != nullptr) read.name = name->text().trimmed().toStdString();
+    if (read.name.empty()) throw Error(say("Give the band of your own a name."));
+    const auto hz = [](const QString& typed) {
+        const double value = quantity::evaluate(keptTyped(typed), quantity::Kind::Frequency, {});
+        model::requireFrequency(value);
+        return value;
+    };
+    try {
+        read.lowHz = hz(low->text());
+        read.highHz = hz(high->text());
+        read.spotsHz.clear();
+        for (const QString& part : spots->text().split(';', Qt::SkipEmptyParts))
+            if (!part.trimmed().isEmpty()) read.spotsHz.push_back(hz(part));
+    } catch (const Error& e) {
+        throw Error(fmt::format("{}: {}", read.name, e.what()));
+    }
+    if (!(read.highHz > read.lowHz))
+        throw Error(say("{}: the upper edge has to be above the lower one.", read.name));
+    for (const double spot : read.spotsHz)
+        if (spot < read.lowHz || spot > read.highHz)
+            throw Error(say("{}: the spot frequency {} is outside the band.", read.name,
+                            quantity::formatFrequency(spot)));
+    return read;
+}
+
+bool BandsDialog::Line::calledLike(const std::string& other) const {
+    return (name == nullptr ? band.name : name->text().trimmed().toStdString()) == other;
 }
 
 std::vector<model::Band> BandsDialog::bands() const {
     std::vector<model::Band> chosen;
     for (const auto& line : lines_) {
         if (!line.box->isChecked()) continue;
-        model::Band band = line.band;
-        band.lowHz = quantity::evaluate(keptTyped(line.low->text()), quantity::Kind::Frequency, {});
-        band.highHz = quantity::evaluate(keptTyped(line.high->text()), quantity::Kind::Frequency, {});
-        if (!(band.lowHz > 0.0) || !(band.highHz > band.lowHz))
-            throw Error(say("{}: the upper edge has to be above the lower one.", band.name));
-        band.spotsHz.clear();
-        for (const QString& part : line.spots->text().split(';', Qt::SkipEmptyParts)) {
-            const double spot = quantity::evaluate(keptTyped(part), quantity::Kind::Frequency, {});
-            if (spot < band.lowHz || spot > band.highHz)
-                throw Error(say("{}: the spot frequency {} is outside the band.", band.name,
-                                part.trimmed().toStdString()));
-            band.spotsHz.push_back(spot);
-        }
-        chosen.push_back(band);
+        chosen.push_back(line.read());
+        for (const auto& other : lines_)
+            if (&other != &line && other.calledLike(chosen.back().name))
+                throw Error(say("There is a band {} already: give yours another name.", chosen.back().name));
     }
     if (chosen.empty()) throw Error(say("Choose at least one band."));
     std::sort(chosen.begin(), chosen.end(), [](const auto& a, const auto& b) { return a.lowHz < b.lowHz; });

@@ -7,6 +7,7 @@
 #include "core/model/bands.h"
 
 class QCheckBox;
+class QGridLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -30,13 +31,22 @@ class BandsDialog : public QDialog {
     struct Line {
         model::Band band;
         QCheckBox* box;
+        QLineEdit* name;  ///< of a new one; nullptr where it has its name already
         QLineEdit* low;
         QLineEdit* high;
         QLineEdit* spots;
+
+        /// The band as it stands in the fields; throws rm::Error with its name.
+        model::Band read() const;
+        bool calledLike(const std::string& other) const;
     };
+    void addLine(const model::Band& band, bool chosen);
+    /// An empty line at the end, for a band of one's own; another one as soon as it has a name.
+    void addEmptyLine();
     void assess();
 
     std::vector<Line> lines_;
+    QGridLayout* table_;
     std::array<QLineEdit*, 3> limits_{};
     QLabel* sentence_;
     QPushButton* go_;

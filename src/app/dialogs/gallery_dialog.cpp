@@ -87,7 +87,7 @@ GalleryDialog::GalleryDialog(const Choices& choices, QWidget* parent) : QDialog(
     const auto holds = [](const model::Support& s) { return s.kind != model::SupportKind::Peg; };
     hung_->setVisible(std::count_if(choices_.site.supports.begin(), choices_.site.supports.end(), holds) > 1);
     where->addWidget(hung_);
-    diameter_ = new QLineEdit(text(choices_.wire.diameter));
+    diameter_ = new QLineEdit(shownTyped(choices_.wire.diameter));
     diameter_->setFixedWidth(70);
     diameter_->setObjectName("wire");
     labelled(where, tr("wire"), diameter_, tr("Diameter of what is made of wire"));

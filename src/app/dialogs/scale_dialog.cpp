@@ -49,6 +49,7 @@ ScaleDialog::ScaleDialog(const model::Design& design, double targetHz, QWidget* 
     layout->addWidget(buttons.box);
     connect(frequency_, &QLineEdit::textChanged, this, &ScaleDialog::assess);
     assess();
+    frequency_->selectAll();
 }
 
 void ScaleDialog::assess() {

@@ -22,6 +22,8 @@ class SweepDialog : public QDialog {
     QLineEdit* stepField() { return step_; }
 
   private:
+    /// Throws rm::Error where it is no step of the range.
+    double stepHz() const;
     void assess();
 
     QLineEdit* low_;

@@ -161,9 +161,10 @@ QList<QPointF> BandChart::curveOf(const study::Sweep* sweep, const std::vector<s
     }
     if (sweep == nullptr) return curve;
     // More points than pixels say nothing more.
-    const std::size_t stride = 1 + sweep->points.size() / kMostDrawn;
-    for (std::size_t i = 0; i < sweep->points.size(); i += stride) {
-        const auto& p = sweep->points[i];
+    const auto& all = sweep->curve();
+    const std::size_t stride = 1 + all.size() / kMostDrawn;
+    for (std::size_t i = 0; i < all.size(); i += stride) {
+        const auto& p = all[i];
         const Complex z = ohmOf(p);
         double y = 0.0;
         if (quantity_ == BandQuantity::Impedance)

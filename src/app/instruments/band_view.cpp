@@ -175,7 +175,7 @@ void BandView::showSmith() {
         traces.push_back(std::move(trace));
     }
     SmithTrace model{{}, theme_.copper, 2.0, false, radio ? tr("At the radio") : tr("At the antenna"), -1};
-    for (const auto& p : data_.sweep->points) model.ohm.push_back(radio ? p.radioOhm : p.antennaOhm);
+    for (const auto& p : data_.sweep->curve()) model.ohm.push_back(radio ? p.radioOhm : p.antennaOhm);
     const auto name = [](double hz) { return written(hz / 1e6, 'f', 3); };
     marks.push_back({model.ohm.front(), theme_.copper, name(data_.sweep->points.front().frequencyHz), false});
     marks.push_back({model.ohm.back(), theme_.copper, name(data_.sweep->points.back().frequencyHz), false});
@@ -193,8 +193,12 @@ QString BandView::headline() const {
     const double limit = data_.limits[1];
     const double width = sweep.bandwidthHz(limit);
     const double whole = sweep.points.back().frequencyHz - sweep.points.front().frequencyHz;
-    const QString range = QString("%1 – %2").arg(text(quantity::formatSwr(sweep.bestSwr())),
-                                                 text(quantity::formatSwr(sweep.worstSwr())));
+    const QString best = text(quantity::formatSwr(sweep.bestSwr()));
+    // Far beside every band the worst says nothing.
+    constexpr double kBeyondUse = 99.0;
+    const QString range = sweep.worstSwr() > kBeyondUse
+                              ? tr("best %1").arg(best)
+                              : QString("%1 – %2").arg(best, text(quantity::formatSwr(sweep.worstSwr())));
     const QString ratio = QString("%1:1").arg(limit);
     if (width <= 0.0) return range + tr(", never ") + ratio;
     if (width >= 0.999 * whole) return range + tr(", all ") + ratio;
@@ -207,7 +211,10 @@ void BandView::refresh() {
     const QFontMetrics metrics = headline_->fontMetrics();
     while (pieces.size() > 2 && metrics.horizontalAdvance(pieces.join("  ")) > headline_->width())
         pieces.removeLast();
-    headline_->setText(metrics.elidedText(pieces.join("  "), Qt::ElideRight, headline_->width()));
+    QString line = pieces.join("  ");
+    while (line.contains(", ") && metrics.horizontalAdvance(line) > headline_->width())
+        line.truncate(line.lastIndexOf(", "));
+    headline_->setText(metrics.elidedText(line, Qt::ElideRight, headline_->width()));
 }
 
 }  // namespace rm::app

@@ -137,6 +137,10 @@ QPushButton[quiet="true"], QToolButton[quiet="true"] { background: transparent; 
 QPushButton[quiet="true"]:hover, QToolButton[quiet="true"]:hover { color: %reed; border-color: %line; }
 QToolButton[quiet="true"]:checked { color: %reed; background: %tint; border-color: transparent; }
 QPushButton[main="true"] { background: %reed; color: %panel; border-color: %reed; }
+QPushButton[main="true"]:disabled { background: %sunken; color: %soft; border-color: %line; }
+QPushButton[quiet="true"]:disabled, QToolButton[quiet="true"]:disabled { color: %line; }
+QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; }
+QSpinBox::up-button, QSpinBox::down-button { width: 0; border: none; }
 QPushButton:focus, QToolButton:focus { border: 2px solid %heather; padding: 2px 8px; }
 QPushButton[quiet="true"]:focus, QToolButton[quiet="true"]:focus { border: 2px solid %heather; padding: 1px 5px; }
 QCheckBox:focus, QRadioButton:focus { color: %heather; }

@@ -445,6 +445,16 @@ void Editing::findResonance() {
     });
 }
 
+std::optional<std::size_t> Editing::bandAt(double hz) const {
+    const auto& bands = document_.project().bands;
+    const auto holds = [hz](const model::Band& b) { return hz >= b.lowHz && hz <= b.highHz; };
+    const std::size_t now = document_.project().workingBand;
+    if (now < bands.size() && holds(bands[now])) return now;
+    const auto found = std::find_if(bands.begin(), bands.end(), holds);
+    if (found == bands.end()) return std::nullopt;
+    return static_cast<std::size_t>(found - bands.begin());
+}
+
 void Editing::scaleTo(const std::vector<std::string>& dimensions, double targetHz) {
     session_.setDoing(tr("scaling…"));
     session_.task().start([this, design = document_.design(), dimensions, targetHz](
@@ -455,10 +465,20 @@ void Editing::scaleTo(const std::vector<std::string>& dimensions, double targetH
             const model::Design* now = model::find(document_.project().designs, before.id);
             if (now == nullptr || !(*now == before))
                 return session_.caution(tr("The design has changed meanwhile: it was not scaled."));
-            const model::Band band = session_.band();
-            document_.editDesign(before.id, tr("Scale to frequency"),
-                                 [&](model::Design& d) { d.dimensions = scaled.design.dimensions; });
-            if (targetHz >= band.lowHz && targetHz <= band.highHz) session_.setFrequency(targetHz);
+            // An antenna that goes to another band is looked at there, and is for that one.
+            const std::string left = session_.band().name;
+            const auto reached = bandAt(targetHz);
+            document_.editDesign(before.id, tr("Scale to frequency"), [&](model::Design& d) {
+                d.dimensions = scaled.design.dimensions;
+                if (!reached || d.bands.empty()) return;
+                const std::string& name = document_.project().bands[*reached].name;
+                if (std::find(d.bands.begin(), d.bands.end(), name) != d.bands.end()) return;
+                std::replace(d.bands.begin(), d.bands.end(), left, name);
+                if (std::find(d.bands.begin(), d.bands.end(), name) == d.bands.end()) d.bands.push_back(name);
+            });
+            if (reached && document_.project().workingBand != *reached)
+                session_.chooseBand(static_cast<int>(*reached));
+            session_.setFrequency(targetHz);
             session_.done(tr("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
                               .arg(written(scaled.factor, 'f', 4))
                               .arg(megahertz(scaled.after.frequencyHz), megahertz(scaled.before.frequencyHz))

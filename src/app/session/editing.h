@@ -82,6 +82,8 @@ class Editing : public QObject {
     void drivesAdded();
 
   private:
+    /// The working band where it holds this frequency, else the first of the project that does.
+    std::optional<std::size_t> bandAt(double hz) const;
     /// Takes over what was made and selects it.
     bool take(const QString& label, const std::function<edit::Added(model::Project)>& make,
               bool byHand = true);

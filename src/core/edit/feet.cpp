@@ -27,19 +27,12 @@ bool isMetric(const std::string& text) {
     return std::regex_match(text, metric);
 }
 
-std::string onTape(double metres, int parts) {
-    std::string text = quantity::formatTape(metres, parts);
-    // What is typed has a plain minus.
-    if (const std::string minus = "−"; text.starts_with(minus)) text.replace(0, minus.size(), "-");
-    return text;
-}
-
 /// A whole foot where that is the next but one mark or nearer: 33 ft to the centimetre are 33 ft.
 std::string nextMark(double metres) {
     const int parts = quantity::tapeParts(metres);
     const double foot = kFootM * std::round(metres / kFootM);
-    if (foot != 0.0 && std::abs(metres - foot) < 1.5 * kInchM / parts) return onTape(foot, 1);
-    return onTape(metres, parts);
+    if (foot != 0.0 && std::abs(metres - foot) < 1.5 * kInchM / parts) return quantity::typedTape(foot, 1);
+    return quantity::typedTape(metres, parts);
 }
 
 /// Writes lengths rounded to so many feet; 0: as they are.
@@ -74,7 +67,7 @@ std::string feetText(double metres) {
     for (const int parts : {8, 16}) {
         const double mark = kInchM / parts;
         if (metres != 0.0 && std::abs(metres - mark * std::round(metres / mark)) < kOnMarkM)
-            return onTape(metres, parts);
+            return quantity::typedTape(metres, parts);
     }
     return quantity::typedLike("ft", Kind::Length, metres, 0.0, 0.0);
 }

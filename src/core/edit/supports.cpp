@@ -22,7 +22,7 @@ using quantity::Kind;
 constexpr double kHalfWave = 0.48;  ///< of a wavelength, for thin wire at a usual height
 
 std::string metres(double value) {
-    return fmt::format("{:.6g} m", std::abs(value) < 1e-9 ? 0.0 : value);
+    return fmt::format("{:.9g} m", std::abs(value) < 1e-9 ? 0.0 : value);
 }
 
 Support& supportOf(Design& design, Id id) {

@@ -98,7 +98,7 @@ void plotSwr(Page& page, const PageBox& box, const study::Sweep& sweep, const mo
                   1.9);
     }
     std::vector<SheetPoint> curve;
-    for (const auto& point : sweep.points) curve.push_back(at(point.frequencyHz, point.swr));
+    for (const auto& point : sweep.curve()) curve.push_back(at(point.frequencyHz, point.swr));
     page.polyline(curve, kCurve, "wires");
     page.text({0.5 * (plot.left + plot.right), box.bottom - 1.0},
               say("SWR at the radio over MHz: {:.2f} to {:.2f}", sweep.bestSwr(), sweep.worstSwr()), "frame",

@@ -524,7 +524,11 @@ bool isPlainNumber(const std::string& text) {
     try {
         // A sign before the number belongs to it.
         std::string number = trimmed(text);
-        if (!number.empty() && (number[0] == '-' || number[0] == '+')) number = trimmed(number.substr(1));
+        for (const std::string sign : {"-", "+", "−"})
+            if (number.starts_with(sign)) {
+                number = trimmed(number.substr(sign.size()));
+                break;
+            }
         Reader reader(number, 1.0);
         reader.expression();
         return reader.single();

@@ -16,6 +16,7 @@ namespace {
 constexpr double kExactM = 1e-5;
 constexpr double kExactDeg = 1e-4;
 constexpr double kInchM = 0.0254;
+constexpr double kTiny = 1e-9;
 
 /// Rounded to `step`, with as many digits as it needs.
 std::string rounded(double value, double step) {
@@ -32,16 +33,23 @@ bool has(const std::string& text, const char* pattern) {
     return std::regex_search(text, std::regex(pattern, std::regex::icase));
 }
 
+/// Steps of a hand that goes by the marks of a tape.
+bool onMarks(double step) {
+    const double marks = step / (kInchM / 8.0);
+    return marks > 0.5 && std::abs(marks - std::round(marks)) < kTiny;
+}
+
 std::string lengthText(const std::string& like, double metres, double step, double lambdaM) {
     if (lambdaM > 0.0 && has(like, "lambda"))
         return rounded(metres / lambdaM, std::min(1e-4, step / lambdaM)) + " lambda";
     const bool feet = has(like, "(ft|feet|foot|')");
     const bool inches = has(like, "(in|inch|inches|\")");
+    if ((feet || inches) && onMarks(step)) metres = step * std::round(metres / step);
     // An eighth of an inch is coarser than two ends that must meet.
-    if (feet && inches && step >= kInchM / 8.0) return formatLength(metres, LengthStyle::FeetInches);
+    if (feet && inches && step >= kInchM / 8.0 - kTiny) return typedTape(metres, tapeParts(metres));
     if (feet) return rounded(metres / (12.0 * kInchM), step / (12.0 * kInchM)) + " ft";
     if (inches) return rounded(metres / kInchM, step / kInchM) + " in";
-    // Steps are metric: of other units they say how many digits are meant.
+    // Other steps are metric: of other units they say how many digits are meant.
     const double stepped = step * std::round(metres / step);
     if (has(like, R"(\d\s*mm)")) return rounded(stepped * 1e3, step * 1e3) + " mm";
     if (has(like, R"(\d\s*cm)")) return rounded(stepped * 1e2, step * 1e2) + " cm";
@@ -49,6 +57,12 @@ std::string lengthText(const std::string& like, double metres, double step, doub
 }
 
 }  // namespace
+
+std::string typedTape(double metres, int parts) {
+    std::string text = formatTape(metres, parts);
+    if (const std::string minus = "−"; text.starts_with(minus)) text.replace(0, minus.size(), "-");
+    return text;
+}
 
 std::string typedLike(const std::string& like, Kind kind, double value, double step, double lambdaM) {
     if (kind == Kind::Length) return lengthText(like, value, step > 0.0 ? step : kExactM, lambdaM);

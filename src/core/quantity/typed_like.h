@@ -12,4 +12,8 @@ namespace rm::quantity {
 /// wavelengths stay so, as `lambdaM` counts them.
 std::string typedLike(const std::string& like, Kind kind, double value, double step, double lambdaM);
 
+/// A length as it is typed to the mark of a tape with so many to the inch: "-16' 5 3/8\"", with a plain
+/// minus.
+std::string typedTape(double metres, int parts);
+
 }  // namespace rm::quantity

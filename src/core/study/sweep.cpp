@@ -10,6 +10,7 @@
 #include "core/model/checks.h"
 #include "core/stopped.h"
 #include "core/study/rational.h"
+#include "core/study/sweep_curve.h"
 #include "core/words/words.h"
 
 namespace rm::study {
@@ -70,7 +71,8 @@ class Sweeper {
                 largest = std::max(largest, change[i]);
             }
             settled = largest < kSettled ? settled + 1 : 0;
-            if (settled >= 2) return fromModel(all_.size() == grid_.size() ? now : closed(rational, all_));
+            if (settled >= 2)
+                return fromModel(rational, all_.size() == grid_.size() ? now : closed(rational, all_));
             if (samples_.size() >= kMostSamples) {
                 std::vector<double> left;
                 for (const double f : all_)
@@ -135,17 +137,21 @@ class Sweeper {
     std::vector<SweepPoint> closed(const RationalModel& rational, const std::vector<double>& grid) const {
         std::vector<SweepPoint> all;
         all.reserve(grid.size());
-        const Eigen::Index ports = samples_.begin()->second.rows();
-        em::MatrixXc y(ports, ports);
         for (const double hz : grid) {
             if (grid.size() > grid_.size() && stop_.stop_requested()) break;
-            const Eigen::VectorXcd packed = rational.at(scaled(hz));
-            Eigen::Index at = 0;
-            for (Eigen::Index c = 0; c < ports; ++c)
-                for (Eigen::Index r = c; r < ports; ++r) y(r, c) = y(c, r) = packed(at++);
-            all.push_back(point(hz, y));
+            all.push_back(modelled(rational, hz));
         }
         return all;
+    }
+
+    SweepPoint modelled(const RationalModel& rational, double hz) const {
+        const Eigen::Index ports = samples_.begin()->second.rows();
+        em::MatrixXc y(ports, ports);
+        const Eigen::VectorXcd packed = rational.at(scaled(hz));
+        Eigen::Index at = 0;
+        for (Eigen::Index c = 0; c < ports; ++c)
+            for (Eigen::Index r = c; r < ports; ++r) y(r, c) = y(c, r) = packed(at++);
+        return point(hz, y);
     }
 
     /// Largest difference of the reflection coefficients of the driven feeds, and at the radio.
@@ -216,10 +222,15 @@ class Sweeper {
         return result;
     }
 
-    Sweep fromModel(std::vector<SweepPoint> points) const {
+    Sweep fromModel(const RationalModel& rational, std::vector<SweepPoint> points) const {
         if (progress_) progress_(1.0);
         Sweep result = begin();
         result.points = std::move(points);
+        // More points than the model is checked on are close enough.
+        if (all_.size() == grid_.size())
+            result.refined = withBetween(
+                result.points, design_.referenceOhm, [&](double hz) { return modelled(rational, hz); },
+                stop_);
         result.complete = result.points.size() == all_.size();
         return result;
     }
@@ -249,22 +260,25 @@ Sweep sweep(const model::Expansion& design, double lowHz, double highHz, int poi
 
 double Sweep::worstSwr() const {
     double worst = 1.0;
-    for (const auto& p : points) worst = std::max(worst, p.swr);
+    for (const auto& p : curve()) worst = std::max(worst, p.swr);
     return worst;
 }
 
+namespace {
+
+std::vector<SweepPoint>::const_iterator best(const std::vector<SweepPoint>& curve) {
+    return std::min_element(curve.begin(), curve.end(),
+                            [](const auto& a, const auto& b) { return a.swr < b.swr; });
+}
+
+}  // namespace
+
 double Sweep::bestSwr() const {
-    if (points.empty()) return 1.0;
-    return std::min_element(points.begin(), points.end(),
-                            [](const auto& a, const auto& b) { return a.swr < b.swr; })
-        ->swr;
+    return points.empty() ? 1.0 : best(curve())->swr;
 }
 
 double Sweep::bestFrequencyHz() const {
-    if (points.empty()) return 0.0;
-    return std::min_element(points.begin(), points.end(),
-                            [](const auto& a, const auto& b) { return a.swr < b.swr; })
-        ->frequencyHz;
+    return points.empty() ? 0.0 : best(curve())->frequencyHz;
 }
 
 double Sweep::bandwidthHz(double limit) const {
@@ -273,21 +287,20 @@ double Sweep::bandwidthHz(double limit) const {
 }
 
 std::optional<Sweep::Stretch> Sweep::stretch(double limit) const {
-    if (points.empty() || bestSwr() > limit) return std::nullopt;
-    const auto best = std::min_element(points.begin(), points.end(),
-                                       [](const auto& a, const auto& b) { return a.swr < b.swr; });
+    const auto& all = curve();
+    if (all.empty() || bestSwr() > limit) return std::nullopt;
     const auto crossing = [&](const SweepPoint& inside, const SweepPoint& outside) {
         if (!std::isfinite(outside.swr)) return inside.frequencyHz;
         const double t = (limit - inside.swr) / (outside.swr - inside.swr);
         return inside.frequencyHz + t * (outside.frequencyHz - inside.frequencyHz);
     };
-    Stretch found{points.front().frequencyHz, points.back().frequencyHz};
-    for (auto p = best; p != points.begin(); --p)
+    Stretch found{all.front().frequencyHz, all.back().frequencyHz};
+    for (auto p = best(all); p != all.begin(); --p)
         if ((p - 1)->swr > limit) {
             found.lowHz = crossing(*p, *(p - 1));
             break;
         }
-    for (auto p = best; p + 1 != points.end(); ++p)
+    for (auto p = best(all); p + 1 != all.end(); ++p)
         if ((p + 1)->swr > limit) {
             found.highHz = crossing(*p, *(p + 1));
             break;
@@ -297,22 +310,23 @@ std::optional<Sweep::Stretch> Sweep::stretch(double limit) const {
 
 std::vector<double> Sweep::resonancesHz() const {
     std::vector<double> found;
-    for (std::size_t i = 0; i + 1 < points.size(); ++i) {
-        const double a = points[i].antennaOhm.imag();
-        const double b = points[i + 1].antennaOhm.imag();
+    const auto& all = curve();
+    for (std::size_t i = 0; i + 1 < all.size(); ++i) {
+        const double a = all[i].antennaOhm.imag();
+        const double b = all[i + 1].antennaOhm.imag();
         if (a == 0.0 || (a < 0.0) == (b < 0.0)) continue;
-        found.push_back(points[i].frequencyHz +
-                        (points[i + 1].frequencyHz - points[i].frequencyHz) * a / (a - b));
+        found.push_back(all[i].frequencyHz + (all[i + 1].frequencyHz - all[i].frequencyHz) * a / (a - b));
     }
     return found;
 }
 
 SweepPoint Sweep::at(double frequencyHz) const {
-    if (points.empty()) throw Error(say("There is no sweep yet."));
-    auto above = std::lower_bound(points.begin(), points.end(), frequencyHz,
+    const auto& all = curve();
+    if (all.empty()) throw Error(say("There is no sweep yet."));
+    auto above = std::lower_bound(all.begin(), all.end(), frequencyHz,
                                   [](const SweepPoint& p, double f) { return p.frequencyHz < f; });
-    if (above == points.end()) --above;
-    const auto below = above == points.begin() ? above : above - 1;
+    if (above == all.end()) --above;
+    const auto below = above == all.begin() ? above : above - 1;
     const double width = above->frequencyHz - below->frequencyHz;
     const double t = width > 0.0 ? std::clamp((frequencyHz - below->frequencyHz) / width, 0.0, 1.0) : 0.0;
     SweepPoint p;

@@ -22,12 +22,15 @@ struct SweepPoint {
 };
 
 struct Sweep {
-    std::vector<SweepPoint> points;
+    std::vector<SweepPoint> points;   ///< what was asked for
+    std::vector<SweepPoint> refined;  ///< these and what lies between them; empty where they say it all
     double referenceOhm = 50.0;
     bool complete = false;  ///< false: stopped before the end
     int solutions = 0;      ///< field solutions that it rests on
 
-    /// Largest and smallest SWR over the points, 1 where there are none.
+    /// What is drawn, and what every figure below is read from.
+    const std::vector<SweepPoint>& curve() const { return refined.empty() ? points : refined; }
+    /// Largest and smallest SWR over the curve, 1 where there is none.
     double worstSwr() const;
     double bestSwr() const;
     /// Frequency of the smallest SWR in Hz.

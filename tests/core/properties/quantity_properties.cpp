@@ -56,6 +56,11 @@ TEST_CASE("a length that takes another's place keeps its unit and is as near as 
     CHECK(typedLike("10 deg", Kind::Angle, 44.96, 0.5, 0.0) == "45 deg");
     CHECK(typedLike("3", Kind::Number, 2.5, 0.0, 0.0) == "2.5");
     CHECK(typedLike("40' 6\"", Kind::Length, 3.048, 0.01, 0.0) == "10' 0\"");
+    // As it is typed, or the next hand finds a formula; and to the marks that the step is made of.
+    CHECK(typedLike("40' 6\"", Kind::Length, -5.0, 0.01, 0.0) == "-16' 4 7/8\"");
+    CHECK(typedLike("40' 6\"", Kind::Length, -5.0, 0.0254, 0.0) == "-16' 5\"");
+    CHECK(typedLike("40' 6\"", Kind::Length, 5.0, 3.0 * 0.0254, 0.0) == "16' 6\"");
+    CHECK(typedLike("40.5 ft", Kind::Length, 5.0, 6.0 * 0.0254, 0.0) == "16.5 ft");
 }
 
 TEST_CASE("lengths for the tape read back within half of its finest mark") {

@@ -142,6 +142,7 @@ TEST_CASE("names of dimensions") {
     CHECK(quantity::isPlainNumber("12.5 m"));
     CHECK(quantity::isPlainNumber("-60 deg"));
     CHECK(quantity::isPlainNumber(" - 0.5 m"));
+    CHECK(quantity::isPlainNumber("−16' 5 3/8\""));
     CHECK_FALSE(quantity::isPlainNumber("-leg"));
     CHECK_FALSE(quantity::isPlainNumber("1 - 2"));
     CHECK_FALSE(quantity::isPlainNumber("--1"));

@@ -172,9 +172,9 @@ void BandPage::fillTable() {
             said << curve.name + tr(": nothing to show from here");
             continue;
         }
-        // Over the whole band, at the points of the sweep.
+        // Over the whole band.
         std::vector<double> all;
-        for (const auto& p : data_.sweep->points) all.push_back(p.frequencyHz);
+        for (const auto& p : data_.sweep->curve()) all.push_back(p.frequencyHz);
         double worst = 0.0;
         for (const auto& d : study::differences(curve.at(plane), *data_.sweep, plane, all))
             worst = std::max(worst, d.reflection.value_or(0.0));

@@ -6,7 +6,7 @@
 
 #include "app/look/text.h"
 #include "app/look/typed_number.h"
-#include "app/plot/ticks.h"
+#include "app/plot/hand_steps.h"
 #include "core/edit/reshape.h"
 #include "core/model/geometry.h"
 #include "core/quantity/formula.h"
@@ -162,10 +162,7 @@ std::optional<QString> GripTool::hover(const QPointF& at) {
 
 edit::Steps GripTool::steps(bool fine) const {
     if (fine || fine_) return {feet() ? 0.0254 / 8.0 : 0.001, 0.1};
-    // No finer than the hand can see.
-    const double pixel = hot_ ? metresPerPixel(hot_->atM, yard_.state()) : 0.01;
-    if (feet()) return {pixel > 0.15 ? 0.3048 : pixel > 0.03 ? 0.0254 * 3.0 : 0.0254, 1.0};
-    return {std::max(0.01, roundStep(pixel, 2)), 1.0};
+    return handSteps(hot_ ? metresPerPixel(hot_->atM, yard_.state()) : 0.01, feet());
 }
 
 /// What turning and scaling go about: the other end of the conductor in hand, or the middle of all, as it was

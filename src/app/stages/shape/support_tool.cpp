@@ -5,7 +5,7 @@
 #include <cmath>
 
 #include "app/look/text.h"
-#include "app/plot/ticks.h"
+#include "app/plot/hand_steps.h"
 #include "core/edit/supports.h"
 
 namespace rm::app {
@@ -128,8 +128,10 @@ void SupportTool::drag(const QPointF& at, Qt::KeyboardModifiers keys) {
     if (!under) return;
     const Vec3 to = *under - grabbedM_;
     const bool fine = keys & Qt::ShiftModifier;
-    const double step = fine ? 0.01 : std::max(0.05, roundStep(metresPerPixel(held_->atM, yard_.state()), 2));
-    const edit::Steps steps{step, 1.0};
+    const bool feet = session_.project().feetAndInches;
+    edit::Steps steps = handSteps(fine ? 1e-6 : metresPerPixel(held_->atM, yard_.state()), feet);
+    // What stands is not placed to the centimetre by hand.
+    if (!fine) steps.lengthM = std::max(steps.lengthM, feet ? 0.0762 : 0.05);
     const Vec3 compass = model::toCompass(to, yard_.state().expansion->headingDeg);
     hand_.apply(held_->what == What::Top ? tr("Change height") : tr("Move support"), [&](model::Design& d) {
         fit_ = held_->what == What::Top ? edit::raiseSupport(d, support_, to.z(), steps)

@@ -8,8 +8,8 @@
 #include <cmath>
 
 #include "app/look/text.h"
+#include "app/plot/hand_steps.h"
 #include "app/plot/pixels.h"
-#include "app/plot/ticks.h"
 #include "core/edit/supports.h"
 
 namespace rm::app {
@@ -156,8 +156,7 @@ std::optional<SiteCanvas::Under> SiteCanvas::under(const QPointF& pixel) const {
 }
 
 edit::Steps SiteCanvas::steps() const {
-    const double pixel = 1.0 / look_.map.pixelsPerM;
-    return {std::max(0.01, roundStep(pixel, 2)), 1.0};
+    return handSteps(1.0 / look_.map.pixelsPerM, session_.project().feetAndInches);
 }
 
 void SiteCanvas::mousePressEvent(QMouseEvent* event) {
@@ -342,14 +341,15 @@ bool SiteCanvas::event(QEvent* event) {
 
 void SiteCanvas::keyPressEvent(QKeyEvent* event) {
     const Selection s = session_.selection();
-    const double step = event->modifiers() & Qt::ShiftModifier ? 1.0 : 0.1;
+    const bool feet = session_.project().feetAndInches;
+    const bool far = event->modifiers() & Qt::ShiftModifier;
+    // A tenth of a metre or three inches; a metre or a yard.
+    const double step = feet ? (far ? 0.9144 : 0.0762) : (far ? 1.0 : 0.1);
     const auto push = [&](double east, double north) {
         if (s.type != Selection::Type::Support) return;
         session_.document().editDesign(
             tr("Move ") + nameOf(s.id),
-            [&](model::Design& d) {
-                edit::shiftSupport(d, s.id, east, north, {0.01, 1.0});
-            },
+            [&](model::Design& d) { edit::shiftSupport(d, s.id, east, north, handSteps(0.01, feet)); },
             tr("push %1").arg(s.id));
     };
     switch (event->key()) {

@@ -159,7 +159,7 @@ ToleranceView::ToleranceView(Document& document, QWidget* parent) : QWidget(pare
                            const QString& tip) {
         auto* l = new QLabel(label);
         l->setFont(textFont(kSmallPt));
-        auto* f = new QLineEdit(value);
+        auto* f = new QLineEdit(shownTyped(value.toStdString()));
         f->setObjectName(name);
         f->setAccessibleName(label);
         f->setToolTip(tip + tr(" (standard deviation; 0: none)"));
