@@ -9,6 +9,7 @@
 #include "cli/output.h"
 #include "core/build/sheet.h"
 #include "core/export/build_tables.h"
+#include "core/quantity/format.h"
 
 namespace rm::cli {
 
@@ -134,7 +135,7 @@ json toJson(const build::BuildSheet& sheet) {
                          {"capacitance_f", t.capacitanceF},
                          {"resonance_hz", t.resonanceHz}});
     json order = json::array();
-    for (const auto& o : sheet.order)
+    for (const auto& o : build::orderFor(sheet))
         order.push_back({{"what", o.what}, {"quantity", o.quantity}, {"why", o.why}});
     return {{"pieces", pieces},    {"totals", totals},       {"stock", stock},
             {"booms", booms},      {"hung", hung},           {"pegs", pegs},
@@ -229,20 +230,27 @@ int run(const CutOptions& options) {
         for (const auto& table : tables) printCsv(table);
         return kDone;
     }
+    const bool feet = loaded.project.feetAndInches;
+    const auto length = [feet](double metres, int decimals) {
+        return feet ? quantity::formatLength(metres, quantity::LengthStyle::FeetInches)
+                    : fmt::format("{:.{}f}", metres, decimals);
+    };
+    const char* unit = feet ? "" : " m";
     fmt::print("{}, {}\n{:<28} {:>5} {:>12} {:>12}  {}\n", loaded.project.title, loaded.design.name, "part",
-               "count", "modelled, m", "cut, m", "added");
+               "count", feet ? "modelled" : "modelled, m", feet ? "cut" : "cut, m", "added");
     for (const auto& p : list.pieces)
-        fmt::print("{:<28} {:>5} {:>12.3f} {:>12.3f}  {}\n", p.part, p.count, p.modelledM, p.cutM, p.added);
+        fmt::print("{:<28} {:>5} {:>12} {:>12}  {}\n", p.part, p.count, length(p.modelledM, 3),
+                   length(p.cutM, 3), p.added);
     fmt::print("\n");
     for (const auto& t : list.totals)
-        fmt::print("{}: {:.2f} m in {} {}\n", t.conductor, t.cutM, t.pieces,
+        fmt::print("{}: {}{} in {} {}\n", t.conductor, length(t.cutM, 2), unit, t.pieces,
                    t.pieces == 1 ? "piece" : "pieces");
     for (const auto& b : sheet.stock) {
-        fmt::print("\n{} out of {:.2f} m\n", b.conductor, b.stockM);
+        fmt::print("\n{} out of {}{}\n", b.conductor, length(b.stockM, 2), unit);
         for (const auto& bar : b.plan.bars) {
             std::vector<std::string> lengths;
-            for (const std::size_t i : bar.pieces) lengths.push_back(fmt::format("{:.3f}", b.lengthsM[i]));
-            fmt::print("  {}   left {:.2f} m\n", fmt::join(lengths, " + "), bar.leftM);
+            for (const std::size_t i : bar.pieces) lengths.push_back(length(b.lengthsM[i], 3));
+            fmt::print("  {}   left {}{}\n", fmt::join(lengths, " + "), length(bar.leftM, 2), unit);
         }
     }
     for (const auto& table : tables) printTable(table);

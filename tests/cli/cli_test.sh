@@ -131,6 +131,10 @@ check "build" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --json
 json "len(d['pieces']) >= 5 and len(d['stock'][0]['bars']) >= 2 and all(b['left_m'] >= 0 for b in d['stock'][0]['bars'])"
 check "build as a table" 0 "$cli" build "$demo" --design "Inverted V, 60 m" --end "40 cm"
 has out "13.900"
+sed 's/"feet and inches": false/"feet and inches": true/' "$demo" >"$work/feet.json"
+check "build in feet" 0 "$cli" build "$work/feet.json" --design "End-fed, sloper"
+has out "copper 2 mm *173 ft"
+if grep -v "^Radiator\|^Counterpoise" "$work/out" | grep -q "[0-9] m\b"; then echo "FAILED: metres in feet"; cat "$work/out"; failures=$((failures + 1)); fi
 check "build as values" 0 "$cli" build "$demo" --design "Yagi, 70 MHz" --csv
 has out '"Yagi, reflector",1,'
 has out '"Boom of Yagi"'

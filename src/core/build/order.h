@@ -4,6 +4,8 @@
 #include <string>
 #include <vector>
 
+#include "core/quantity/format.h"
+
 namespace rm::build {
 
 struct BuildSheet;
@@ -14,7 +16,8 @@ struct OrderRow {
     std::string why;       ///< "29.40 m of it, and a tenth to spare"
 };
 
-/// Wire by the metre, tubes by stock lengths, insulators, rope, lines, coils, capacitors, pegs.
-std::vector<OrderRow> orderFor(const BuildSheet& sheet);
+/// Wire by the metre or the foot, tubes by stock lengths, insulators, rope, lines, coils, capacitors, pegs.
+std::vector<OrderRow> orderFor(const BuildSheet& sheet,
+                               quantity::LengthStyle style = quantity::LengthStyle::Metric);
 
 }  // namespace rm::build

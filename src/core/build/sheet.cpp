@@ -115,7 +115,6 @@ BuildSheet buildSheet(const model::Design& design) {
     }
     sheet.rigging = riggingOf(design, expansion);
     sheet.fittings = fittingsOf(design, expansion);
-    sheet.order = orderFor(sheet);
     return sheet;
 }
 

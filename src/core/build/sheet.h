@@ -29,7 +29,6 @@ struct BuildSheet {
     std::vector<BoomPlan> booms;     ///< one for each element row
     Rigging rigging;
     Fittings fittings;
-    std::vector<OrderRow> order;
     std::vector<model::Finding> findings;  ///< what cannot be cut so
 };
 

@@ -45,10 +45,10 @@ class Tabler {
     }
 
   private:
-    std::string length(double metres) const {
-        return quantity::formatLength(
-            metres, feet_ ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric);
+    quantity::LengthStyle style() const {
+        return feet_ ? quantity::LengthStyle::FeetInches : quantity::LengthStyle::Metric;
     }
+    std::string length(double metres) const { return quantity::formatLength(metres, style()); }
     static void put(Table& table, const std::string& about, std::vector<std::string> cells) {
         table.rows.push_back(std::move(cells));
         table.about.push_back(about);
@@ -260,7 +260,7 @@ class Tabler {
                  {say("how much"), 1.0, Align::Right},
                  {say("because"), 3.0, Align::Left}},
                 {}};
-        for (const auto& o : sheet_.order) t.rows.push_back({o.what, o.quantity, o.why});
+        for (const auto& o : build::orderFor(sheet_, style())) t.rows.push_back({o.what, o.quantity, o.why});
         tables_.push_back(std::move(t));
     }
 

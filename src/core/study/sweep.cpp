@@ -18,14 +18,46 @@ namespace rm::study {
 namespace {
 
 /// Up to this many points each is solved.
-constexpr int kSolvedPoints = 9;
+constexpr std::size_t kSolvedPoints = 9;
 constexpr std::size_t kFirstSamples = 5;
 /// On so many points the rational model is checked; more are only evaluated.
 constexpr std::size_t kCheckedPoints = 2001;
+/// And in steps of no more than this share of the frequency, where fewer are asked for.
+constexpr double kCheckedStep = 8e-3;
+/// Highest over lowest frequency of what still is one band.
+constexpr double kBand = 1.2;
 /// Beyond this many solutions the rational model has failed, and every point is solved.
 constexpr std::size_t kMostSamples = 60;
 /// Change of the reflection coefficient between two models that counts as settled.
 constexpr double kSettled = 3e-4;
+
+std::vector<double> equalSteps(double low, double high, int count) {
+    std::vector<double> steps;
+    steps.reserve(static_cast<std::size_t>(count));
+    for (int i = 0; i < count; ++i) steps.push_back(count == 1 ? low : low + (high - low) * i / (count - 1));
+    return steps;
+}
+
+/// Equal steps, each in as many parts as it takes to see what lies between them.
+std::vector<double> divided(const std::vector<double>& steps) {
+    const double low = steps.front();
+    const double high = steps.back();
+    // Few points over one band are meant to be few solutions.
+    if (steps.size() <= kSolvedPoints && high < kBand * low) return steps;
+    const std::size_t gaps = steps.size() - 1;
+    const double step = (high - low) / static_cast<double>(gaps);
+    const auto wanted = static_cast<std::size_t>(std::ceil(step / (kCheckedStep * std::sqrt(low * high))));
+    const std::size_t parts =
+        std::clamp(wanted, std::size_t{1}, std::max(std::size_t{1}, kCheckedPoints / gaps));
+    std::vector<double> grid{low};
+    for (std::size_t i = 1; i < steps.size(); ++i) {
+        for (std::size_t k = 1; k < parts; ++k)
+            grid.push_back(steps[i - 1] +
+                           (steps[i] - steps[i - 1]) * static_cast<double>(k) / static_cast<double>(parts));
+        grid.push_back(steps[i]);
+    }
+    return grid;
+}
 
 class Sweeper {
   public:
@@ -36,18 +68,14 @@ class Sweeper {
           progress_(progress),
           fields_(fields),
           mesh_(fields.mesh(design.model, highHz)) {
-        const auto fill = [&](std::vector<double>& grid, int count) {
-            grid.reserve(static_cast<std::size_t>(count));
-            for (int i = 0; i < count; ++i)
-                grid.push_back(count == 1 ? lowHz : lowHz + (highHz - lowHz) * i / (count - 1));
-        };
-        fill(all_, points);
+        all_ = equalSteps(lowHz, highHz, points);
         // The model settles on a grid of bearable size.
-        fill(grid_, std::min(points, static_cast<int>(kCheckedPoints)));
+        grid_ = all_.size() > kCheckedPoints ? equalSteps(lowHz, highHz, static_cast<int>(kCheckedPoints))
+                                             : divided(all_);
     }
 
     Sweep run() {
-        if (grid_.size() <= static_cast<std::size_t>(kSolvedPoints)) {
+        if (grid_.size() <= kSolvedPoints) {
             solve(grid_, 1.0);
             return fromSamples();
         }
@@ -72,7 +100,8 @@ class Sweeper {
             }
             settled = largest < kSettled ? settled + 1 : 0;
             if (settled >= 2)
-                return fromModel(rational, all_.size() == grid_.size() ? now : closed(rational, all_));
+                return fromModel(rational,
+                                 all_.size() == grid_.size() ? std::move(now) : closed(rational, all_));
             if (samples_.size() >= kMostSamples) {
                 std::vector<double> left;
                 for (const double f : all_)
@@ -217,7 +246,12 @@ class Sweeper {
     /// What has been solved, and nothing else.
     Sweep fromSamples() const {
         Sweep result = begin();
-        for (const auto& [hz, y] : samples_) result.points.push_back(point(hz, y));
+        for (const auto& [hz, y] : samples_) {
+            SweepPoint solved = point(hz, y);
+            if (std::binary_search(all_.begin(), all_.end(), hz)) result.points.push_back(solved);
+            result.refined.push_back(std::move(solved));
+        }
+        if (result.refined.size() == result.points.size()) result.refined.clear();
         result.complete = result.points.size() == all_.size();
         return result;
     }
@@ -227,7 +261,7 @@ class Sweeper {
         Sweep result = begin();
         result.points = std::move(points);
         // More points than the model is checked on are close enough.
-        if (all_.size() == grid_.size())
+        if (all_.size() <= grid_.size())
             result.refined = withBetween(
                 result.points, design_.referenceOhm, [&](double hz) { return modelled(rational, hz); },
                 stop_);

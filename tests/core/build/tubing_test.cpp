@@ -90,10 +90,10 @@ TEST_CASE("a telescoped element is cut as the tubes that it is made of, each as 
     CHECK(half.insideOfM == 0.0);
     // Every diameter on stock of its own, and a clamp for each place where one goes into the next.
     CHECK(sheet.stock.size() == 3);
-    const auto clamps = std::find_if(sheet.order.begin(), sheet.order.end(), [](const auto& row) {
-        return row.what == "clamps or rivets for tubes";
-    });
-    REQUIRE(clamps != sheet.order.end());
+    const auto order = build::orderFor(sheet);
+    const auto clamps = std::find_if(
+        order.begin(), order.end(), [](const auto& row) { return row.what == "clamps or rivets for tubes"; });
+    REQUIRE(clamps != order.end());
     CHECK(clamps->quantity == "8");
     // What is modelled is all there.
     double modelled = 0.0;
@@ -282,7 +282,7 @@ TEST_CASE("every copy of a row is cut as the row is, and has a boom of its own")
     CHECK(two.booms[0].elementsKg == Approx(one.booms[0].elementsKg));
     CHECK(two.booms[0].balanceM == Approx(one.booms[0].balanceM));
     const auto ordered = [](const build::BuildSheet& sheet, const std::string& what) {
-        for (const auto& row : sheet.order)
+        for (const auto& row : build::orderFor(sheet))
             if (row.what == what) return row.quantity;
         return std::string("none");
     };

@@ -2,6 +2,7 @@
 // are critical.
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <regex>
 
 #include "core/build/care.h"
 #include "core/build/sheet.h"
@@ -77,7 +78,7 @@ TEST_CASE("chokes of the feed path are ordered, with what they are to do") {
     auto d = test::demoDesign("End-fed, sloper");
     const auto ordered = [&] {
         std::vector<build::OrderRow> rows;
-        for (const auto& row : build::buildSheet(d).order)
+        for (const auto& row : build::orderFor(build::buildSheet(d)))
             if (row.what.starts_with("choke")) rows.push_back(row);
         return rows;
     };
@@ -113,7 +114,7 @@ TEST_CASE("wire and rope of every span together are the way from tie to tie") {
         CHECK(row.middleUpM < 9.75);
         CHECK(row.middleUpM > 8.8);
         // What is ordered is enough.
-        for (const auto& order : sheet.order)
+        for (const auto& order : build::orderFor(sheet))
             if (order.what == "rope") CHECK(std::stod(order.quantity) >= row.ropeM + 2.0);
     }
 }
@@ -148,10 +149,21 @@ TEST_CASE("what to order covers what is cut, for every design of the demo") {
         const auto sheet = build::buildSheet(d);
         for (const auto& total : sheet.list.totals) {
             INFO(total.conductor);
-            const auto row = std::find_if(sheet.order.begin(), sheet.order.end(),
+            const auto rows = build::orderFor(sheet);
+            const auto row = std::find_if(rows.begin(), rows.end(),
                                           [&](const auto& o) { return o.what == total.conductor; });
-            REQUIRE(row != sheet.order.end());
+            REQUIRE(row != rows.end());
             if (total.wire) CHECK(std::stod(row->quantity) >= total.cutM);
+            // In feet as much, and no word in metres.
+            const auto feet = build::orderFor(sheet, quantity::LengthStyle::FeetInches);
+            const auto& same = feet.at(static_cast<std::size_t>(row - rows.begin()));
+            CHECK(same.what == row->what);
+            if (total.wire) CHECK(0.3048 * std::stod(same.quantity) >= total.cutM);
+            for (const auto& o : feet)
+                for (const std::string& words : {o.what, o.quantity, o.why}) {
+                    INFO(words);
+                    CHECK_FALSE(std::regex_search(words, std::regex(R"(\d m\b|metre)")));
+                }
         }
     }
 }

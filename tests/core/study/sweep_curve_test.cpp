@@ -38,6 +38,12 @@ TEST_CASE("a wide range tells the same figures, however few points were asked fo
         const auto many = study::sweep(e, low, high, 2001);
         REQUIRE(few.points.size() == 61);
         CHECK(few.bestSwr() == Approx(many.bestSwr()).margin(0.012));
+        // Even of three points, which say nothing themselves.
+        const auto three = study::sweep(e, low, high, 3);
+        REQUIRE(three.points.size() == 3);
+        CHECK(three.complete);
+        CHECK(three.bestSwr() == Approx(many.bestSwr()).margin(0.012));
+        CHECK(three.resonancesHz().size() == many.resonancesHz().size());
         CHECK(few.resonancesHz().size() == many.resonancesHz().size());
         for (std::size_t i = 0; i < std::min(few.resonancesHz().size(), many.resonancesHz().size()); ++i)
             CHECK(few.resonancesHz()[i] == Approx(many.resonancesHz()[i]).epsilon(2e-4));
