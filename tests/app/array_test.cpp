@@ -1,6 +1,7 @@
 // Element rows, stacks and drive sets in the real window: table, drawing, copies, drive sets, coupling.
 #include <QAction>
 #include <QCheckBox>
+#include <QImage>
 #include <QLabel>
 #include <QStackedWidget>
 #include <QTableWidget>
@@ -328,6 +329,21 @@ TEST_CASE("a harness brings both feeds to one point, and the feed path starts th
     CHECK(w.analysis()->figures.harnessLossDb > 0.01);
     w.choose("   wires", "yes");
     CHECK(w.analysis()->figures.peak.direction.elevationDeg > 12.0);
+}
+
+TEST_CASE("that a design has one feed only is not said while the next one is worked out") {
+    app::CouplingMatrix matrix;
+    matrix.resize(400, 120);
+    const auto written = [&matrix] {
+        const QImage image = matrix.grab().toImage();
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x)
+                if (image.pixel(x, y) != image.pixel(0, 0)) return true;
+        return false;
+    };
+    CHECK(written());
+    matrix.setEnabled(false);
+    CHECK_FALSE(written());
 }
 
 TEST_CASE("coupling between feeds, and the patterns of each alone") {

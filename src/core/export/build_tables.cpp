@@ -97,7 +97,7 @@ class Tabler {
         for (const auto& boom : sheet_.booms) {
             const bool tube = !boom.tube.empty();
             Table t{say("Boom of ") + boom.part + (boom.count > 1 ? say(", {} of them", boom.count) : ""),
-                    {{say("what"), 2.4, Align::Left},
+                    {{say("what"), 3.4, Align::Left},
                      {say("from its end"), 1.0, Align::Right},
                      {say("from the first"), 1.0, Align::Right},
                      {say("from the last"), 1.0, Align::Right},

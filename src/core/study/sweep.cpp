@@ -6,6 +6,7 @@
 #include <atomic>
 #include <cmath>
 #include <map>
+#include <optional>
 
 #include "core/model/checks.h"
 #include "core/stopped.h"
@@ -26,6 +27,11 @@ constexpr std::size_t kCheckedPoints = 2001;
 constexpr double kCheckedStep = 8e-3;
 /// Highest over lowest frequency of what still is one band.
 constexpr double kBand = 1.2;
+/// Few points that move less than this from one to the next say what lies between them.
+constexpr double kSteady = 0.25;
+constexpr double kFarOff = 0.8;
+/// Parts of a band that is looked at between few points.
+constexpr std::size_t kBandParts = 60;
 /// Beyond this many solutions the rational model has failed, and every point is solved.
 constexpr std::size_t kMostSamples = 60;
 /// Change of the reflection coefficient between two models that counts as settled.
@@ -38,18 +44,9 @@ std::vector<double> equalSteps(double low, double high, int count) {
     return steps;
 }
 
-/// Equal steps, each in as many parts as it takes to see what lies between them.
-std::vector<double> divided(const std::vector<double>& steps) {
-    const double low = steps.front();
-    const double high = steps.back();
-    // Few points over one band are meant to be few solutions.
-    if (steps.size() <= kSolvedPoints && high < kBand * low) return steps;
-    const std::size_t gaps = steps.size() - 1;
-    const double step = (high - low) / static_cast<double>(gaps);
-    const auto wanted = static_cast<std::size_t>(std::ceil(step / (kCheckedStep * std::sqrt(low * high))));
-    const std::size_t parts =
-        std::clamp(wanted, std::size_t{1}, std::max(std::size_t{1}, kCheckedPoints / gaps));
-    std::vector<double> grid{low};
+/// Equal steps, each in so many parts.
+std::vector<double> divided(const std::vector<double>& steps, std::size_t parts) {
+    std::vector<double> grid{steps.front()};
     for (std::size_t i = 1; i < steps.size(); ++i) {
         for (std::size_t k = 1; k < parts; ++k)
             grid.push_back(steps[i - 1] +
@@ -57,6 +54,17 @@ std::vector<double> divided(const std::vector<double>& steps) {
         grid.push_back(steps[i]);
     }
     return grid;
+}
+
+/// In how many parts each step has to be looked at to see what lies between them.
+std::size_t partsOf(const std::vector<double>& steps) {
+    const double low = steps.front();
+    const double high = steps.back();
+    if (steps.size() < 2) return 1;
+    const std::size_t gaps = steps.size() - 1;
+    const double step = (high - low) / static_cast<double>(gaps);
+    const auto wanted = static_cast<std::size_t>(std::ceil(step / (kCheckedStep * std::sqrt(low * high))));
+    return std::clamp(wanted, std::size_t{1}, std::max(std::size_t{1}, kCheckedPoints / gaps));
 }
 
 class Sweeper {
@@ -71,13 +79,15 @@ class Sweeper {
         all_ = equalSteps(lowHz, highHz, points);
         // The model settles on a grid of bearable size.
         grid_ = all_.size() > kCheckedPoints ? equalSteps(lowHz, highHz, static_cast<int>(kCheckedPoints))
-                                             : divided(all_);
+                                             : divided(all_, partsOf(all_));
     }
 
     Sweep run() {
-        if (grid_.size() <= kSolvedPoints) {
-            solve(grid_, 1.0);
-            return fromSamples();
+        // Few points over one band are meant to be few solutions, where they are near each other.
+        if (all_.size() <= kSolvedPoints && all_.back() < kBand * all_.front()) {
+            solve(all_, 1.0);
+            if (all_.size() < 2 || stop_.stop_requested() || steady()) return fromSamples();
+            grid_ = divided(all_, std::max(partsOf(all_), kBandParts / (all_.size() - 1)));
         }
         // Chebyshev points with the ends.
         std::vector<double> first;
@@ -86,6 +96,7 @@ class Sweeper {
                 0.5 * (grid_.front() + grid_.back()) -
                 0.5 * (grid_.back() - grid_.front()) *
                     std::cos(kPi * static_cast<double>(i) / static_cast<double>(kFirstSamples - 1))));
+        std::erase_if(first, [this](double hz) { return samples_.count(hz) > 0; });
         solve(first, 0.5);
         std::vector<SweepPoint> before;
         int settled = 0;
@@ -111,7 +122,13 @@ class Sweeper {
             }
             before = std::move(now);
             const auto next = nextSamples(change);
-            if (next.empty()) return fromSamples();
+            if (next.empty()) {
+                // All of it is solved, and does not settle yet: what lies between them is looked at.
+                if (2 * grid_.size() > kCheckedPoints) return fromSamples();
+                grid_ = divided(grid_, 2);
+                before.clear();
+                continue;
+            }
             solve(next, 0.5 + 0.5 * static_cast<double>(samples_.size()) / 20.0);
         }
         return fromSamples();
@@ -133,6 +150,19 @@ class Sweeper {
         progressShare_ = std::min(1.0, share);
         for (std::size_t i = 0; i < frequencies.size(); ++i)
             if (admittance[i].size() > 0) samples_[frequencies[i]] = std::move(admittance[i]);
+    }
+
+    /// Whether what is solved says what lies between: the reflection coefficients move little from one to the
+    /// next, and none is so far off that a narrow resonance could hide.
+    bool steady() const {
+        std::optional<SweepPoint> before;
+        for (const auto& [hz, y] : samples_) {
+            SweepPoint here = point(hz, y);
+            if (std::abs(reflection(here.radioOhm, design_.referenceOhm)) > kFarOff) return false;
+            if (before && distance(here, *before) > kSteady) return false;
+            before = std::move(here);
+        }
+        return true;
     }
 
     double nearestOnGrid(double hz) const {

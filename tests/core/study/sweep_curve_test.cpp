@@ -6,6 +6,7 @@
 #include "antennas.h"
 #include "core/project/project_file.h"
 #include "core/project/reference_cases.h"
+#include "core/starters/starter.h"
 #include "core/study/resonance.h"
 #include "core/study/sweep.h"
 #include "core/study/sweep_curve.h"
@@ -73,6 +74,23 @@ TEST_CASE("a dip much narrower than the steps of a sweep is seen, and is where a
     CHECK(swept.bestSwr() <= direct.swr + 0.05);
     CHECK(std::abs(study::reflection(swept.at(found).radioOhm, 50.0) -
                    study::reflection(direct.radioOhm, 50.0)) < 0.01);
+}
+
+TEST_CASE("a loop that is narrow in its band tells the same, however few points were asked for") {
+    starters::Order order;
+    order.bands = {*model::findAllocatedBand("20 m")};
+    order.heightM = 5.0;
+    const auto e = model::expand(starters::make("small-loop", order));
+    const auto band = study::sweep(e, 14.0e6, 14.35e6, 801);
+    REQUIRE(band.bestSwr() < 1.5);
+    REQUIRE(band.bandwidthHz(2.0) < 5e4);
+    for (const int points : {2, 3, 5, 8, 11, 16}) {
+        INFO(points);
+        const auto few = study::sweep(e, 14.0e6, 14.35e6, points);
+        CHECK(few.points.size() == static_cast<std::size_t>(points));
+        CHECK(few.bestSwr() == Approx(band.bestSwr()).margin(0.015));
+        CHECK(few.bandwidthHz(2.0) == Approx(band.bandwidthHz(2.0)).epsilon(0.02));
+    }
 }
 
 TEST_CASE("the points between are in order, hold those asked for, and leave no gap") {

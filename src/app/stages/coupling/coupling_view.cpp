@@ -22,6 +22,8 @@ namespace {
 constexpr double kNames = 84.0;
 constexpr double kHead = 24.0;
 constexpr int kMostFeeds = 8;
+/// How much is left of what is of the design before.
+constexpr double kWaiting = 0.45;
 
 }  // namespace
 
@@ -74,7 +76,10 @@ QString CouplingMatrix::cellText(int row, int column) const {
 void CouplingMatrix::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
+    if (!isEnabled()) p.setOpacity(kWaiting);
     if (feeds() < 2) {
+        // Of the design before, while the next one is worked out.
+        if (!isEnabled()) return;
         p.setPen(theme_.softInk);
         p.setFont(textFont(kTextPt));
         p.drawText(rect(), Qt::AlignCenter, tr("This design has fewer than two feeds."));
@@ -180,6 +185,7 @@ void CouplingPlot::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const QRectF area = QRectF(rect()).adjusted(44, 22, -12, -22);
     if (hz_.size() < 2) return;
+    if (!isEnabled()) p.setOpacity(kWaiting);
     const auto drawn = curves();
     double low = 1e9;
     double high = -1e9;
