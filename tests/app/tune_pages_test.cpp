@@ -1,4 +1,10 @@
 // The studies beside tuning in the real window: what matters, tolerance, scans.
+#include <QImage>
+
+#include "app/look/lengths.h"
+#include "app/look/text.h"
+#include "app/stages/tune/plan_rows.h"
+#include "app/stages/tune/plan_words.h"
 #include "tune_window.h"
 
 using namespace rm;
@@ -164,4 +170,42 @@ TEST_CASE("tuning refuses a time or a seed that is none, says so, and takes it b
     // What is said of the project as it is goes with the next change.
     w.typeDimension("d1", "1960 mm");
     CHECK(w.notice()->sentence().isEmpty());
+}
+
+TEST_CASE("a verdict on a goal is whole, however long it is") {
+    app::PlanRows rows;
+    rows.resize(560, app::PlanRows::kRowHeight);
+    app::PlanRow row;
+    row.sentence = "SWR at the radio at most 1.5 on every band";
+    row.note = "important";
+    row.now = "> 99 on 40 m";
+    const auto inkFrom = [&](const QString& verdict) {
+        row.verdict = verdict;
+        rows.setRows({row});
+        const QImage image = rows.grab().toImage();
+        const QColor clay = app::Theme::light().clay;
+        for (int x = 0; x < image.width(); ++x)
+            for (int y = 20; y < 34; ++y) {
+                const QColor c = image.pixelColor(x, y);
+                if (std::abs(c.red() - clay.red()) + std::abs(c.green() - clay.green()) < 40) return x;
+            }
+        return image.width();
+    };
+    for (const QString verdict : {"far too much, on 4 of 4 bands", "0.12 too much", "met"}) {
+        INFO(verdict.toStdString());
+        const int advance = QFontMetrics(app::textFont(app::kTinyPt, true)).horizontalAdvance(verdict);
+        CHECK(inkFrom(verdict) == Approx(rows.width() - 4 - advance).margin(4.0));
+    }
+}
+
+TEST_CASE("limits of what is built are read in the unit of the project") {
+    model::BuildLimit limit;
+    limit.kind = model::LimitKind::HighestPoint;
+    limit.value = "10 m";
+    app::writeInFeet(true);
+    const auto feet = app::limitRow(limit, 10.0, 12.0, std::nullopt);
+    app::writeInFeet(false);
+    CHECK(feet.now == "39' 4 1/2\"");
+    CHECK(feet.verdict == "6' 6 3/4\" too much");
+    CHECK(app::limitRow(limit, 10.0, 12.0, std::nullopt).now == "12.000 m");
 }

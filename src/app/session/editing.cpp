@@ -135,7 +135,9 @@ void Editing::addDimension() {
 }
 
 void Editing::addFeed() {
-    take(tr("Add feed"), edit::addFeed);
+    take(tr("Add feed"),
+         [part = session_.selectedPart() != nullptr ? session_.selectedPart()->id : model::Id{0}](
+             model::Project p) { return edit::addFeed(std::move(p), part); });
 }
 
 void Editing::addLoad(bool trap) {

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/edit/feet.h"
+#include "core/edit/free_place.h"
 #include "core/edit/ids.h"
 #include "core/edit/names.h"
 #include "core/edit/supports.h"
@@ -193,6 +194,12 @@ void hangOn(CableRun& run, const Design& design) {
     run.points = {{"", {"-8 m", "0 m", "5 cm"}}};
 }
 
+/// What is no earth, no cable and nothing that stands by.
+bool takesFeed(const Part& part) {
+    return !std::holds_alternative<Fan>(part.shape) && !std::holds_alternative<RadialSystem>(part.shape) &&
+           !std::holds_alternative<GroundRod>(part.shape) && !std::holds_alternative<CableRun>(part.shape);
+}
+
 std::string firstPart(const Design& design) {
     return design.parts.empty() ? std::string() : design.parts.front().name;
 }
@@ -249,10 +256,17 @@ Added addDimension(Project project) {
     return append(std::move(project), &Design::dimensions, std::move(dimension), ItemType::Dimension);
 }
 
-Added addFeed(Project project) {
+Added addFeed(Project project, Id part) {
+    const Design& design = project.active();
     Feed feed;
-    feed.name = freeName(project.active().feeds, say("Feed"));
-    feed.part = firstPart(project.active());
+    feed.name = freeName(design.feeds, say("Feed"));
+    const Part* on = find(design.parts, part);
+    if (on == nullptr || !on->enabled || !takesFeed(*on)) on = partForFeed(design);
+    if (on == nullptr && !design.parts.empty()) on = &design.parts.front();
+    if (on != nullptr) {
+        feed.part = on->name;
+        feed.place = freePlace(design, *on, kFeedPlaces);
+    }
     return append(std::move(project), &Design::feeds, std::move(feed), ItemType::Feed);
 }
 
@@ -273,8 +287,12 @@ Added addLoad(Project project, bool trap, Id part) {
     load.form = trap ? LoadForm::Trap : LoadForm::Series;
     load.trapFrequency = design.designFrequency;
     if (!trap) load.inductance = "5";
-    load.place = {PlaceKind::Percent, "25"};
-    load.part = firstPart(design);
+    const Part* on = find(design.parts, part);
+    if ((on == nullptr || !takesFeed(*on)) && !design.parts.empty()) on = &design.parts.front();
+    if (on != nullptr) {
+        load.part = on->name;
+        load.place = freePlace(design, *on, kLoadPlaces);
+    }
     return append(std::move(project), &Design::loads, std::move(load), ItemType::Load);
 }
 
@@ -351,6 +369,10 @@ Added duplicate(Project project, Item item) {
         at = indexOf(list, item.id) + 1;
         auto copy = list.at(at - 1);
         copy.id = 0;
+        if constexpr (requires { copy.place; }) {
+            if (const Part* on = partMeant(design, copy.part))
+                copy.place = freePlace(design, *on, item.type == ItemType::Feed ? kFeedPlaces : kLoadPlaces);
+        }
         copy.name = freeName(list, copy.name, item.type == ItemType::Dimension ? "" : " ");
         list.insert(list.begin() + static_cast<std::ptrdiff_t>(at), std::move(copy));
     });
@@ -411,10 +433,7 @@ std::vector<Feed> feedsOn(const Design& design, Id part) {
 
 const Part* partForFeed(const Design& design) {
     for (const auto& part : design.parts) {
-        const bool earth = std::holds_alternative<Fan>(part.shape) ||
-                           std::holds_alternative<RadialSystem>(part.shape) ||
-                           std::holds_alternative<GroundRod>(part.shape);
-        if (part.enabled && !earth && !isFedAlready(design, part.name)) return &part;
+        if (part.enabled && takesFeed(part) && !isFedAlready(design, part.name)) return &part;
     }
     return nullptr;
 }

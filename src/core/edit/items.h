@@ -24,8 +24,10 @@ bool isEarth(PartKind kind);
 /// design that can be fed gets a feed.
 [[nodiscard]] Added addPart(model::Project project, PartKind kind, double lambdaM);
 [[nodiscard]] Added addDimension(model::Project project);
-[[nodiscard]] Added addFeed(model::Project project);
-/// On `part`, or on the first where there is none; on a cable run it is a choke at its feed.
+/// On `part` where it can be fed, or on the first that is not fed yet, where nothing sits.
+[[nodiscard]] Added addFeed(model::Project project, model::Id part = 0);
+/// On `part`, or on the first where there is none, where nothing sits; on a cable run it is a choke at its
+/// feed.
 [[nodiscard]] Added addLoad(model::Project project, bool trap, model::Id part = 0);
 [[nodiscard]] Added addLine(model::Project project);
 /// Before the block at `place` of the feed path, or at its end where there is none.
@@ -36,7 +38,8 @@ bool isEarth(PartKind kind);
 /// A set with the name of one that is there takes its place. The first one is driven at once.
 [[nodiscard]] model::Project addDriveSets(model::Project project, const std::vector<model::DriveSet>& sets);
 
-/// A copy behind it under a free name. Throws rm::Error where the item is gone or cannot be duplicated.
+/// A copy behind it under a free name, a feed or a load where nothing sits. Throws rm::Error where the item
+/// is gone or cannot be duplicated.
 [[nodiscard]] Added duplicate(model::Project project, Item item);
 /// Without the item; as it was where it is gone or stays always. What stands on a part goes with it: its
 /// feeds and loads, lines that end there; copies and feeds of others forget it. Wires hung on a support hang

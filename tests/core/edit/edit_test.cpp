@@ -91,6 +91,43 @@ TEST_CASE("the first part that can be fed gets a feed, and what stands nearby ge
     CHECK(model::expand(yagi.active()).usable());
 }
 
+TEST_CASE("feeds and loads that are added or duplicated sit where nothing sits, and nothing is wrong") {
+    const auto fine = [](const Project& p) {
+        const auto e = model::expand(p.active());
+        for (const auto& finding : e.findings) UNSCOPED_INFO(finding.sentence);
+        return e.usable();
+    };
+    Project p = edit::starterProject();
+    p = edit::addFeed(std::move(p)).project;
+    CHECK(p.active().feeds.at(1).place.value == "25");
+    CHECK(fine(p));
+    p = edit::addLoad(std::move(p), false).project;
+    CHECK(p.active().loads.at(0).place.value == "75");
+    p = edit::addLoad(std::move(p), true).project;
+    p = edit::addFeed(std::move(p)).project;
+    p = edit::duplicate(std::move(p), first(p, ItemType::Feed)).project;
+    p = edit::duplicate(std::move(p), first(p, ItemType::Load)).project;
+    CHECK(fine(p));
+    // On the part that is selected; one without a feed comes before one with it.
+    p = edit::addPart(std::move(p), edit::PartKind::Loop, 20.0).project;
+    const auto loop = p.active().parts.back();
+    CHECK(edit::addFeed(p).project.active().feeds.back().part == loop.name);
+    CHECK(edit::addLoad(p, false, loop.id).project.active().loads.back().part == loop.name);
+    CHECK(edit::addFeed(p, p.active().parts[0].id).project.active().feeds.back().part ==
+          p.active().parts[0].name);
+    // A row: the elements one by one.
+    Project yagi = edit::starterProject();
+    yagi.active().parts.clear();
+    yagi.active().feeds.clear();
+    yagi = edit::addPart(std::move(yagi), edit::PartKind::Row, 4.0).project;
+    yagi = edit::addFeed(std::move(yagi)).project;
+    yagi = edit::addFeed(std::move(yagi)).project;
+    CHECK(yagi.active().feeds[0].place.element == "driven");
+    CHECK(yagi.active().feeds[1].place.element == "reflector");
+    CHECK(yagi.active().feeds[2].place.element == "director 1");
+    CHECK(fine(yagi));
+}
+
 TEST_CASE("a duplicate stands behind what it was made from and is another thing") {
     Project p = edit::starterProject();
     p = edit::addLoad(std::move(p), false).project;

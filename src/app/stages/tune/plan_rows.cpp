@@ -94,15 +94,23 @@ void PlanRows::paintRow(QPainter& p, int r) const {
         second +=
             (second.isEmpty() ? QString() : QString(";  ")) +
             (row.best.isEmpty() ? tr("now ") + row.now : tr("was ") + row.now + tr(",  best ") + row.best);
-    const QRect below = sentenceOf(r).translated(0, 16);
+    // The verdict takes what it needs of that line, up to half of it.
+    const QFont bold = textFont(kTinyPt, true);
+    const QRectF gauge = gaugeOf(r);
+    const double wanted =
+        row.enabled ? QFontMetricsF(bold).horizontalAdvance(row.verdict) + 2.0 : kGaugeWidth + 40.0;
+    const QRectF verdict(QPointF(gauge.right() - std::min(wanted, 0.5 * width()), r * kRowHeight + 18.0),
+                         QPointF(gauge.right(), r * kRowHeight + 33.0));
+    QRect below = sentenceOf(r).translated(0, 16);
+    below.setRight(std::min(below.right(), static_cast<int>(verdict.left()) - 6));
     p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
                p.fontMetrics().elidedText(second, Qt::ElideRight, below.width()));
     if (!row.enabled) return;
-    if (row.nowMiss || row.bestMiss) paintGauge(p, gaugeOf(r), row);
-    p.setFont(textFont(kTinyPt, true));
+    if (row.nowMiss || row.bestMiss) paintGauge(p, gauge, row);
+    p.setFont(bold);
     p.setPen(row.met ? theme_.reed : theme_.clay);
-    p.drawText(QRectF(gaugeOf(r).left() - 40, r * kRowHeight + 18.0, kGaugeWidth + 40.0, 15.0),
-               Qt::AlignRight | Qt::AlignVCenter, row.verdict);
+    p.drawText(verdict, Qt::AlignRight | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(row.verdict, Qt::ElideRight, static_cast<int>(verdict.width())));
 }
 
 void PlanRows::paintGauge(QPainter& p, const QRectF& g, const PlanRow& row) const {

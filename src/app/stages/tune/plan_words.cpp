@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/lengths.h"
 #include "core/quantity/format.h"
 #include "core/study/tuning/goal_words.h"
 
@@ -123,7 +124,7 @@ PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, s
         limit.kind == model::LimitKind::LowestPoint || limit.kind == model::LimitKind::KeepApart;
     const auto over = [&](double value) { return least ? *limitM - value : value - *limitM; };
     const auto written = [](double value) {
-        return value > 1e6 ? tr("nothing to keep apart") : text(quantity::formatLength(value));
+        return value > 1e6 ? tr("nothing to keep apart") : lengthWords(value, inFeet());
     };
     if (!limitM) {
         row.verdict = tr("cannot be read");
@@ -140,9 +141,9 @@ PlanRow limitRow(const model::BuildLimit& limit, std::optional<double> limitM, s
     }
     if (const auto shown = bestM ? bestM : nowM) {
         row.met = over(*shown) <= 1e-4;
-        row.verdict = row.met ? tr("kept")
-                              : text(quantity::formatLength(over(*shown))) +
-                                    (least ? tr(" too little") : tr(" too much"));
+        row.verdict =
+            row.met ? tr("kept")
+                    : lengthWords(over(*shown), inFeet()) + (least ? tr(" too little") : tr(" too much"));
     }
     return row;
 }
