@@ -4,7 +4,6 @@
 
 #include <cmath>
 
-#include "core/edit/apart.h"
 #include "core/edit/feet.h"
 #include "core/edit/free_place.h"
 #include "core/edit/ids.h"
@@ -378,10 +377,7 @@ Added duplicate(Project project, Item item) {
         list.insert(list.begin() + static_cast<std::ptrdiff_t>(at), std::move(copy));
     });
     if (item.type == ItemType::Drive && design.driveSet >= static_cast<int>(at)) ++design.driveSet;
-    Added twice = added(std::move(project), item.type, at);
-    if (item.type == ItemType::Part)
-        setApart(twice.project.active(), twice.item.id, twice.project.feetAndInches);
-    return twice;
+    return added(std::move(project), item.type, at);
 }
 
 namespace {

@@ -38,8 +38,8 @@ bool isEarth(PartKind kind);
 /// A set with the name of one that is there takes its place. The first one is driven at once.
 [[nodiscard]] model::Project addDriveSets(model::Project project, const std::vector<model::DriveSet>& sets);
 
-/// A copy behind it under a free name: a feed or a load where nothing sits, a part where it lies on nothing.
-/// Throws rm::Error where the item is gone or cannot be duplicated.
+/// A copy behind it under a free name, a feed or a load where nothing sits. Throws rm::Error where the item
+/// is gone or cannot be duplicated.
 [[nodiscard]] Added duplicate(model::Project project, Item item);
 /// Without the item; as it was where it is gone or stays always. What stands on a part goes with it: its
 /// feeds and loads, lines that end there; copies and feeds of others forget it. Wires hung on a support hang

@@ -147,35 +147,6 @@ TEST_CASE("a duplicate stands behind what it was made from and is another thing"
     CHECK_THROWS_AS(edit::duplicate(p, edit::Item(ItemType::Part, 4711)), Error);
 }
 
-TEST_CASE("a part that is duplicated stands beside what it was made from, and nothing is wrong") {
-    for (const bool feet : {false, true})
-        for (const auto& demo : io::readProject(RM_SOURCE_DIR "/demo/heron_point.json").designs) {
-            INFO(demo.name << (feet ? ", feet" : ""));
-            Project p = edit::starterProject(feet);
-            p.active() = demo;
-            edit::giveIds(p);
-            REQUIRE(model::expand(p.active()).usable());
-            for (const auto& part : p.active().parts) {
-                INFO(part.name);
-                const edit::Item item{ItemType::Part, part.id};
-                const auto twice = edit::duplicate(p, item).project;
-                const auto e = model::expand(twice.active());
-                for (const auto& finding : e.findings) UNSCOPED_INFO(finding.sentence);
-                // Supports hold what hangs on them; a second radiator would stand on soil without radials.
-                const bool stays = std::holds_alternative<model::HungWire>(part.shape) ||
-                                   std::holds_alternative<model::CableRun>(part.shape) ||
-                                   (part.name == "Radiator" && demo.name == "Vertical on radials, 60 m");
-                CHECK(e.usable() != stays);
-                // Everything else is as it was.
-                CHECK(twice.active().dimensions == p.active().dimensions);
-                CHECK(edit::remove(twice, edit::itemAt(twice.active(), ItemType::Part,
-                                                       1 + model::indexOf(p.active().parts, part.id)))
-                          .active()
-                          .parts == p.active().parts);
-            }
-        }
-}
-
 TEST_CASE("removing takes that item and no other, and what is gone is left alone") {
     Project p = edit::addPart(edit::starterProject(), edit::PartKind::Loop, 20.0).project;
     const edit::Item dipole = first(p, ItemType::Part);
