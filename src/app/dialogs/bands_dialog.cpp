@@ -130,6 +130,15 @@ void BandsDialog::addLine(const model::Band& band, bool chosen) {
     table_->addWidget(line.low, row, 1);
     table_->addWidget(line.high, row, 2);
     table_->addWidget(line.spots, row, 3);
+    // Tab comes to a later line after the one before, not after the buttons.
+    if (isNew && !lines_.empty()) {
+        QWidget* before = lines_.back().spots;
+        for (QWidget* next :
+             std::initializer_list<QWidget*>{line.box, line.name, line.low, line.high, line.spots}) {
+            setTabOrder(before, next);
+            before = next;
+        }
+    }
     lines_.push_back(line);
 }
 

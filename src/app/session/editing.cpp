@@ -459,28 +459,29 @@ std::optional<std::size_t> Editing::bandAt(double hz) const {
 
 void Editing::scaleTo(const std::vector<std::string>& dimensions, double targetHz) {
     session_.setDoing(tr("scaling…"));
-    session_.task().start([this, design = document_.design(), dimensions, targetHz](
-                              std::stop_token stop, const Task::Progress&) -> Task::After {
+    session_.task().start([this, design = document_.design(), band = session_.band().name, dimensions,
+                           targetHz](std::stop_token stop, const Task::Progress&) -> Task::After {
         const auto scaled = study::scaleToFrequency(design, dimensions, targetHz, stop);
-        return [this, scaled, targetHz, before = design] {
+        return [this, scaled, targetHz, band, before = design] {
             session_.setDoing({});
             const model::Design* now = model::find(document_.project().designs, before.id);
             if (now == nullptr || !(*now == before))
                 return session_.caution(tr("The design has changed meanwhile: it was not scaled."));
             // An antenna that goes to another band is looked at there, and is for that one.
-            const std::string left = session_.band().name;
             const auto reached = bandAt(targetHz);
             document_.editDesign(before.id, tr("Scale to frequency"), [&](model::Design& d) {
                 d.dimensions = scaled.design.dimensions;
                 if (!reached || d.bands.empty()) return;
                 const std::string& name = document_.project().bands[*reached].name;
                 if (std::find(d.bands.begin(), d.bands.end(), name) != d.bands.end()) return;
-                std::replace(d.bands.begin(), d.bands.end(), left, name);
+                std::replace(d.bands.begin(), d.bands.end(), band, name);
                 if (std::find(d.bands.begin(), d.bands.end(), name) == d.bands.end()) d.bands.push_back(name);
             });
-            if (reached && document_.project().workingBand != *reached)
-                session_.chooseBand(static_cast<int>(*reached));
-            session_.setFrequency(targetHz);
+            if (document_.design().id == before.id) {
+                if (reached && document_.project().workingBand != *reached)
+                    session_.chooseBand(static_cast<int>(*reached));
+                session_.setFrequency(targetHz);
+            }
             session_.done(tr("Scaled by %1: resonant at %2 now, %3 before; R is %4 Ω.")
                               .arg(written(scaled.factor, 'f', 4))
                               .arg(megahertz(scaled.after.frequencyHz), megahertz(scaled.before.frequencyHz))

@@ -194,7 +194,7 @@ void hangOn(CableRun& run, const Design& design) {
     run.points = {{"", {"-8 m", "0 m", "5 cm"}}};
 }
 
-/// What is no earth, no cable and nothing that stands by.
+/// What is neither earth nor a cable.
 bool takesFeed(const Part& part) {
     return !std::holds_alternative<Fan>(part.shape) && !std::holds_alternative<RadialSystem>(part.shape) &&
            !std::holds_alternative<GroundRod>(part.shape) && !std::holds_alternative<CableRun>(part.shape);
