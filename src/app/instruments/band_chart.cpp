@@ -22,7 +22,8 @@ double swrCeiling(double best, double worst) {
     return 100.0;
 }
 
-constexpr std::size_t kMostDrawn = 4000;
+/// All that lies between the points of a sweep is drawn (study/sweep_curve.h).
+constexpr std::size_t kMostDrawn = 8000;
 /// Room for "X = 0".
 constexpr double kResonancePx = 36.0;
 

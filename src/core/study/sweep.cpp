@@ -29,6 +29,7 @@ constexpr double kCheckedStep = 8e-3;
 constexpr double kBand = 1.2;
 /// Few points that move less than this from one to the next say what lies between them.
 constexpr double kSteady = 0.25;
+/// Reflection coefficient beside which a narrow resonance could hide between them.
 constexpr double kFarOff = 0.8;
 /// Parts of a band that is looked at between few points.
 constexpr std::size_t kBandParts = 60;
@@ -83,10 +84,14 @@ class Sweeper {
     }
 
     Sweep run() {
+        if (!(all_.back() > all_.front())) {
+            solve({all_.front()}, 1.0);
+            return fromSamples();
+        }
         // Few points over one band are meant to be few solutions, where they are near each other.
         if (all_.size() <= kSolvedPoints && all_.back() < kBand * all_.front()) {
             solve(all_, 1.0);
-            if (all_.size() < 2 || stop_.stop_requested() || steady()) return fromSamples();
+            if (stop_.stop_requested() || steady()) return fromSamples();
             grid_ = divided(all_, std::max(partsOf(all_), kBandParts / (all_.size() - 1)));
         }
         // Chebyshev points with the ends.

@@ -112,6 +112,13 @@ TEST_CASE("the points between are in order, hold those asked for, and leave no g
                            study::reflection(all[i - 1].radioOhm, 50.0)) < 0.051);
     }
     CHECK(held == 21);
+    // A range without width is one frequency, however often it is asked for.
+    for (const int points : {1, 2, 9, 61}) {
+        const auto one = study::sweep(e, 14.1e6, 14.1e6, points);
+        CHECK(one.solutions == 1);
+        REQUIRE(one.points.size() == 1);
+        CHECK(one.curve().size() == 1);
+    }
     // A band in small steps needs little more.
     const auto band = study::sweep(e, 14.0e6, 14.35e6, 61);
     CHECK(band.curve().size() < 100);
